@@ -1,0 +1,60 @@
+# Sourced by ./run and ./test, from the project's folder: system libraries, then .venv with Eelgrass and what it needs.
+# Does nothing, quickly, when all is there already.
+
+# What Qt needs to open a window, what shows text, and the virtual screen that one test uses.
+system_packages=(
+    python3-venv libgl1 libegl1 libxkbcommon0 libxkbcommon-x11-0 libdbus-1-3 libfontconfig1 libxcb-cursor0 libxcb-icccm4
+    libxcb-image0 libxcb-keysyms1 libxcb-randr0 libxcb-render-util0 libxcb-shape0 libxcb-xinerama0 libxcb-xkb1
+    fonts-dejavu-core xvfb xauth
+)
+
+missing_packages() {
+    local package
+    for package in "${system_packages[@]}"; do
+        dpkg-query -W -f='${Status}' "$package" 2>/dev/null | grep -q "ok installed" || echo "$package"
+    done
+}
+
+install_packages() {
+    local missing as_root=()
+    mapfile -t missing < <(missing_packages)
+    [ ${#missing[@]} -eq 0 ] && return
+    if ! command -v apt-get >/dev/null; then
+        echo "Eelgrass needs the system libraries that Debian calls: ${missing[*]}" >&2
+        return
+    fi
+    if [ "$(id -u)" -ne 0 ]; then
+        if ! sudo -n true 2>/dev/null; then
+            echo "Please have these packages installed, then start again: sudo apt-get install ${missing[*]}" >&2
+            exit 1
+        fi
+        as_root=(sudo)
+    fi
+    echo "Installing system libraries: ${missing[*]}"
+    "${as_root[@]}" apt-get update -qq
+    DEBIAN_FRONTEND=noninteractive "${as_root[@]}" apt-get install -y -qq "${missing[@]}" >/dev/null
+}
+
+find_python() {
+    local candidate
+    for candidate in python3.11 python3; do
+        if command -v "$candidate" >/dev/null && "$candidate" -c 'import sys; sys.exit(sys.version_info[:2] != (3, 11))' 2>/dev/null; then
+            echo "$candidate"
+            return
+        fi
+    done
+    echo "Eelgrass needs Python 3.11, which is not here." >&2
+    exit 1
+}
+
+make_environment() {
+    local stamp=.venv/eelgrass.stamp
+    [ -f "$stamp" ] && [ ! pyproject.toml -nt "$stamp" ] && return
+    echo "Setting up .venv"
+    [ -x .venv/bin/python ] || "$(find_python)" -m venv .venv
+    .venv/bin/python -m pip install --quiet --disable-pip-version-check --editable '.[test]'
+    touch "$stamp"
+}
+
+command -v dpkg-query >/dev/null && install_packages
+make_environment

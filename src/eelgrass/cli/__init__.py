@@ -1,0 +1,1 @@
+"""Every question about a recording from a shell."""

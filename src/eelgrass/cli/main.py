@@ -1,0 +1,214 @@
+"""The command `eelgrass`. `docs/cli.md` says what each command promises.
+
+Exit status: 0 when it did what was asked, 1 when what was asked about is not there, 2 for wrong use. Errors are one
+line on standard error.
+"""
+
+from __future__ import annotations
+
+import importlib
+import json
+import os
+import signal
+import sys
+from collections.abc import Iterable
+from pathlib import Path
+from typing import Any
+
+import click
+
+from eelgrass import __version__
+from eelgrass.reading import answers
+from eelgrass.runs.order import CannotRunError, Order, find_program
+from eelgrass.trace import files
+from eelgrass.trace.model import Trace
+
+
+class Refused(click.ClickException):
+    """Ends a command with one line on standard error."""
+
+    def show(self, file: Any = None) -> None:
+        click.echo(f"eelgrass: {self.message}", err=True, file=file)
+
+
+@click.group(invoke_without_command=True, context_settings={"help_option_names": ["-h", "--help"]})
+@click.version_option(__version__, prog_name="eelgrass")
+@click.pass_context
+def main(context: click.Context) -> None:
+    """Record a program's whole run and walk through it, forward and back.
+
+    Without a command, opens the window with what was open last; at the very first start, with the demo lesson.
+    """
+    if context.invoked_subcommand is None:
+        context.exit(_desktop("open_last"))
+
+
+def _desktop(entry: str, *arguments: Any) -> int:
+    """Starts the windows; nothing outside `eelgrass.desktop` imports them, so they are found by name."""
+    app = importlib.import_module("eelgrass.desktop.app")
+    status: int = getattr(app, entry)(*arguments)
+    return status
+
+
+@main.command()
+@click.pass_context
+def demo(context: click.Context) -> None:
+    """Open the demo lesson."""
+    context.exit(_desktop("open_demo"))
+
+
+@main.command("open")
+@click.argument("path", type=click.Path(path_type=Path))
+@click.pass_context
+def open_(context: click.Context, path: Path) -> None:
+    """Open a program, a folder or a recording in the window."""
+    context.exit(_desktop("open_path", path))
+
+
+@main.command()
+@click.argument("outdir", type=click.Path(file_okay=False, path_type=Path))
+@click.pass_context
+def tour(context: click.Context, outdir: Path) -> None:
+    """Drive the window through the demo lesson, without a monitor; pictures and recordings go to OUTDIR."""
+    context.exit(_desktop("tour", outdir))
+
+
+@main.command(context_settings={"ignore_unknown_options": True, "allow_interspersed_args": False})
+@click.option("-m", "as_module", is_flag=True, help="PROGRAM is the name of a module, as with python -m.")
+@click.option(
+    "-o",
+    "--output",
+    type=click.Path(dir_okay=False, path_type=Path),
+    help="The recording to write [default: the program's name with .eelrec, in the current folder].",
+)
+@click.option("--summary", type=click.Path(dir_okay=False, path_type=Path), help="Write a summary of the run as JSON.")
+@click.option("--max-steps", type=click.IntRange(0), default=0, help="Stop after so many steps; 0 = no limit.")
+@click.option("--max-seconds", type=click.FloatRange(0), default=0.0, help="Stop after so many seconds; 0 = no limit.")
+@click.option("--max-memory", type=click.IntRange(0), default=0, help="Stop above so many MiB of memory; 0 = no limit.")
+@click.option("--seed", type=int, help="Seed for random numbers and hashing.")
+@click.option("--open-library", multiple=True, metavar="MODULE", help="Record inside this library module too.")
+@click.argument("program")
+@click.argument("arguments", nargs=-1, type=click.UNPROCESSED)
+def record(
+    as_module: bool,
+    output: Path | None,
+    summary: Path | None,
+    max_steps: int,
+    max_seconds: float,
+    max_memory: int,
+    seed: int | None,
+    open_library: tuple[str, ...],
+    program: str,
+    arguments: tuple[str, ...],
+) -> None:
+    """Run PROGRAM and record it. Input, output and exit status are the program's own."""
+    from eelgrass.runs.run import Run
+
+    try:
+        path = None if as_module else find_program(Path(program))
+    except CannotRunError as error:
+        raise Refused(str(error)) from error
+    order = Order(
+        path,
+        program if as_module else None,
+        arguments,
+        max_steps,
+        max_seconds,
+        max_memory,
+        seed,
+        open_library,
+    )
+    run = Run(order)
+    trace = run.record()
+    stem = program.rpartition(".")[2] if as_module else Path(order.name).stem
+    target = output or Path(f"{stem}.eelrec")
+    try:
+        files.save(trace, target)
+        if summary is not None:
+            summary.write_text(json.dumps(_summary(trace, target)) + "\n")
+    except OSError as error:
+        raise Refused(f"The recording could not be written to “{target}”: {error.strerror}.") from error
+    if trace.outcome.outcome == "stopped":
+        click.echo(f"eelgrass: {trace.outcome.reason} {_where(trace)}", err=True)
+    _end_as(run.returncode or 0)
+
+
+def _where(trace: Trace) -> str:
+    if not len(trace.steps):
+        return "It had not begun."
+    last = len(trace.steps) - 1
+    told = answers.step(trace, last)
+    return f"It was at line {told['line']} of {Path(told['file']).name}."
+
+
+def _end_as(code: int) -> None:
+    """Ends this process as the program's process ended, also by the same signal."""
+    if code < 0:
+        sys.stdout.flush()
+        signal.signal(-code, signal.SIG_DFL)
+        os.kill(os.getpid(), -code)
+    sys.exit(code)
+
+
+def _summary(trace: Trace, recording: Path) -> dict[str, Any]:
+    return {
+        "outcome": trace.outcome.outcome,
+        "reason": trace.outcome.reason,
+        "exit_status": trace.outcome.exit_status,
+        "steps": len(trace.steps),
+        "frames": len(trace.frames),
+        "modules": [module.file for module in trace.program.modules],
+        "seconds": trace.outcome.seconds,
+        "recording_bytes": recording.stat().st_size,
+    }
+
+
+_recording = click.argument("recording", metavar="REC", type=click.Path(dir_okay=False, path_type=Path))
+
+
+def _load(path: Path) -> Trace:
+    try:
+        return files.load(path)
+    except files.RecordingError as error:
+        raise Refused(str(error)) from error
+    except OSError as error:
+        raise Refused(f"“{path}” cannot be read: {error.strerror}.") from error
+
+
+def _print(rows: Iterable[dict[str, Any]]) -> None:
+    try:
+        for row in rows:
+            sys.stdout.write(json.dumps(row) + "\n")
+        sys.stdout.flush()
+    except BrokenPipeError:
+        # The reader has had enough; Python must not complain about it at exit either.
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+
+
+@main.command()
+@_recording
+@click.option("--from", "first", type=int, default=0, help="First step.")
+@click.option("--to", "last", type=int, help="Last step.")
+def steps(recording: Path, first: int, last: int | None) -> None:
+    """The steps, one JSON object a line."""
+    trace = _load(recording)
+    _print(answers.steps(trace, first, len(trace.steps) if last is None else last + 1))
+
+
+@main.command()
+@_recording
+@click.argument("step", type=int)
+def state(recording: Path, step: int) -> None:
+    """All frames, scopes and values just before STEP runs, as JSON."""
+    trace = _load(recording)
+    try:
+        _print([answers.full_state(trace, step)])
+    except IndexError as error:
+        raise Refused(f"“{recording.name}” has {len(trace.steps)} steps, from 0; there is no step {step}.") from error
+
+
+@main.command()
+@_recording
+def dump(recording: Path) -> None:
+    """Each step with the variables of its frame, one JSON object a line."""
+    _print(answers.dump(_load(recording)))

@@ -1,0 +1,1 @@
+"""The windows. PyQt6 is imported here and nowhere else."""

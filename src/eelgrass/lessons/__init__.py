@@ -1,0 +1,1 @@
+"""Exercises, cases and lessons."""

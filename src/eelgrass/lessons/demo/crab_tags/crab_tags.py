@@ -1,0 +1,26 @@
+# Bay of Linnet field station: crabs seen at the reef on two days of one survey.
+# The second day starts from the first day's list, and both days are to be kept.
+
+
+def read_sightings(file_name):
+    days = []
+    with open(file_name) as file:
+        for line in file:
+            days.append(line.split())
+    return days
+
+
+def merge(seen, sightings):
+    for tag in sightings:
+        if tag not in seen:
+            seen.append(tag)
+    return seen
+
+
+sightings = read_sightings("sightings.txt")
+first_day = merge([], sightings[0])
+second_day = merge(first_day, sightings[1])
+
+new = len(second_day) - len(first_day)
+print("first day:", len(first_day), "crabs")
+print("second day:", new, "new crabs")

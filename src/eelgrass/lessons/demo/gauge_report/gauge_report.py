@@ -1,0 +1,31 @@
+# Bay of Linnet field station: which tide gauges stand high this morning?
+# A reading above 9 is a fault of the gauge and does not count.
+
+
+def load(file_name):
+    stations = {}
+    with open(file_name) as file:
+        for line in file:
+            name, readings = line.split(":")
+            stations[name] = [float(reading) for reading in readings.split()]
+    return stations
+
+
+def mean_level(levels):
+    total = 0
+    for level in levels:
+        if level > 9:
+            continue
+        total = total + level
+    return total / 4
+
+
+def report(stations):
+    for name in stations:
+        mean = mean_level(stations[name])
+        if mean > 2.4:
+            print(name, "high")
+
+
+gauges = load("gauges.txt")
+report(gauges)

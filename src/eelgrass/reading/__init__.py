@@ -1,0 +1,1 @@
+"""Questions about a recording. Nothing here knows of windows."""

@@ -1,0 +1,89 @@
+"""Answers as plain data for JSON: steps, states and dumps, as the shell gives them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any
+
+from eelgrass.reading import state, values
+from eelgrass.trace.model import StepKind, Trace
+from eelgrass.trace.values import NOT_SET, Ref
+
+_KINDS = {StepKind.LINE: "line", StepKind.CALL: "call", StepKind.RETURN: "return", StepKind.RAISE: "raise"}
+
+
+def step(trace: Trace, number: int) -> dict[str, Any]:
+    """One step. Raises IndexError when the recording has no such step."""
+    if not 0 <= number < len(trace.steps):
+        raise IndexError(f"there is no step {number}")
+    frame = int(trace.steps.frame[number])
+    function = trace.function_of_frame(frame)
+    return {
+        "step": number,
+        "file": trace.program.modules[function.module].file,
+        "line": trace.line_of(number),
+        "function": function.name,
+        "depth": int(trace.depths[frame]),
+        "frame": frame,
+        "thread": 0,
+        "kind": _KINDS[StepKind(int(trace.steps.kind[number]))],
+    }
+
+
+def value(trace: Trace, number: int, at: int, inside: tuple[int, ...] = ()) -> dict[str, Any]:
+    """A value just before step `at`; an object's fields come along, and in them those of further objects."""
+    got = trace.values.get(number)
+    answer: dict[str, Any] = {
+        "type": values.type_name(trace, number),
+        "text": values.text(trace, number, at),
+        "object": got.number if isinstance(got, Ref) else None,
+    }
+    if isinstance(got, Ref) and got.number not in inside:
+        fields = values.fields(trace, got.number, at)
+        if fields:
+            deeper = (*inside, got.number)
+            answer["fields"] = {name: value(trace, held, at, deeper) for name, held in fields}
+    return answer
+
+
+def full_state(trace: Trace, at: int) -> dict[str, Any]:
+    """All frames, scopes and values just before step `at`; a name without a value is null. Raises IndexError."""
+    frames = [
+        {
+            "frame": frame.frame,
+            "function": frame.function,
+            "depth": frame.depth,
+            "line": frame.line,
+            "scopes": {
+                scope.title: {
+                    binding.name: None if binding.value == NOT_SET else value(trace, binding.value, at)
+                    for binding in scope.bindings
+                }
+                for scope in frame.scopes
+            },
+        }
+        for frame in state.frames_at(trace, at)
+    ]
+    return {**step(trace, at), "frames": frames}
+
+
+def steps(trace: Trace, first: int, last: int) -> Iterator[dict[str, Any]]:
+    """The steps from `first` up to, not including, `last`."""
+    for number in range(max(first, 0), min(last, len(trace.steps))):
+        yield step(trace, number)
+
+
+def dump(trace: Trace) -> Iterator[dict[str, Any]]:
+    """Each step with the variables of its frame; names that begin with two underscores are left out."""
+    for number in range(len(trace.steps)):
+        frame = int(trace.steps.frame[number])
+        bindings = state.bindings_of(trace, frame, number)
+        bindings += [
+            state.enclosing_binding(trace, frame, name, number) for name in trace.function_of_frame(frame).free
+        ]
+        variables = {
+            binding.name: value(trace, binding.value, number)
+            for binding in bindings
+            if binding.value != NOT_SET and not binding.name.startswith("__")
+        }
+        yield {**step(trace, number), "variables": variables}

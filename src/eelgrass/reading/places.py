@@ -1,0 +1,132 @@
+"""Where one can stand in a recording, and the moves between those places (needs M1, M5, M8).
+
+A *stop* is a step one can stand at: every step but those at which a frame only begins. Standing at a step means that
+its statement is about to run.
+"""
+
+from __future__ import annotations
+
+from functools import cached_property
+
+import numpy as np
+
+from eelgrass.trace.columns import Ints
+from eelgrass.trace.model import StepKind, Trace
+
+
+class Places:
+    """The moves of one recording. Each takes the step one stands at and gives the one to stand at next; where there
+    is nothing to move to, the same step."""
+
+    def __init__(self, trace: Trace) -> None:
+        self.trace = trace
+
+    @cached_property
+    def stops(self) -> Ints:
+        """All stops, in order."""
+        return np.flatnonzero(self.trace.steps.kind != StepKind.CALL)
+
+    @cached_property
+    def _by_frame(self) -> tuple[Ints, Ints]:
+        """(stops sorted by frame and then time, start of each frame's part)."""
+        frames = self.trace.steps.frame[self.stops]
+        order = np.argsort(frames, kind="stable")
+        starts = np.searchsorted(frames[order], np.arange(len(self.trace.frames) + 1))
+        return self.stops[order], starts
+
+    @cached_property
+    def _called(self) -> tuple[Ints, Ints]:
+        """(frames sorted by the step that called them, those steps)."""
+        order = np.argsort(self.trace.frames.call_step, kind="stable")
+        return order, self.trace.frames.call_step[order]
+
+    def frame_of(self, step: int) -> int:
+        """The frame that a step belongs to."""
+        return int(self.trace.steps.frame[step])
+
+    def stops_of(self, frame: int) -> Ints:
+        """A frame's stops, in order."""
+        steps, starts = self._by_frame
+        return steps[starts[frame] : starts[frame + 1]]
+
+    def first(self) -> int:
+        """The first stop; 0 in a recording without any."""
+        return int(self.stops[0]) if len(self.stops) else 0
+
+    def last(self) -> int:
+        """The last stop."""
+        return int(self.stops[-1]) if len(self.stops) else 0
+
+    def nearest(self, step: int) -> int:
+        """The stop at `step` or, where that is none, the next one; the last one beyond the end."""
+        place = int(np.searchsorted(self.stops, step))
+        return int(self.stops[place]) if place < len(self.stops) else self.last()
+
+    def next_any(self, step: int) -> int:
+        """The next stop on whatever level: every single line."""
+        return _after(self.stops, step, step)
+
+    def previous_any(self, step: int) -> int:
+        """The stop before on whatever level."""
+        return _before(self.stops, step, step)
+
+    def next_line(self, step: int) -> int:
+        """The next stop on this level; after the frame's last one, the caller's next."""
+        frame = self.frame_of(step)
+        after = _after(self.stops_of(frame), step, -1)
+        return after if after >= 0 else self.out(step)
+
+    def previous_line(self, step: int) -> int:
+        """The stop before on this level; before the frame's first one, the call."""
+        before = _before(self.stops_of(self.frame_of(step)), step, -1)
+        return before if before >= 0 else self.call_of(step)
+
+    def next_in_frame(self, step: int) -> int:
+        """The next stop of the same frame, or -1."""
+        return _after(self.stops_of(self.frame_of(step)), step, -1)
+
+    def previous_in_frame(self, step: int) -> int:
+        """The stop before of the same frame, or -1."""
+        return _before(self.stops_of(self.frame_of(step)), step, -1)
+
+    def calls_made(self, step: int) -> list[int]:
+        """The frames that the statement at `step` called directly, in order."""
+        order, steps = self._called
+        low, high = np.searchsorted(steps, [step, step + 1])
+        return [int(frame) for frame in order[low:high]]
+
+    def into(self, step: int) -> int:
+        """The first stop in the first call that the statement makes; the next line where it makes none."""
+        for frame in self.calls_made(step):
+            stops = self.stops_of(frame)
+            if len(stops):
+                return int(stops[0])
+        return self.next_line(step)
+
+    def out(self, step: int) -> int:
+        """The stop at which the caller goes on after this frame has ended."""
+        trace, frame = self.trace, self.frame_of(step)
+        while (caller := int(trace.frames.caller[frame])) >= 0:
+            last = int(trace.frames.last[frame])
+            if last < 0:
+                return step
+            after = _after(self.stops_of(caller), last, -1)
+            if after >= 0:
+                return after
+            frame = caller
+        return _after(self.stops, step, step) if trace.frames.last[frame] >= 0 else step
+
+    def call_of(self, step: int) -> int:
+        """The caller's step that made the call which this frame is."""
+        call = int(self.trace.frames.call_step[self.frame_of(step)])
+        return call if call >= 0 else step
+
+
+def _after(steps: Ints, step: int, otherwise: int) -> int:
+    place = int(np.searchsorted(steps, step, "right"))
+    return int(steps[place]) if place < len(steps) else otherwise
+
+
+def _before(steps: Ints, step: int, otherwise: int) -> int:
+    place = int(np.searchsorted(steps, step, "left"))
+    return int(steps[place - 1]) if place > 0 else otherwise

@@ -1,0 +1,127 @@
+"""What was true just before a step: call frames, scopes, names and their values (needs S1, S3, S4)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from eelgrass.trace.histories import Part
+from eelgrass.trace.model import FrameEnd, StepKind, Trace
+from eelgrass.trace.values import NOT_SET
+
+
+@dataclass(frozen=True)
+class Binding:
+    """A name in a scope. `value` is a value number; NOT_SET where the name is not yet assigned or, with `deleted`,
+    has been deleted. `slot` is -1 when the name is never written in the recording."""
+
+    name: str
+    value: int
+    slot: int
+    deleted: bool = False
+
+
+@dataclass(frozen=True)
+class Scope:
+    """The names of one kind in a frame: "parameters", "local", "enclosing", "class" or "module"."""
+
+    title: str
+    bindings: list[Binding]
+
+
+@dataclass(frozen=True)
+class FrameState:
+    """A frame on the call stack. `step` is where it stands: the shown step for the innermost frame, for the others
+    the step whose call they wait for. `returns` is the value number that it is about to hand back, or NOT_SET."""
+
+    frame: int
+    function: str
+    depth: int
+    step: int
+    line: int
+    scopes: list[Scope]
+    returns: int = NOT_SET
+
+
+def stack_at(trace: Trace, step: int) -> list[tuple[int, int]]:
+    """The call stack just before `step`, outermost first, as (frame, the step at which it stands)."""
+    stack = []
+    frame, place = int(trace.steps.frame[step]), step
+    while frame >= 0:
+        stack.append((frame, place))
+        place = int(trace.frames.call_step[frame])
+        frame = int(trace.frames.caller[frame])
+    return stack[::-1]
+
+
+def frames_at(trace: Trace, step: int) -> list[FrameState]:
+    """The call stack just before `step`, outermost first, with all names. Raises IndexError for a step that is not
+    in the recording."""
+    if not 0 <= step < len(trace.steps):
+        raise IndexError(f"there is no step {step}")
+    return [_frame_state(trace, frame, place, step) for frame, place in stack_at(trace, step)]
+
+
+def _frame_state(trace: Trace, frame: int, place: int, step: int) -> FrameState:
+    returning = trace.steps.kind[step] == StepKind.RETURN and place == step
+    value = int(trace.frames.value[frame]) if returning and trace.frames.end[frame] == FrameEnd.RETURNED else NOT_SET
+    return FrameState(
+        frame,
+        trace.function_of_frame(frame).name,
+        int(trace.depths[frame]),
+        place,
+        trace.line_of(place),
+        scopes_at(trace, frame, step),
+        value,
+    )
+
+
+def scopes_at(trace: Trace, frame: int, step: int) -> list[Scope]:
+    """A frame's scopes just before `step`; those without names are left out."""
+    function = trace.function_of_frame(frame)
+    bound = {binding.name: binding for binding in bindings_of(trace, frame, step)}
+    unset = {name: Binding(name, NOT_SET, -1) for name in function.local}
+    names = {**unset, **bound}
+    params = [names.pop(name) for name in function.params if name in names]
+    title = {"module": "module", "class": "class"}.get(function.kind, "local")
+    scopes = [Scope("parameters", params), Scope(title, list(names.values()))]
+    if function.free:
+        scopes.append(Scope("enclosing", [enclosing_binding(trace, frame, name, step) for name in function.free]))
+    return [scope for scope in scopes if scope.bindings]
+
+
+def bindings_of(trace: Trace, frame: int, step: int) -> list[Binding]:
+    """The names that the frame has held at some time before `step`, in the order of their first writes in the run."""
+    found = []
+    for slot in trace.histories.of_frame(frame).tolist():
+        write = trace.histories.last_write(slot, step)
+        if write is not None:
+            name = str(trace.values.get(int(trace.slots.key[slot])))
+            found.append(Binding(name, write.value, slot, deleted=write.value == NOT_SET))
+    return found
+
+
+def enclosing_binding(trace: Trace, frame: int, name: str, step: int) -> Binding:
+    """What a name of an enclosing function holds for `frame`: that of the enclosing function's latest frame.
+
+    Which closure a frame runs is not recorded, so with several closures of one function this may be another's.
+    """
+    functions = trace.program.functions
+    number = functions[int(trace.frames.function[frame])].parent
+    while number >= 0 and not (functions[number].kind == "function" and name in functions[number].local):
+        number = functions[number].parent
+    outer = np.flatnonzero(trace.frames.function[:frame] == number)
+    for holder in outer[::-1][:1].tolist():
+        for binding in bindings_of(trace, holder, step):
+            if binding.name == name:
+                return binding
+    return Binding(name, NOT_SET, -1)
+
+
+def slot_of_name(trace: Trace, frame: int, name: str) -> int:
+    """The slot of a name in a frame, or -1."""
+    for slot in trace.histories.of_frame(frame).tolist():
+        if trace.slots.part[slot] == Part.NAME and trace.values.get(int(trace.slots.key[slot])) == name:
+            return int(slot)
+    return -1

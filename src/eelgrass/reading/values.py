@@ -1,0 +1,182 @@
+"""Values as text and as data: what Python would print for them, and the words for their types."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from eelgrass.trace.histories import Part
+from eelgrass.trace.model import Trace
+from eelgrass.trace.values import NOT_SET, Ref
+
+#: Words a beginner meets for Python's types (need S2).
+TYPE_WORDS = {
+    "str": "text",
+    "int": "whole number",
+    "float": "float",
+    "bool": "truth value",
+    "NoneType": "nothing",
+    "list": "list",
+    "tuple": "tuple",
+    "dict": "dictionary",
+    "set": "set",
+    "frozenset": "fixed set",
+    "bytes": "bytes",
+    "complex": "complex number",
+    "function": "function",
+    "builtin_function_or_method": "function",
+    "type": "class",
+    "module": "module",
+}
+#: Shapes whose text Python can write as a literal, when the type is exactly the built-in one.
+_LITERAL_TYPES = {"list", "dict", "set", "frozenset", "tuple"}
+
+
+@dataclass(frozen=True)
+class Element:
+    """One element of a container or field of an object: its key as text, and its value's number."""
+
+    key: str
+    value: int
+
+
+def type_name(trace: Trace, value: int) -> str:
+    """The name of a value's Python type."""
+    got = trace.values.get(value)
+    if isinstance(got, Ref):
+        return trace.objects.type_of(got.number)
+    if isinstance(got, list):
+        return {"int": "int", "ellipsis": "ellipsis"}.get(got[0], str(got[0]))
+    return type(got).__name__
+
+
+def type_word(trace: Trace, value: int, step: int) -> str:
+    """The word for a value's type, with a container's size: 'list of 5', 'text', 'Crab'."""
+    name = type_name(trace, value)
+    word = TYPE_WORDS.get(name, name)
+    size = size_of(trace, value, step)
+    return word if size is None else f"{word} of {size}"
+
+
+def size_of(trace: Trace, value: int, step: int) -> int | None:
+    """Number of elements of a list, dictionary, set or tuple at a step; None for anything else."""
+    got = trace.values.get(value)
+    if isinstance(got, list) and got[0] == "tuple":
+        return len(got) - 1
+    if not isinstance(got, Ref):
+        return None
+    shape = trace.objects.shape_of(got.number)
+    if shape == "dict":
+        return len(items(trace, got.number, step))
+    return _stored_size(trace, got.number, step) if shape in ("list", "set", "tuple") else None
+
+
+def _stored_size(trace: Trace, number: int, step: int) -> int:
+    for slot in trace.histories.of_object(number):
+        if trace.slots.part[slot] == Part.SIZE:
+            size = trace.histories.value_at(int(slot), step)
+            return int(trace.values.get(size)) if size != NOT_SET else 0
+    return 0
+
+
+def items(trace: Trace, number: int, step: int) -> list[tuple[int, int]]:
+    """(key's value number, value number) of an object's elements just before `step`, in the order in which the
+    program would meet them. The key of a list's or set's element is its place."""
+    found = []
+    for slot in trace.histories.of_object(number).tolist():
+        if trace.slots.part[slot] == Part.ITEM:
+            value = trace.histories.value_at(slot, step)
+            if value != NOT_SET:
+                key = int(trace.slots.key[slot])
+                found.append((key, value, slot))
+    if trace.objects.shape_of(number) == "dict":
+        found.sort(key=lambda row: trace.histories.set_since(row[2], step))
+    else:
+        found.sort(key=lambda row: int(trace.values.get(row[0])))
+    return [(key, value) for key, value, _ in found]
+
+
+def fields(trace: Trace, number: int, step: int) -> list[tuple[str, int]]:
+    """(name, value number) of an object's fields just before `step`, in the order in which they were set."""
+    found = []
+    for slot in trace.histories.of_object(number).tolist():
+        if trace.slots.part[slot] == Part.FIELD:
+            value = trace.histories.value_at(slot, step)
+            if value != NOT_SET:
+                found.append((str(trace.values.get(int(trace.slots.key[slot]))), value))
+    return found
+
+
+def text(trace: Trace, value: int, step: int) -> str:
+    """What `repr` prints for a value just before `step`; `<Typename #number>` for an object of any other type."""
+    return _Writer(trace, step).text(trace.values.get(value))
+
+
+class _Writer:
+    """Writes values as Python does, also those that contain themselves."""
+
+    def __init__(self, trace: Trace, step: int) -> None:
+        self.trace = trace
+        self.step = step
+        self.inside: list[int] = []
+
+    def text(self, got: Any) -> str:
+        if isinstance(got, Ref):
+            return self._object(got.number)
+        if isinstance(got, list):
+            return self._tagged(got)
+        return repr(got)
+
+    def _tagged(self, got: list[Any]) -> str:
+        tag = got[0] if got else None
+        if type(tag) is int:
+            return self._object(tag)
+        if tag == "tuple":
+            parts = [self.text(part) for part in got[1:]]
+            return f"({parts[0]},)" if len(parts) == 1 else f"({', '.join(parts)})"
+        if tag == "int":
+            return _big_number(got[1])
+        if tag == "bytes":
+            return repr(bytes.fromhex(got[1]))
+        if tag == "complex":
+            return repr(complex(got[1], got[2]))
+        return "Ellipsis" if tag == "ellipsis" else str(got)
+
+    def _value(self, number: int) -> str:
+        return self.text(self.trace.values.get(number))
+
+    def _object(self, number: int) -> str:
+        trace = self.trace
+        type_ = trace.objects.type_of(number)
+        if type_ not in _LITERAL_TYPES or trace.objects.shape_of(number) == "instance":
+            return f"<{type_} #{number}>"
+        if number in self.inside:
+            return {"list": "[...]", "dict": "{...}", "set": "set(...)"}.get(type_, "(...)")
+        self.inside.append(number)
+        rows = items(trace, number, self.step)
+        if type_ == "dict":
+            body = ", ".join(f"{self._value(key)}: {self._value(value)}" for key, value in rows)
+        else:
+            body = ", ".join(self._value(value) for _, value in rows)
+        self.inside.pop()
+        return _bracketed(type_, body, len(rows))
+
+
+def _bracketed(type_: str, body: str, size: int) -> str:
+    if type_ == "list":
+        return f"[{body}]"
+    if type_ == "dict":
+        return f"{{{body}}}"
+    if type_ == "tuple":
+        return f"({body},)" if size == 1 else f"({body})"
+    if type_ == "set":
+        return f"{{{body}}}" if size else "set()"
+    return f"frozenset({{{body}}})" if size else "frozenset()"
+
+
+def _big_number(hexadecimal: str) -> str:
+    number = int(hexadecimal, 16)
+    try:
+        return str(number)
+    except ValueError:  # more decimals than Python is willing to write
+        return hexadecimal

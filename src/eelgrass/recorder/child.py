@@ -1,0 +1,230 @@
+"""One recorded run, from the order that starts it to the outcome that ends its stream."""
+
+from __future__ import annotations
+
+import atexit
+import json
+import os
+import sys
+import time
+from importlib.machinery import SourceFileLoader
+from types import CodeType, ModuleType, TracebackType
+from typing import Any
+
+from eelgrass.recorder import limits, modules, stdio, wire
+from eelgrass.recorder.compiling import source_text, woven_code
+from eelgrass.recorder.hooks import Hooks
+from eelgrass.recorder.points import Points
+
+#: Exit status of a run that a limit or the person stopped.
+STOPPED = 3
+_OURS = os.path.join(os.path.dirname(__file__), "")
+
+
+class Run:
+    """Runs a program as `python PROGRAM` does, with its text woven.
+
+    `order` holds: `fd` (where the stream goes), `program` (path), `module` (name, for `-m`; else null), `arguments`,
+    `open_libraries`, `seed` (or null), `base_frames` (call frames of ours below the program's module) and the
+    fields of `Limits`.
+    """
+
+    def __init__(self, order: dict[str, Any]) -> None:
+        self.order = order
+        self.fd = int(order["fd"])
+        self.limits = limits.Limits(order["max_steps"], order["max_seconds"], order["max_memory_mib"])
+        base = order["base_frames"]
+        limit = sys.getrecursionlimit()
+        self.hooks = Hooks(self._hand_over, limit)
+        # Room for the hooks themselves; the program's own limit is kept by `Hooks.enter`.
+        sys.setrecursionlimit(limit + base + 60)
+        self._next_point = wire.FIRST_POINT
+        self._step_points = bytearray(wire.FIRST_POINT)
+        self._events_told = 0
+        self._steps_told = 0
+        self._started = 0.0
+        self._waited = 0.0
+        self._outcome: dict[str, Any] = {"outcome": "finished", "reason": None, "exit_status": 0}
+        self._seconds: float | None = None
+        self._write(wire.MAGIC)
+
+    # The stream
+
+    def _write(self, data: bytes) -> None:
+        view = memoryview(data)
+        while view:
+            view = view[os.write(self.fd, view) :]
+
+    def _block(self, kind: int, content: Any) -> None:
+        self._write(wire.block(kind, json.dumps(content).encode()))
+
+    def _hand_over(self, events: list[int], values: list[Any]) -> None:
+        self._events_told += len(events)
+        if events:
+            self._write(wire.block(wire.CHUNK, wire.chunk(events, values, json.dumps)))
+            if self.limits.max_steps:
+                self._steps_told += sum(map(self._step_points.__getitem__, events))
+        reason = self.limits.broken(self._steps_told, self._started, self._waited) if self._started else None
+        if reason is not None:
+            self._stop(reason)
+
+    def _stop(self, reason: str) -> None:
+        """Ends the process at once: a program that a limit stops gets no chance to catch it."""
+        stdio.flush_all()
+        self._end_clock()
+        self._block(wire.ENDED, self._ending("stopped", reason, STOPPED))
+        os._exit(STOPPED)
+
+    def _ending(self, outcome: str, reason: str | None, exit_status: int) -> dict[str, Any]:
+        return {"outcome": outcome, "reason": reason, "exit_status": exit_status, "seconds": self._seconds or 0.0}
+
+    def _end_clock(self) -> None:
+        if self._seconds is None and self._started:
+            self._seconds = time.perf_counter() - self._started - self._waited
+
+    def _finish(self) -> None:
+        """The last thing that runs at a normal end of the interpreter."""
+        self.hooks.flush()
+        self._block(wire.ENDED, self._ending(**self._outcome))
+
+    # Weaving
+
+    def weave(self, source: bytes, file: str) -> CodeType:
+        """The woven code of one module; its tables go out before any of its events can."""
+        points = Points(self._next_point)
+        code = woven_code(source, file, points, self.hooks.constants())
+        self._next_point += len(points.points)
+        self._step_points += bytes(kind in (wire.STEP, wire.ENTER, wire.LEAVE) for kind, *_ in points.points)
+        self.hooks.flush()
+        self._block(wire.MODULE, points.as_json(file, source_text(source)))
+        return code
+
+    # Input
+
+    def _before_input(self) -> None:
+        self.hooks.flush()
+        self._block(wire.WAITING, {})
+        self._wait_began = time.perf_counter()
+
+    def _after_input(self, text: str) -> None:
+        self._waited += time.perf_counter() - self._wait_began
+        self.hooks.input(text)
+
+    # Running
+
+    def prepare(self) -> tuple[CodeType, dict[str, Any]]:
+        """Everything up to the program's first statement: its code and the namespace of its `__main__`.
+
+        Raises what a plain run raises when the program is missing or does not compile.
+        """
+        order = self.order
+        program, folder = order["program"], order["folder"]
+        atexit.register(self._finish)  # first in, so last out
+        sys.argv[:] = [order["argv0"], *order["arguments"]]
+        sys.orig_argv[1:] = [*(["-m", order["module"]] if order["module"] else [program]), *order["arguments"]]
+        sys.path[0] = folder
+        if order["seed"] is not None:
+            import random
+
+            random.seed(order["seed"])
+        modules.weave_imports(folder, frozenset(order["open_libraries"]), self._weave_module)
+        main = ModuleType("__main__")
+        namespace = main.__dict__
+        # In the order in which a plain run has them, for a program that prints its globals.
+        namespace.update(__annotations__={}, __builtins__=sys.modules["builtins"], __file__=program, __cached__=None)
+        if order["module"]:
+            code = self._prepare_module(order["module"], namespace)
+        else:
+            loader = SourceFileLoader("__main__", program)
+            namespace["__loader__"] = loader
+            with open(program, "rb") as file:
+                source = file.read()
+            code = self.weave(source, program)
+        sys.modules["__main__"] = main
+        stdio.tell_output("stdout", lambda text: self.hooks.output(1, text))
+        stdio.tell_output("stderr", lambda text: self.hooks.output(2, text))
+        stdio.tell_input(self._before_input, self._after_input)
+        return code, namespace
+
+    def _weave_module(self, source: bytes, file: str) -> CodeType:
+        """The code of an imported module; its frame is entered and left around its body."""
+        return self.weave(source, file)
+
+    def _prepare_module(self, name: str, namespace: dict[str, Any]) -> CodeType:
+        import importlib.util
+
+        spec = importlib.util.find_spec(name)
+        if spec is not None and spec.submodule_search_locations is not None:
+            spec = importlib.util.find_spec(f"{name}.__main__")
+        if spec is None or spec.origin is None or not isinstance(spec.loader, SourceFileLoader):
+            raise ModuleNotFoundError(f"No module named {name}", name=name)
+        namespace.update(__file__=spec.origin, __spec__=spec, __loader__=spec.loader, __package__=spec.parent)
+        namespace["__cached__"] = spec.cached
+        sys.argv[0] = spec.origin
+        return self.weave(spec.loader.get_data(spec.origin), spec.origin)
+
+    def begin(self) -> None:
+        """The clock starts: the program's first statement is next."""
+        self._started = time.perf_counter()
+
+    def end(self, error: BaseException | None) -> None:
+        """The program's last statement has run, or `error` went through its module."""
+        self._end_clock()
+        if isinstance(error, SystemExit):
+            self._outcome = {"outcome": "exited", "reason": None, "exit_status": exit_status(error)}
+        elif error is not None:
+            reason = f"{described(error)}, at line {last_line(error)}."
+            self._outcome = {"outcome": "raised", "reason": reason, "exit_status": 1}
+
+
+def exit_status(error: SystemExit) -> int:
+    """The status with which the interpreter ends after SystemExit."""
+    if error.code is None:
+        return 0
+    return error.code & 0xFF if isinstance(error.code, int) else 1
+
+
+def described(error: BaseException) -> str:
+    """The error's type and, where no code of the program has to run for it, its text."""
+    name = type(error).__name__
+    if type(error).__module__ != "builtins" or not all(type(part) in (str, int, float) for part in error.args):
+        return name
+    text = str(error) if not isinstance(error, SyntaxError) else error.msg
+    return f"{name}: {text}" if text else name
+
+
+def last_line(error: BaseException) -> int:
+    """Line of the innermost frame of the program's own on the error's way."""
+    if isinstance(error, SyntaxError):
+        return error.lineno or 0
+    line = 0
+    trace = error.__traceback__
+    while trace is not None:
+        if not trace.tb_frame.f_code.co_filename.startswith(_OURS):
+            line = trace.tb_lineno
+        trace = trace.tb_next
+    return line
+
+
+def hide_our_frames(error: BaseException) -> None:
+    """Takes our own frames out of the traceback of `error` and of those that it is chained to."""
+    seen: set[int] = set()
+    todo: list[BaseException | None] = [error]
+    while todo:
+        current = todo.pop()
+        if current is None or id(current) in seen:
+            continue
+        seen.add(id(current))
+        current.__traceback__ = _without_ours(current.__traceback__)
+        todo += [current.__cause__, current.__context__]
+
+
+def _without_ours(trace: TracebackType | None) -> TracebackType | None:
+    kept = []
+    while trace is not None:
+        if not trace.tb_frame.f_code.co_filename.startswith((_OURS, "<frozen importlib")):
+            kept.append(trace)
+        trace = trace.tb_next
+    for one, following in zip(kept, [*kept[1:], None], strict=True):
+        one.tb_next = following
+    return kept[0] if kept else None

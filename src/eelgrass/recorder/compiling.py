@@ -1,0 +1,48 @@
+"""From a module's bytes to code with hooks among its constants."""
+
+from __future__ import annotations
+
+import ast
+import warnings
+from types import CodeType
+from typing import Any
+
+from eelgrass.recorder.nodes import MARK
+from eelgrass.recorder.points import Points
+from eelgrass.recorder.weave import Weaver
+
+
+def woven_code(source: bytes, file: str, points: Points, hooks: dict[str, Any]) -> CodeType:
+    """The module's code with hooks; its tables are left in `points`.
+
+    Whatever compiling says of the text (SyntaxError, ValueError, warnings) is said by compiling the plain text first,
+    so that it is what a plain run says.
+    """
+    compile(source, file, "exec", dont_inherit=True)
+    tree = Weaver(points, ast.parse(source, file)).module()
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")
+        code = compile(tree, file, "exec", dont_inherit=True)
+    return with_constants(code, {MARK + name: hook for name, hook in hooks.items()})
+
+
+def with_constants(code: CodeType, replacements: dict[str, Any]) -> CodeType:
+    """The code, and all code nested in it, with marked text constants replaced by objects."""
+    constants = [
+        with_constants(constant, replacements)
+        if isinstance(constant, CodeType)
+        else replacements.get(constant, constant)
+        if type(constant) is str
+        else constant
+        for constant in code.co_consts
+    ]
+    return code.replace(co_consts=tuple(constants))
+
+
+def source_text(source: bytes) -> str:
+    """The text as Python reads it: by its encoding declaration, with line ends as `\\n`."""
+    import io
+    from tokenize import detect_encoding
+
+    encoding, _ = detect_encoding(io.BytesIO(source).readline)
+    return io.TextIOWrapper(io.BytesIO(source), encoding, errors="replace").read()

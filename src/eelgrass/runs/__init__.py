@@ -1,0 +1,1 @@
+"""Starting, feeding, limiting and stopping recorded runs, from the parent's side."""

@@ -1,0 +1,96 @@
+"""What to run and how; and finding out, before anything is started, why it cannot be run."""
+
+from __future__ import annotations
+
+import ast
+import importlib.util
+import warnings
+from dataclasses import dataclass
+from pathlib import Path
+
+
+class CannotRunError(Exception):
+    """A program that cannot be run; the message is a sentence for the person. `line` is where, if anywhere."""
+
+    def __init__(self, sentence: str, line: int | None = None) -> None:
+        super().__init__(sentence)
+        self.line = line
+
+
+@dataclass(frozen=True)
+class Order:
+    """One run to make. `module` is set for `-m`, when `program` is not used. Limits of 0 mean no limit."""
+
+    program: Path | None = None
+    module: str | None = None
+    arguments: tuple[str, ...] = ()
+    max_steps: int = 0
+    max_seconds: float = 0.0
+    max_memory_mib: int = 0
+    seed: int | None = None
+    open_libraries: tuple[str, ...] = ()
+
+    @property
+    def name(self) -> str:
+        """What the run is called on the screen."""
+        return self.module or (self.program.name if self.program else "")
+
+
+def find_program(path: Path) -> Path:
+    """The program that `path` means: the file itself, or the one to start with in a folder.
+
+    Raises CannotRunError, with a sentence, when there is none or when it cannot be told which.
+    """
+    try:
+        if path.is_dir():
+            return _first_module(path)
+        if not path.exists():
+            raise CannotRunError(f"There is no file or folder called “{path}”.")
+        with path.open("rb"):
+            return path
+    except OSError as error:
+        raise CannotRunError(f"“{path}” cannot be read: {error.strerror}.") from error
+
+
+def _first_module(folder: Path) -> Path:
+    programs = sorted(folder.glob("*.py"))
+    if not programs:
+        raise CannotRunError(f"The folder “{folder}” has no Python program in it (no file whose name ends in .py).")
+    for name in ("__main__.py", "main.py", f"{folder.resolve().name}.py"):
+        if folder / name in programs:
+            return folder / name
+    if len(programs) == 1:
+        return programs[0]
+    starting = [program for program in programs if b"__main__" in program.read_bytes()]
+    if len(starting) == 1:
+        return starting[0]
+    names = ", ".join(program.name for program in programs[:6])
+    raise CannotRunError(f"The folder “{folder}” has several programs ({names}). Open the one to start with.")
+
+
+def check_text(program: Path) -> None:
+    """Raises CannotRunError, saying where and what, when the program's text does not compile."""
+    source = program.read_bytes()
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")
+        try:
+            compile(ast.parse(source, str(program)), str(program), "exec", dont_inherit=True)
+        except SyntaxError as error:
+            text = (error.text or "").strip()
+            at = f" (“{text}”)" if text else ""
+            raise CannotRunError(
+                f"{program.name} cannot run: Python does not understand line {error.lineno or 1}{at}: {error.msg}.",
+                error.lineno,
+            ) from error
+        except (ValueError, RecursionError, MemoryError) as error:
+            raise CannotRunError(
+                f"{program.name} cannot run: its text cannot be read as a program ({error})."
+            ) from error
+
+
+def child_script() -> Path:
+    """The file with which a child process starts."""
+    spec = importlib.util.find_spec("eelgrass.recorder")
+    assert spec is not None
+    assert spec.origin is not None
+    return Path(spec.origin).with_name("__main__.py")

@@ -1,0 +1,266 @@
+"""One recorded run, seen from the parent: a child process and the recording that grows from its stream."""
+
+from __future__ import annotations
+
+import json
+import os
+import selectors
+import signal
+import subprocess
+import sys
+import threading
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+from typing import IO, Any
+
+from eelgrass.recorder import wire
+from eelgrass.runs.order import Order, check_text, child_script
+from eelgrass.trace.build import Builder
+from eelgrass.trace.model import Outcome, Trace
+from eelgrass.trace.stream import StreamError
+
+#: Call frames of `recorder/__main__.py` below the program's module: its own module, `_main`, and `exec`.
+BASE_FRAMES = 3
+#: Exit status of a run that a limit or the person stopped.
+STOPPED = 3
+_READ_BYTES = 1 << 18
+_KEPT_ERROR_BYTES = 1 << 16
+
+#: Called from the run's own thread with the recording so far.
+Listener = Callable[[Trace], None]
+
+
+class Run:
+    """A run on its way. Nothing here blocks the caller but `record` and `wait`.
+
+    `on_waiting` is called when the program waits for input, `on_end` once, when the recording is complete; both from
+    the run's own thread.
+    """
+
+    def __init__(self, order: Order, on_waiting: Listener | None = None, on_end: Listener | None = None) -> None:
+        self.order = order
+        self.returncode: int | None = None
+        self._on_waiting = on_waiting or (lambda _trace: None)
+        self._on_end = on_end or (lambda _trace: None)
+        self._builder = Builder(_case(order))
+        self._blocks = wire.Blocks()
+        self._ended = False
+        self._stopped_by_person = False
+        self._broken: str | None = None
+        self._errors = b""
+        self._process: subprocess.Popen[bytes] | None = None
+        self._thread: threading.Thread | None = None
+
+    # For a window: the program talks to us
+
+    def start(self) -> None:
+        """Starts the program in a session of its own, with its input and output in our hands.
+
+        Raises CannotRunError when its text does not compile, OSError when no process can be had.
+        """
+        if self.order.program is not None:
+            check_text(self.order.program)
+        folder = self.order.program.resolve().parent if self.order.program else None
+        stream = self._spawn(
+            stdin=subprocess.PIPE,
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.PIPE,
+            start_new_session=True,
+            cwd=folder,
+        )
+        self._thread = threading.Thread(target=self._read, args=(stream,), name="eelgrass-run", daemon=True)
+        self._thread.start()
+
+    def type_line(self, line: str) -> None:
+        """Gives the program one line of input."""
+        self._feed(line.encode("utf-8", "surrogateescape") + b"\n")
+
+    def end_input(self) -> None:
+        """Tells the program that there is no more input."""
+        stdin = self._stdin()
+        if stdin is not None:
+            stdin.close()
+
+    def _stdin(self) -> IO[bytes] | None:
+        stdin = self._process.stdin if self._process else None
+        return None if stdin is None or stdin.closed else stdin
+
+    def _feed(self, data: bytes) -> None:
+        stdin = self._stdin()
+        if stdin is None:
+            return
+        try:
+            stdin.write(data)
+            stdin.flush()
+        except (BrokenPipeError, ConnectionError):
+            return  # the program has ended meanwhile, which the stream tells
+
+    def stop(self) -> None:
+        """Ends the program, and all that it started, at once. What was recorded until then is kept."""
+        self._stopped_by_person = True
+        if self._process is not None and self._process.poll() is None:
+            os.killpg(self._process.pid, signal.SIGKILL)
+
+    def wait(self) -> Trace:
+        """Blocks until the run has ended; gives the whole recording."""
+        if self._thread is not None:
+            self._thread.join()
+        return self._builder.trace()
+
+    # For a shell: the program has our standard streams
+
+    def record(self) -> Trace:
+        """Runs the program with our own standard input, output and error, and blocks until it has ended."""
+        interrupt = signal.signal(signal.SIGINT, signal.SIG_IGN)  # an interrupt is the program's to answer
+        try:
+            stream = self._spawn(preexec_fn=lambda: signal.signal(signal.SIGINT, interrupt))
+            self._read(stream)
+        finally:
+            signal.signal(signal.SIGINT, interrupt)
+        return self._builder.trace()
+
+    # The child
+
+    def _spawn(self, **how: Any) -> int:
+        """Starts the child; gives the reading end of its stream."""
+        reading, writing = os.pipe()
+        try:
+            self._process = subprocess.Popen(
+                [sys.executable, str(child_script()), json.dumps(_told(self.order, writing))],
+                pass_fds=[writing],
+                env=_environment(self.order),
+                **how,
+            )
+        except BaseException:
+            os.close(reading)
+            raise
+        finally:
+            os.close(writing)
+        return reading
+
+    def _read(self, stream: int) -> None:
+        """Takes in the stream until the program's process has ended and nothing is left to read."""
+        process = self._process
+        assert process is not None
+        os.set_blocking(stream, False)
+        ended = os.pidfd_open(process.pid)
+        with selectors.DefaultSelector() as selector:
+            selector.register(stream, selectors.EVENT_READ, self._take_stream)
+            selector.register(ended, selectors.EVENT_READ)
+            if process.stderr is not None:
+                os.set_blocking(process.stderr.fileno(), False)
+                selector.register(process.stderr, selectors.EVENT_READ, self._take_errors)
+            over = False
+            while not over:
+                for key, _ in selector.select():
+                    if key.data is None:
+                        over = True
+                    elif not key.data(key.fd):
+                        selector.unregister(key.fileobj)
+        while self._take_stream(stream):
+            pass
+        os.close(stream)
+        os.close(ended)
+        self.returncode = process.wait()
+        if process.stderr is not None:
+            while self._take_errors(process.stderr.fileno()):
+                pass
+            process.stderr.close()
+        self.end_input()
+        self._conclude()
+        self._on_end(self._builder.trace())
+
+    def _take_stream(self, fd: int) -> bool:
+        """Reads what is there; False at the end of the stream, or when nothing is there."""
+        data = _read_some(fd)
+        if data and self._broken is None:
+            try:
+                for kind, payload in self._blocks.feed(data):
+                    self._take_block(kind, payload)
+            except (StreamError, wire.StreamError) as error:
+                self._broken = str(error)
+        return bool(data)
+
+    def _take_errors(self, fd: int) -> bool:
+        data = _read_some(fd)
+        self._errors = (self._errors + data)[-_KEPT_ERROR_BYTES:]
+        return bool(data)
+
+    def _take_block(self, kind: int, payload: bytes) -> None:
+        if kind == wire.MODULE:
+            self._builder.module(payload)
+        elif kind == wire.CHUNK:
+            self._builder.chunk(payload)
+        elif kind == wire.WAITING:
+            self._on_waiting(self._builder.trace(waiting=True))
+        else:
+            self._builder.ended(payload)
+            self._ended = True
+
+    def _conclude(self) -> None:
+        """Makes an outcome where the child could not tell one, and puts the process's own status into it."""
+        code = self.returncode or 0
+        status = STOPPED if self._stopped_by_person else 128 - code if code < 0 else code
+        if self._broken is not None:
+            self._builder.outcome = Outcome("stopped", self._broken, status)
+        elif self._stopped_by_person:
+            self._builder.outcome = Outcome("stopped", "You stopped the run.", STOPPED)
+        elif not self._ended:
+            reason = _untold_end(code)
+            self._builder.outcome = Outcome("stopped" if code < 0 else "exited", reason, status)
+        else:
+            self._builder.outcome = replace(self._builder.outcome, exit_status=status)
+
+    @property
+    def error_text(self) -> str:
+        """The last of what the child wrote on standard error, when it has not our own."""
+        return self._errors.decode("utf-8", "replace")
+
+
+def _untold_end(code: int) -> str:
+    if code < 0:
+        name = signal.Signals(-code).name if -code in set(signal.Signals) else f"signal {-code}"
+        return f"The program's process was ended from outside or by a crash ({name})."
+    return "The program ended its own process without letting Python finish."
+
+
+def _read_some(fd: int) -> bytes:
+    try:
+        return os.read(fd, _READ_BYTES)
+    except BlockingIOError:
+        return b""
+
+
+def _case(order: Order) -> dict[str, Any]:
+    program = str(order.program) if order.program else None
+    return {"program": program, "module": order.module, "arguments": list(order.arguments)}
+
+
+def _environment(order: Order) -> dict[str, str]:
+    environment = dict(os.environ)
+    if order.seed is not None:
+        environment["PYTHONHASHSEED"] = str(order.seed % (1 << 32))
+    return environment
+
+
+def _told(order: Order, fd: int) -> dict[str, Any]:
+    """The order as the child reads it."""
+    program = str(order.program.absolute()) if order.program else None
+    folder = str(Path(program).parent) if program and order.program else os.getcwd()
+    if order.program and program:
+        folder = os.path.dirname(os.path.realpath(program))
+    return {
+        "fd": fd,
+        "program": program,
+        "module": order.module,
+        "argv0": str(order.program) if order.program else order.module,
+        "arguments": list(order.arguments),
+        "folder": folder,
+        "open_libraries": list(order.open_libraries),
+        "seed": order.seed,
+        "base_frames": BASE_FRAMES,
+        "max_steps": order.max_steps,
+        "max_seconds": order.max_seconds,
+        "max_memory_mib": order.max_memory_mib,
+    }

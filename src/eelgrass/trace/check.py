@@ -1,0 +1,144 @@
+"""Whether a loaded trace holds together: every number that points somewhere points to something."""
+
+from __future__ import annotations
+
+import json
+
+import numpy as np
+import numpy.typing as npt
+
+from eelgrass.trace.histories import Part
+from eelgrass.trace.model import FrameEnd, StepKind, Trace
+from eelgrass.trace.values import Kind
+
+
+def check(trace: Trace) -> None:
+    """Raises ValueError, saying what is wrong, when the columns of `trace` contradict each other."""
+    _check_program(trace)
+    _check_steps_and_frames(trace)
+    _check_values(trace)
+    _check_slots(trace)
+    for name in ("output", "input"):
+        texts = getattr(trace, name)
+        _same_length(name, texts.step, texts.channel, texts.pieces)
+        _in_order(f"{name}.step", texts.step)
+        _within(f"{name}.step", texts.step, -1, len(trace.steps))
+        _within(f"{name}.channel", texts.channel, 0, 3)
+    _same_length("raises", trace.raises.step, trace.raises.value, trace.raises.caught)
+    _in_order("raises.step", trace.raises.step)
+    _within("raises.step", trace.raises.step, 0, len(trace.steps))
+    _within("raises.value", trace.raises.value, -1, len(trace.values))
+
+
+def _within(name: str, column: npt.NDArray[np.generic], low: int, end: int) -> None:
+    if len(column) and not (int(column.min()) >= low and int(column.max()) < end):
+        raise ValueError(f"column {name} points to what is not there")
+
+
+def _same_length(name: str, *columns: object) -> None:
+    if len({len(column) for column in columns}) > 1:  # type: ignore[arg-type]
+        raise ValueError(f"the columns of {name} differ in length")
+
+
+def _in_order(name: str, column: npt.NDArray[np.generic]) -> None:
+    if (np.diff(column.astype(np.int64)) < 0).any():
+        raise ValueError(f"column {name} goes back in time")
+
+
+def _check_program(trace: Trace) -> None:
+    program = trace.program
+    modules, functions, statements = len(program.modules), len(program.functions), len(program.statements)
+    for number, function in enumerate(program.functions):
+        if not (0 <= function.module < modules and -1 <= function.parent < number):
+            raise ValueError("a function belongs nowhere")
+    for number, statement in enumerate(program.statements):
+        if not (0 <= statement.function < functions and -1 <= statement.parent < number):
+            raise ValueError("a statement belongs nowhere")
+        if not 1 <= statement.line <= statement.end_line:
+            raise ValueError("a statement stands at a line that cannot be")
+    if trace.program.statements:
+        _within("steps.statement", trace.steps.statement, -1, statements)
+    else:
+        _within("steps.statement", trace.steps.statement, -1, 0)
+
+
+def _check_steps_and_frames(trace: Trace) -> None:
+    steps, frames = trace.steps, trace.frames
+    _same_length("steps", steps.statement, steps.frame, steps.kind)
+    _same_length("frames", *vars(frames).values())
+    _within("steps.frame", steps.frame, 0, len(frames))
+    _within("steps.kind", steps.kind, 0, len(StepKind))
+    _within("frames.function", frames.function, 0, len(trace.program.functions))
+    _within("frames.end", frames.end, 0, len(FrameEnd))
+    _within("frames.value", frames.value, -1, len(trace.values))
+    for name in ("call_step", "last"):
+        _within(f"frames.{name}", getattr(frames, name), -1, len(steps))
+    _within("frames.first", frames.first, 0, len(steps))
+    numbers = np.arange(len(frames))
+    if (frames.caller < -1).any() or (frames.caller >= numbers).any():
+        raise ValueError("a frame is called by one that begins later")
+    if (frames.call_step >= np.maximum(frames.first, 1)).any():
+        raise ValueError("a frame begins before its call")
+
+
+def _check_values(trace: Trace) -> None:
+    values, objects = trace.values, trace.objects
+    _same_length("values", values.kinds, values.payloads)
+    _same_length("objects", objects.shape, objects.type, objects.first)
+    _within("values.kinds", values.kinds, 0, len(Kind))
+    _within("objects.shape", objects.shape, 0, len(objects.shapes))
+    _within("objects.type", objects.type, 0, len(objects.types))
+    _within("objects.first", objects.first, -1, len(trace.steps))
+    _within("references", values.payloads[values.kinds == Kind.REF], 0, len(objects))
+    for kind in (Kind.TEXT, Kind.OTHER):
+        _within("texts", values.payloads[values.kinds == kind], 0, len(values.texts))
+    for index in values.payloads[values.kinds == Kind.OTHER].tolist():
+        _check_tagged(json.loads(values.texts[index]), len(objects))
+
+
+_TAGS = {"tuple", "int", "bytes", "complex", "ellipsis"}
+_NESTING = 8
+
+
+def _check_tagged(told: object, objects: int, nesting: int = 0) -> None:
+    """A tagged list of `docs/formats/values.md`, or a scalar inside one."""
+    if type(told) is not list:
+        if nesting and (told is None or type(told) in (str, int, float, bool)):
+            return
+        raise ValueError("a value has the wrong form")
+    if len(told) == 1 and type(told[0]) is int and nesting:
+        if not 0 <= told[0] < objects:
+            raise ValueError("a value leads to an object that is not there")
+        return
+    if not told or told[0] not in _TAGS or nesting > _NESTING:
+        raise ValueError("a value has the wrong form")
+    if told[0] == "tuple":
+        for part in told[1:]:
+            _check_tagged(part, objects, nesting + 1)
+    elif told[0] == "int":
+        int(told[1], 16)
+    elif told[0] == "bytes":
+        bytes.fromhex(told[1])
+    elif told[0] == "complex":
+        complex(told[1], told[2])
+
+
+def _check_slots(trace: Trace) -> None:
+    slots = trace.slots
+    _same_length("slots", slots.part, slots.owner, slots.key)
+    _same_length("writes", slots.write_slot, slots.write_step, slots.write_value)
+    _within("slots.part", slots.part, 0, len(Part))
+    of_frame = slots.part == Part.NAME
+    _within("slots.owner", slots.owner[of_frame], 0, len(trace.frames))
+    _within("slots.owner", slots.owner[~of_frame], 0, len(trace.objects))
+    _within("slots.key", slots.key, 0, max(len(trace.values), 1))
+    named = (slots.part == Part.NAME) | (slots.part == Part.FIELD)
+    if len(slots) and (trace.values.kinds[slots.key[named]] != Kind.TEXT).any():
+        raise ValueError("a name is no text")
+    _within("slots.write_slot", slots.write_slot, 0, len(slots))
+    _within("slots.write_step", slots.write_step, -1, len(trace.steps))
+    _within("slots.write_value", slots.write_value, -1, len(trace.values))
+    order = np.argsort(slots.write_slot, kind="stable")
+    same = np.diff(slots.write_slot[order]) == 0
+    if (np.diff(slots.write_step[order])[same] < 0).any():
+        raise ValueError("a slot's history goes back in time")

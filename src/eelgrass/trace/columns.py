@@ -1,0 +1,58 @@
+"""Columns that grow while a program runs."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+Ints = npt.NDArray[np.signedinteger[Any]]
+Bytes = npt.NDArray[np.uint8]
+Wides = npt.NDArray[np.int64]
+
+
+class Column:
+    """One growing array. `view` costs nothing and stays true while the column grows further."""
+
+    def __init__(self, dtype: npt.DTypeLike) -> None:
+        self._data: npt.NDArray[Any] = np.empty(256, dtype)
+        self._size = 0
+
+    def __len__(self) -> int:
+        return self._size
+
+    def extend(self, values: npt.ArrayLike) -> None:
+        """Adds values at the end."""
+        added = np.asarray(values, self._data.dtype)
+        end = self._size + len(added)
+        if end > len(self._data):
+            larger = np.empty(max(end, 2 * len(self._data)), self._data.dtype)
+            larger[: self._size] = self._data[: self._size]
+            self._data = larger
+        self._data[self._size : end] = added
+        self._size = end
+
+    def append(self, value: int) -> None:
+        """Adds one value at the end."""
+        if self._size == len(self._data):
+            self.extend([value])
+            return
+        self._data[self._size] = value
+        self._size += 1
+
+    def view(self) -> npt.NDArray[Any]:
+        """The values so far. Values that were set stay; use `set` only where the views' readers expect it."""
+        view = self._data[: self._size]
+        view.flags.writeable = False
+        return view
+
+    def __getitem__(self, index: int) -> int:
+        if not 0 <= index < self._size:
+            raise IndexError(index)
+        return int(self._data[index])
+
+    def __setitem__(self, index: int, value: int) -> None:
+        if not 0 <= index < self._size:
+            raise IndexError(index)
+        self._data[index] = value

@@ -1,0 +1,160 @@
+"""A recording: what happened in one run of a program, as columns."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from enum import IntEnum
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+
+from eelgrass.trace.columns import Bytes, Ints
+from eelgrass.trace.histories import Histories, Slots
+from eelgrass.trace.program import Function, Program, Statement
+from eelgrass.trace.values import Values
+
+
+class StepKind(IntEnum):
+    """What a step is: a statement about to run, a frame that begins, one that hands a value back, an exception on
+    its way through a frame."""
+
+    LINE = 0
+    CALL = 1
+    RETURN = 2
+    RAISE = 3
+
+
+class FrameEnd(IntEnum):
+    """How a frame ended."""
+
+    OPEN = 0
+    RETURNED = 1
+    RAISED = 2
+
+
+@dataclass(frozen=True)
+class Steps:
+    """One row a step. `statement` is -1 on a CALL step, whose line is the function's."""
+
+    statement: Ints
+    frame: Ints
+    kind: Bytes
+
+    def __len__(self) -> int:
+        return len(self.kind)
+
+
+@dataclass(frozen=True)
+class Frames:
+    """One row a frame. `caller` is -1 for the first module, `call_step` the caller's step that made the call, `last`
+    its last step (-1: still open), `value` what it handed back or the exception that ended it (a value number)."""
+
+    function: Ints
+    caller: Ints
+    call_step: Ints
+    first: Ints
+    last: Ints
+    value: Ints
+    end: Bytes
+
+    def __len__(self) -> int:
+        return len(self.function)
+
+
+@dataclass(frozen=True)
+class Objects:
+    """One row an object: index into `shapes` and `types`, and the step at which it was first seen."""
+
+    shape: Bytes
+    type: Ints
+    first: Ints
+    shapes: list[str]
+    types: list[str]
+
+    def __len__(self) -> int:
+        return len(self.shape)
+
+    def shape_of(self, number: int) -> str:
+        """'list', 'dict', 'set', 'tuple', 'instance', 'exception', 'function', 'class', 'module' or 'opaque'."""
+        return self.shapes[int(self.shape[number])]
+
+    def type_of(self, number: int) -> str:
+        """The Python type's name."""
+        return self.types[int(self.type[number])]
+
+
+@dataclass(frozen=True)
+class Texts:
+    """Pieces of output or input: the step during which each passed, its channel (0 input, 1 output, 2 error
+    output), and the pieces themselves."""
+
+    step: Ints
+    channel: Bytes
+    pieces: list[str]
+
+
+@dataclass(frozen=True)
+class Raises:
+    """One row for each frame that an exception goes through (`caught` 0) or is caught in (1), at its RAISE step."""
+
+    step: Ints
+    value: Ints
+    caught: Bytes
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """How the run ended: "finished", "raised", "exited", "stopped", or "running" while it has not; why, in words; its
+    exit status; and its wall time in seconds without waiting for input."""
+
+    outcome: str = "running"
+    reason: str | None = None
+    exit_status: int = 0
+    seconds: float = 0.0
+
+
+@dataclass(frozen=True)
+class Trace:
+    """A whole recording, or the part of it that has arrived so far. Never changes once made."""
+
+    program: Program
+    steps: Steps
+    frames: Frames
+    slots: Slots
+    values: Values
+    objects: Objects
+    output: Texts
+    input: Texts
+    raises: Raises
+    outcome: Outcome = field(default_factory=Outcome)
+    waiting: bool = False
+    case: dict[str, Any] = field(default_factory=dict)
+
+    @cached_property
+    def histories(self) -> Histories:
+        """Every slot's writes in order of time."""
+        return Histories(self.slots)
+
+    def function_of_frame(self, frame: int) -> Function:
+        """The function that a frame runs."""
+        return self.program.functions[int(self.frames.function[frame])]
+
+    def statement_of(self, step: int) -> Statement | None:
+        """The statement of a step; None on CALL steps and where a frame ended before its first statement."""
+        number = int(self.steps.statement[step])
+        return self.program.statements[number] if number >= 0 else None
+
+    def line_of(self, step: int) -> int:
+        """Line of the text, from 1, at which a step stands."""
+        statement = self.statement_of(step)
+        return statement.line if statement else self.function_of_frame(int(self.steps.frame[step])).line
+
+    @cached_property
+    def depths(self) -> Ints:
+        """Each frame's depth: 0 for the first module. A caller always has a smaller number than its callees."""
+        depths = np.zeros(len(self.frames), np.int32)
+        for frame, caller in enumerate(self.frames.caller.tolist()):
+            if caller >= 0:
+                depths[frame] = depths[caller] + 1
+        return depths

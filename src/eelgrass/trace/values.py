@@ -1,0 +1,150 @@
+"""Each distinct simple value once, under a number.
+
+A value has a kind and a 64-bit payload: the whole number itself, the float's bits, the object's number, or the index of
+a text. NOT_SET stands for "no value" wherever a value number is expected.
+"""
+
+from __future__ import annotations
+
+import json
+import struct
+from dataclasses import dataclass
+from enum import IntEnum
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+from eelgrass.trace.columns import Bytes, Column, Ints, Wides
+
+NOT_SET = -1
+_DOUBLE = struct.Struct("<d")
+_WIDE = struct.Struct("<q")
+
+
+class Kind(IntEnum):
+    """What a value is; the codes are those of the stream."""
+
+    NONE = 0
+    TRUTH = 1
+    WHOLE = 2
+    FLOAT = 3
+    TEXT = 4
+    REF = 5
+    OTHER = 6
+
+
+@dataclass(frozen=True)
+class Ref:
+    """The object with this number."""
+
+    number: int
+
+
+def _float_bits(value: float) -> int:
+    return int(_WIDE.unpack(_DOUBLE.pack(value))[0])
+
+
+class Values:
+    """The finished table: `kinds` and `payloads` by value number, `texts` by index."""
+
+    def __init__(self, kinds: Bytes, payloads: Wides, texts: list[str]) -> None:
+        self.kinds = kinds
+        self.payloads = payloads
+        self.texts = texts
+
+    def __len__(self) -> int:
+        return len(self.kinds)
+
+    def get(self, number: int) -> Any:
+        """The value as Python has it: None, bool, int, float, str, `Ref` for an object, or, for everything else,
+        the tagged list of `docs/formats/values.md`. Raises IndexError for a number that is not in the table."""
+        if not 0 <= number < len(self.kinds):
+            raise IndexError(f"there is no value {number}")
+        kind, payload = int(self.kinds[number]), int(self.payloads[number])
+        if kind == Kind.NONE:
+            return None
+        if kind == Kind.TRUTH:
+            return bool(payload)
+        if kind == Kind.WHOLE:
+            return payload
+        if kind == Kind.FLOAT:
+            return float(_DOUBLE.unpack(_WIDE.pack(payload))[0])
+        if kind == Kind.REF:
+            return Ref(payload)
+        text = self.texts[payload]
+        return text if kind == Kind.TEXT else json.loads(text)
+
+    def object_of(self, number: int) -> int | None:
+        """The object's number if this value is an object, else None."""
+        if number >= 0 and self.kinds[number] == Kind.REF:
+            return int(self.payloads[number])
+        return None
+
+
+class ValueTable:
+    """The growing table: gives out numbers, the same one for the same value of the same type."""
+
+    def __init__(self) -> None:
+        self.kinds = Column(np.uint8)
+        self.payloads = Column(np.int64)
+        self.texts: list[str] = []
+        self._numbers: tuple[dict[Any, int], ...] = tuple({} for _ in Kind)
+
+    def view(self) -> Values:
+        """The table as it stands."""
+        return Values(self.kinds.view(), self.payloads.view(), self.texts)
+
+    def _number(self, kind: int, key: Any, payload: int | None) -> int:
+        table = self._numbers[kind]
+        number = table.get(key)
+        if number is None:
+            number = table[key] = len(self.kinds)
+            if payload is None:
+                payload = len(self.texts)
+                self.texts.append(key)
+            self.kinds.append(kind)
+            self.payloads.append(payload)
+        return number
+
+    def number(self, plain: Any) -> int:
+        """The number of one value as the stream's JSON has it: a scalar, `[n]` for object n, or a tagged list."""
+        if plain is None:
+            return self._number(Kind.NONE, 0, 0)
+        kind = type(plain)
+        if kind is str:
+            return self._number(Kind.TEXT, plain, None)
+        if kind is bool:
+            return self._number(Kind.TRUTH, plain, int(plain))
+        if kind is int:
+            return self._number(Kind.WHOLE, plain, plain)
+        if kind is float:
+            bits = _float_bits(plain)
+            return self._number(Kind.FLOAT, bits, bits)
+        if kind is list and len(plain) == 1 and type(plain[0]) is int:
+            return self._number(Kind.REF, plain[0], plain[0])
+        return self._number(Kind.OTHER, json.dumps(plain), None)
+
+    def numbers(self, codes: Bytes, wholes: Wides, floats: npt.NDArray[np.float64], texts: list[str]) -> Ints:
+        """The numbers of a chunk's values, given as its columns (see `docs/formats/stream.md`), a column at a time."""
+        result = np.empty(len(codes), np.int32)
+        whole_kinds = codes[np.isin(codes, (Kind.TRUTH, Kind.WHOLE, Kind.REF))]
+        text_kinds = codes[np.isin(codes, (Kind.TEXT, Kind.OTHER))]
+        for kind in Kind:
+            places = np.flatnonzero(codes == kind)
+            if not len(places):
+                continue
+            if kind == Kind.NONE:
+                result[places] = self.number(None)
+            elif kind in (Kind.TEXT, Kind.OTHER):
+                chosen = [text for text, its in zip(texts, text_kinds, strict=True) if its == kind]
+                result[places] = [self._number(kind, text, None) for text in chosen]
+            else:
+                payloads = floats.view(np.int64) if kind == Kind.FLOAT else wholes[whole_kinds == kind]
+                result[places] = self._distinct(kind, payloads)
+        return result
+
+    def _distinct(self, kind: int, payloads: Wides) -> Ints:
+        distinct, which = np.unique(payloads, return_inverse=True)
+        numbers = [self._number(kind, payload, payload) for payload in distinct.tolist()]
+        return np.array(numbers, np.int32)[which]

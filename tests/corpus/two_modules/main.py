@@ -1,0 +1,12 @@
+"""A program of two modules, with closures and unpacking."""
+from stations import Station, counter, names
+
+count = counter()
+for name in names():
+    station = Station(name)
+    station.visits = count()
+    print(station.label(), station.visits)
+first, (second, *rest) = 1, (2, 3, 4)
+names_of = [station_name.upper() for station_name in names() if len(station_name) > 4]
+if (size := len(names_of)) > 1:
+    print(size, first, second, rest, names_of)

@@ -1,0 +1,120 @@
+"""A slow, plain recorder to judge the real one by: it photographs the variables of the frame at every line event.
+
+Run as a script in a process of its own: `oracle.py OUT PROGRAM [ARGS…]`. Writes JSON Lines: file, line, function,
+variables. It looks at values with plain recursion over built-in types, sharing no code with the recorder. Line events
+are brought down to statements: CPython reports a line of its own for each part of a statement that spans several, for
+the way out of a `with`, for `except` clauses and for a class statement inside the class body.
+"""
+
+import ast
+import json
+import os
+import sys
+import types
+
+SKIPPED = ("<listcomp>", "<setcomp>", "<dictcomp>", "<genexpr>", "<lambda>")
+GENERATORS = 0x20 | 0x80 | 0x200
+
+
+def show(value, inside=()):
+    """What `repr` prints for plain values; `<Typename>` for anything else."""
+    kind = type(value)
+    if value is None or value is ... or kind in (int, float, str, bool, bytes, complex):
+        return repr(value)
+    if id(value) in inside:
+        return {list: "[...]", dict: "{...}"}.get(kind, "(...)")
+    deeper = (*inside, id(value))
+    if kind is list:
+        return "[" + ", ".join([show(part, deeper) for part in value]) + "]"
+    if kind is tuple:
+        return "(" + ", ".join([show(part, deeper) for part in value]) + ("," if len(value) == 1 else "") + ")"
+    if kind is dict:
+        return "{" + ", ".join([show(key, deeper) + ": " + show(part, deeper) for key, part in value.items()]) + "}"
+    if kind in (set, frozenset):
+        body = "{" + ", ".join([show(part, deeper) for part in value]) + "}" if value else ""
+        return (body or "set()") if kind is set else f"frozenset({body})"
+    return "<" + kind.__name__ + ">"
+
+
+class Statements:
+    """The statements of one file by line."""
+
+    def __init__(self, file):
+        with open(file, "rb") as source:
+            tree = ast.parse(source.read())
+        self.header = {}
+        self._fill(tree)
+
+    def _fill(self, parent):
+        for node in ast.iter_child_nodes(parent):
+            if isinstance(node, ast.stmt):
+                body = getattr(node, "body", getattr(node, "cases", None))
+                first = min([node.lineno, *[item.lineno for item in getattr(node, "decorator_list", [])]])
+                inner = body[0].pattern if isinstance(node, ast.Match) else body[0] if body else None
+                last = max(node.lineno, inner.lineno - 1) if inner else node.end_lineno
+                for line in range(first, last + 1):
+                    self.header.setdefault(line, node)
+            self._fill(node)
+
+    def at(self, line):
+        return self.header.get(line)
+
+
+class Photographer:
+    def __init__(self, out, folder):
+        self.out, self.folder = out, folder
+        self.files, self.current = {}, {}
+
+    def trace(self, frame, event, _argument):
+        code = frame.f_code
+        if not code.co_filename.startswith(self.folder) or code.co_name in SKIPPED or code.co_flags & GENERATORS:
+            return None
+        if event == "line":
+            self.line(frame, code)
+        return self.trace
+
+    def line(self, frame, code):
+        if code.co_filename not in self.files:
+            self.files[code.co_filename] = Statements(code.co_filename)
+        node = self.files[code.co_filename].at(frame.f_lineno)
+        before = self.current.get(frame)
+        if node is None or (isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant)):
+            return
+        class_line = isinstance(node, ast.ClassDef) and node.name == code.co_name and not code.co_flags & 1
+        continued = node is before and node.lineno != node.end_lineno
+        way_out = isinstance(node, (ast.With, ast.Try)) and before not in (None, node)
+        way_out = way_out and node.lineno <= before.lineno <= node.end_lineno
+        if class_line or continued or way_out:
+            return
+        self.current[frame] = node
+        variables = {
+            name: show(value)
+            for name, value in list(frame.f_locals.items())
+            if not name.startswith("__") and not name.startswith(".") and name != "_"
+        }
+        row = {"file": code.co_filename, "line": node.lineno, "function": code.co_name, "variables": variables}
+        self.out.write(json.dumps(row) + "\n")
+
+
+def main():
+    out_name, program, *arguments = sys.argv[1:]
+    with open(program, "rb") as file:
+        code = compile(file.read(), os.path.abspath(program), "exec", dont_inherit=True)
+    sys.argv[:] = [program, *arguments]
+    folder = os.path.dirname(os.path.abspath(program))
+    sys.path[0] = folder
+    module = types.ModuleType("__main__")
+    module.__file__ = os.path.abspath(program)
+    sys.modules["__main__"] = module
+    sys.dont_write_bytecode = True
+    with open(out_name, "w") as out:
+        photographer = Photographer(out, folder + os.sep)
+        sys.settrace(photographer.trace)
+        try:
+            exec(code, module.__dict__)
+        finally:
+            sys.settrace(None)
+
+
+if __name__ == "__main__":
+    main()
