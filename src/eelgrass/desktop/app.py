@@ -1,0 +1,66 @@
+"""Starting the windows; what the command line calls by name."""
+
+from __future__ import annotations
+
+import os
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtWidgets import QApplication
+
+from eelgrass.desktop.palette import LIGHT, qt_palette, ui_font
+from eelgrass.desktop.settings import last_opened
+from eelgrass.desktop.window import Window
+
+
+def application() -> QApplication:
+    """The one application object, in our colours and fonts."""
+    running = QApplication.instance()
+    if isinstance(running, QApplication):
+        return running
+    app = QApplication(sys.argv[:1])
+    app.setApplicationName("eelgrass")
+    app.setStyle("Fusion")
+    app.setPalette(qt_palette(LIGHT))
+    app.setFont(ui_font())
+    return app
+
+
+def _show(opening: Callable[[Window], None]) -> int:
+    if not os.environ.get("DISPLAY") and not os.environ.get("WAYLAND_DISPLAY") and "QT_QPA_PLATFORM" not in os.environ:
+        print("eelgrass: There is no display to open a window on; “eelgrass tour OUTDIR” needs none.", file=sys.stderr)
+        return 1
+    app = application()
+    window = Window()
+    window.show()
+    opening(window)
+    return app.exec()
+
+
+def open_demo() -> int:
+    """Opens the demo lesson's first program."""
+    return _show(lambda window: window.desk.open_exercise(window.lesson.exercises[0]))
+
+
+def open_path(path: Path) -> int:
+    """Opens a program, a folder or a recording."""
+    return _show(lambda window: window.desk.open(path))
+
+
+def open_last() -> int:
+    """Opens what was open last; at the very first start, the demo lesson."""
+    path = last_opened()
+    return open_demo() if path is None else open_path(path)
+
+
+def tour(outdir: Path) -> int:
+    """Drives the window through the demo lesson; pictures and recordings go to `outdir`."""
+    from eelgrass.desktop.tour import Tour
+
+    if not os.environ.get("DISPLAY") and "QT_QPA_PLATFORM" not in os.environ:
+        os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    app = application()  # kept while the windows live
+    status = Tour(outdir).run()
+    del app
+    return status

@@ -6,7 +6,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from eelgrass.trace.histories import Part
 from eelgrass.trace.model import FrameEnd, StepKind, Trace
 from eelgrass.trace.values import NOT_SET
 
@@ -119,9 +118,15 @@ def enclosing_binding(trace: Trace, frame: int, name: str, step: int) -> Binding
     return Binding(name, NOT_SET, -1)
 
 
-def slot_of_name(trace: Trace, frame: int, name: str) -> int:
-    """The slot of a name in a frame, or -1."""
-    for slot in trace.histories.of_frame(frame).tolist():
-        if trace.slots.part[slot] == Part.NAME and trace.values.get(int(trace.slots.key[slot])) == name:
-            return int(slot)
-    return -1
+def value_of_name(trace: Trace, frame: int, name: str, step: int) -> int:
+    """The value number that a name has for a frame just before `step`, looked up as Python does (but for built-in
+    names): in the frame, in enclosing functions, in the module; NOT_SET when it has none."""
+    function = trace.function_of_frame(frame)
+    if name in function.free:
+        return enclosing_binding(trace, frame, name, step).value
+    if name not in function.local and function.kind != "module":
+        modules = (number for number, other in enumerate(trace.program.functions) if other.kind == "module")
+        module = next(number for number in modules if trace.program.functions[number].module == function.module)
+        frames = np.flatnonzero(trace.frames.function == module)
+        frame = int(frames[0]) if len(frames) else frame
+    return next((binding.value for binding in bindings_of(trace, frame, step) if binding.name == name), NOT_SET)

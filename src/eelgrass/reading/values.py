@@ -68,10 +68,11 @@ def size_of(trace: Trace, value: int, step: int) -> int | None:
     shape = trace.objects.shape_of(got.number)
     if shape == "dict":
         return len(items(trace, got.number, step))
-    return _stored_size(trace, got.number, step) if shape in ("list", "set", "tuple") else None
+    return size_of_object(trace, got.number, step) if shape in ("list", "set", "tuple") else None
 
 
-def _stored_size(trace: Trace, number: int, step: int) -> int:
+def size_of_object(trace: Trace, number: int, step: int) -> int:
+    """The stored length of a list, set or tuple; 0 for other objects."""
     for slot in trace.histories.of_object(number):
         if trace.slots.part[slot] == Part.SIZE:
             size = trace.histories.value_at(int(slot), step)

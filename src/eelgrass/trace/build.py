@@ -52,7 +52,7 @@ class Builder:
             name: Column("u1" if name == "end" else "i4")
             for name in ("function", "caller", "call_step", "first", "last", "value", "end")
         }
-        self.output, self.input = _TextBuilder(), _TextBuilder()
+        self.texts = _TextBuilder()
         self.raises = {name: Column("u1" if name == "caught" else "i4") for name in ("step", "value", "caught")}
         self.outcome = Outcome()
         self._stack: list[int] = []
@@ -217,12 +217,12 @@ class Builder:
             channel, text = self._list(numbers[0], 2)
             if channel not in ("out", "err") or type(text) is not str:
                 _impossible("a piece of output is not text")
-            self.output.add(step, 1 if channel == "out" else 2, text)
+            self.texts.add(step, 1 if channel == "out" else 2, text)
         elif kind == K.INPUT:
             text = self.values.view().get(int(numbers[0]))
             if type(text) is not str:
                 _impossible("a line of input is not text")
-            self.input.add(step, 0, text)
+            self.texts.add(step, 0, text)
         elif kind == K.OBJECT:
             self.objects.new(self._list(numbers[0], 6), step)
         elif kind == K.CONTENTS:
@@ -288,8 +288,7 @@ class Builder:
             self.slots.view(),
             self.values.view(),
             self.objects.view(),
-            self.output.view(),
-            self.input.view(),
+            self.texts.view(),
             Raises(**{name: column.view() for name, column in self.raises.items()}),
             self.outcome,
             waiting,

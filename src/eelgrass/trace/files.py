@@ -1,6 +1,6 @@
 """Recordings as files: `*.eelrec`, described in `docs/formats/recording.md`.
 
-A ZIP with `manifest.json`, `program.json`, three `.jsonl` files of texts and one `.npy` for each column. Loading
+A ZIP with `manifest.json`, `program.json`, two `.jsonl` files of texts and one `.npy` for each column. Loading
 believes nothing: sizes, kinds, ranges and references are checked before a `Trace` is made.
 """
 
@@ -40,7 +40,8 @@ COLUMNS: tuple[tuple[str, str, str], ...] = (
     ("values", "kinds", "u1"),
     ("values", "payloads", "i8"),
     *(("objects", name, kind) for name, kind in (("shape", "u1"), ("type", "i4"), ("first", "i4"))),
-    *((texts, name, kind) for texts in ("output", "input") for name, kind in (("step", "i4"), ("channel", "u1"))),
+    ("texts", "step", "i4"),
+    ("texts", "channel", "u1"),
     *(("raises", name, kind) for name, kind in (("step", "i4"), ("value", "i4"), ("caught", "u1"))),
 )
 
@@ -98,7 +99,7 @@ def _write(trace: Trace, file: Any) -> None:
 
 
 def _texts(trace: Trace) -> dict[str, list[str]]:
-    return {"values.jsonl": trace.values.texts, "output.jsonl": trace.output.pieces, "input.jsonl": trace.input.pieces}
+    return {"values.jsonl": trace.values.texts, "texts.jsonl": trace.texts.pieces}
 
 
 def load(path: Path) -> Trace:
@@ -165,8 +166,7 @@ class _Reader:
             Slots(**groups["slots"]),
             Values(**groups["values"], texts=self._lines("values.jsonl")),
             Objects(**groups["objects"], shapes=_texts_of(told["shapes"]), types=_texts_of(told["types"])),
-            Texts(**groups["output"], pieces=self._lines("output.jsonl")),
-            Texts(**groups["input"], pieces=self._lines("input.jsonl")),
+            Texts(**groups["texts"], pieces=self._lines("texts.jsonl")),
             Raises(**groups["raises"]),
             _outcome(manifest["outcome"]),
             case=dict(manifest["case"]),

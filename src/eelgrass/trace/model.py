@@ -86,8 +86,8 @@ class Objects:
 
 @dataclass(frozen=True)
 class Texts:
-    """Pieces of output or input: the step during which each passed, its channel (0 input, 1 output, 2 error
-    output), and the pieces themselves."""
+    """What was printed and typed, in order: the step during which each piece passed, its channel (0 typed, 1 output,
+    2 error output), and the pieces themselves."""
 
     step: Ints
     channel: Bytes
@@ -124,8 +124,7 @@ class Trace:
     slots: Slots
     values: Values
     objects: Objects
-    output: Texts
-    input: Texts
+    texts: Texts
     raises: Raises
     outcome: Outcome = field(default_factory=Outcome)
     waiting: bool = False

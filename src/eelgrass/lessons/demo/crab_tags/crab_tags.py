@@ -1,5 +1,5 @@
-# Bay of Linnet field station: crabs seen at the reef on two days of one survey.
-# The second day starts from the first day's list, and both days are to be kept.
+# Bay of Linnet: crabs seen at the reef on two days.
+# Day two adds to day one; both lists are wanted.
 
 
 def read_sightings(file_name):

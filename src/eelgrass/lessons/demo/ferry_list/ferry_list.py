@@ -1,5 +1,5 @@
-# Bay of Linnet field station: the little ferry takes eight people.
-# Parties give their size until the ferry is full; an empty line ends the list.
+# Bay of Linnet: the little ferry takes eight people.
+# An empty line says that nobody else is waiting.
 
 SEATS = 8
 

@@ -1,13 +1,16 @@
-# Bay of Linnet field station: which tide gauges stand high this morning?
-# A reading above 9 is a fault of the gauge and does not count.
+# Bay of Linnet: which tide gauges stand high today?
+# A reading above 9 is a fault and does not count.
 
 
 def load(file_name):
     stations = {}
     with open(file_name) as file:
         for line in file:
-            name, readings = line.split(":")
-            stations[name] = [float(reading) for reading in readings.split()]
+            name, rest = line.split(":")
+            readings = []
+            for word in rest.split():
+                readings.append(float(word))
+            stations[name] = readings
     return stations
 
 

@@ -1,0 +1,290 @@
+"""Depths: the call frames as layers of water, painted from `reading.layers`."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PyQt6.QtWidgets import QAbstractScrollArea, QWidget
+
+from eelgrass.desktop import signs
+from eelgrass.desktop.palette import Palette, blend, code_font, ui_font
+from eelgrass.desktop.reader import Reader
+from eelgrass.reading.layers import Layer, Path, Row
+
+_EDGE = 14.0
+_INSET = 13.0  # each caller's layer shows so much further left than its callee's
+_MOST_INSETS = 8
+_GAP = 8.0
+_PADDING = 12.0
+_TITLE_HEIGHT = 27.0
+_ROW_HEIGHT = 22.0
+
+
+@dataclass(frozen=True)
+class PlacedRow:
+    """A row with its place on the canvas."""
+
+    row: Row
+    rect: QRectF
+
+
+@dataclass(frozen=True)
+class PlacedLayer:
+    """A layer with its place on the canvas."""
+
+    layer: Layer
+    rect: QRectF
+    rows: list[PlacedRow]
+
+
+def place(layers: list[Layer], width: float) -> list[PlacedLayer]:
+    """Where each layer and row goes on a canvas of `width` pixels, from the top down."""
+    placed = []
+    y = _EDGE
+    for number, layer in enumerate(layers):
+        left = _EDGE + _INSET * min(number, _MOST_INSETS)
+        height = _TITLE_HEIGHT + _ROW_HEIGHT * len(layer.rows) + (8 if layer.rows else 2)
+        rect = QRectF(left, y, max(width - left - _EDGE, 120), height)
+        rows = [
+            PlacedRow(row, QRectF(left, y + _TITLE_HEIGHT + _ROW_HEIGHT * place_, rect.width(), _ROW_HEIGHT))
+            for place_, row in enumerate(layer.rows)
+        ]
+        placed.append(PlacedLayer(layer, rect, rows))
+        y += height + _GAP
+    return placed
+
+
+class DepthsView(QAbstractScrollArea):
+    """Shows the layers at the reader's step; a click on a container opens it, on a layer's title goes to its line."""
+
+    def __init__(self, reader: Reader, colours: Palette) -> None:
+        super().__init__()
+        self._reader = reader
+        self._colours = colours
+        self._opened: set[Path] = set()
+        self._lit: str | None = None
+        self.placed: list[PlacedLayer] = []
+        self._name_font, self._value_font = ui_font(10), code_font(10)
+        self._small_font, self._title_font = ui_font(8.5), ui_font(10, bold=True)
+        self.setFrameShape(self.Shape.NoFrame)
+        self.setAccessibleName("Depths: call frames with their variables")
+        self.viewport().setMouseTracking(True)
+        reader.moved.connect(self.refresh)
+        reader.opened.connect(self._opened.clear)
+
+    def refresh(self) -> None:
+        """Takes the layers from the reader's step."""
+        recording = self._reader.recording
+        layers = recording.layers.at(self._reader.step, frozenset(self._opened)) if recording else []
+        self.placed = place(layers, self.viewport().width())
+        bottom = self.placed[-1].rect.bottom() + _EDGE if self.placed else 0
+        bar = self.verticalScrollBar()
+        assert bar is not None
+        bar.setRange(0, max(0, int(bottom) - self.viewport().height()))
+        bar.setPageStep(self.viewport().height())
+        bar.setSingleStep(int(_ROW_HEIGHT))
+        if self.placed:
+            active = self.placed[-1].rect
+            top = max(0, int(active.bottom() + _EDGE) - self.viewport().height())
+            bar.setValue(min(max(bar.value(), top), max(0, int(active.top() - _EDGE))))
+        self.viewport().update()
+
+    def viewport(self) -> QWidget:
+        """The widget that is painted on."""
+        viewport = super().viewport()
+        assert viewport is not None
+        return viewport
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.refresh()
+
+    # Painting
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self.viewport())
+        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.TextAntialiasing)
+        painter.fillRect(self.viewport().rect(), QColor(self._colours.water))
+        bar = self.verticalScrollBar()
+        painter.translate(0, -(bar.value() if bar else 0))
+        deepest = len(self.placed) - 1
+        for number, placed in enumerate(self.placed):
+            self._paint_layer(painter, placed, number / max(deepest, 1))
+
+    def _paint_layer(self, painter: QPainter, placed: PlacedLayer, share: float) -> None:
+        c, layer, rect = self._colours, placed.layer, placed.rect
+        is_deep = layer.active and share > 0
+        fill = QColor(c.deep) if is_deep else QColor(c.sand) if share == 0 else blend(c.shallow, "#9CC7BA", share)
+        edge = QColor(c.deep) if layer.active else QColor(c.sand_edge) if share == 0 else blend(c.shallow, c.deep, 0.3)
+        painter.setPen(QPen(edge, 1.6 if layer.active else 1))
+        painter.setBrush(fill)
+        painter.drawRoundedRect(rect, 9, 9)
+        ink, soft = (c.on_deep, c.on_deep_soft) if is_deep else (c.ink, c.ink_soft)
+        head = QRectF(rect.left() + _PADDING, rect.top() + 3, rect.width() - 2 * _PADDING, _TITLE_HEIGHT - 3)
+        painter.setFont(self._title_font)
+        painter.setPen(QColor(ink))
+        painter.drawText(head, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, layer.title)
+        painter.setFont(self._small_font)
+        painter.setPen(QColor(soft))
+        painter.drawText(head, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, layer.detail)
+        columns = _Columns(rect, placed.rows, self._name_font, self._small_font)
+        for row in placed.rows:
+            self._paint_row(painter, row, columns, is_deep)
+
+    def _paint_row(self, painter: QPainter, placed: PlacedRow, columns: _Columns, is_deep: bool) -> None:
+        c, row, rect = self._colours, placed.row, placed.rect
+        ink, soft = QColor(c.on_deep if is_deep else c.ink), QColor(c.on_deep_soft if is_deep else c.ink_soft)
+        middle = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft
+        name_rect = QRectF(columns.name + 14 * row.indent, rect.top(), rect.right() - columns.name, rect.height())
+        if row.status in ("scope", "folded", "more"):
+            painter.setFont(self._small_font)
+            painter.setPen(soft)
+            width = rect.right() - _PADDING - name_rect.left()
+            painter.drawText(name_rect, middle, _cut(row.name, self._small_font, width))
+            return
+        if row.tag is not None and row.tag == self._lit:
+            painter.fillRect(rect.adjusted(4, 1, -4, -1), blend(c.deep, c.leaf, 0.35) if is_deep else QColor(c.tag))
+        trouble = QColor(c.coral if not is_deep else "#FFC9B8")
+        painter.setPen(trouble if row.status == "raises" else ink)
+        painter.setFont(self._name_font)
+        if row.can_open:
+            self._paint_opener(painter, name_rect, row.is_open, soft)
+        painter.drawText(name_rect, middle, row.name)
+        painter.setFont(self._small_font)
+        painter.setPen(soft)
+        painter.drawText(
+            QRectF(columns.type, rect.top(), columns.value - columns.type, rect.height()), middle, row.type_word
+        )
+        value_rect = QRectF(columns.value, rect.top(), rect.right() - _PADDING - columns.value, rect.height())
+        if row.status in ("unset", "deleted"):
+            self._paint_empty(painter, value_rect, "deleted" if row.status == "deleted" else "not yet assigned", soft)
+        else:
+            self._paint_value(painter, value_rect, row, ink, soft, is_deep)
+
+    def _paint_opener(self, painter: QPainter, name_rect: QRectF, is_open: bool, colour: QColor) -> None:
+        """A small notch left of the name: pointing right when closed, down when open."""
+        x, y = name_rect.left() - 8, name_rect.center().y()
+        painter.save()
+        painter.setPen(QPen(colour, 1.5))
+        points = (
+            [QPointF(x - 3, y - 1.5), QPointF(x, y + 2), QPointF(x + 3, y - 1.5)]
+            if is_open
+            else [QPointF(x - 1.5, y - 3), QPointF(x + 2, y), QPointF(x - 1.5, y + 3)]
+        )
+        painter.drawPolyline(*points)
+        painter.restore()
+
+    def _paint_empty(self, painter: QPainter, rect: QRectF, words: str, colour: QColor) -> None:
+        painter.setPen(QPen(colour, 1, Qt.PenStyle.DashLine))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        width = QFontMetricsF(self._small_font).horizontalAdvance(words) + 18
+        box = QRectF(rect.left(), rect.top() + 3, width, rect.height() - 6)
+        painter.drawRoundedRect(box, 4, 4)
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
+
+    def _paint_value(self, painter: QPainter, rect: QRectF, row: Row, ink: QColor, soft: QColor, is_deep: bool) -> None:
+        c = self._colours
+        middle = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft
+        x = rect.left()
+        if row.changed:
+            signs.leaf(painter, x - 14, rect.top() + 4, rect.height() - 8, QColor(c.leaf if is_deep else c.leaf_dark))
+        if row.tag is not None:
+            x = self._paint_tag(painter, x, rect, row.tag)
+        painter.setFont(self._value_font)
+        metrics = QFontMetricsF(self._value_font)
+        if row.was is not None:
+            was = f"{row.was} → "
+            painter.setPen(soft)
+            painter.drawText(QRectF(x, rect.top(), rect.right() - x, rect.height()), middle, was)
+            x += metrics.horizontalAdvance(was)
+        if row.cells:
+            self._paint_cells(
+                painter, QRectF(x, rect.top() + 1, rect.right() - x, rect.height() - 2), row, ink, soft, is_deep
+            )
+            return
+        painter.setPen(QColor(c.coral if not is_deep else "#FFC9B8") if row.status == "raises" else ink)
+        painter.drawText(
+            QRectF(x, rect.top(), rect.right() - x, rect.height()),
+            middle,
+            _cut(row.text, self._value_font, rect.right() - x),
+        )
+
+    def _paint_tag(self, painter: QPainter, x: float, rect: QRectF, tag: str) -> float:
+        c = self._colours
+        width = QFontMetricsF(self._value_font).horizontalAdvance(tag) + 16
+        box = QRectF(x, rect.top() + 2.5, width, rect.height() - 5)
+        number = sum(map(ord, tag))
+        tint = blend(c.tag, ("#CFE0A8", "#F2D29B", "#BFDDE2", "#E9C6B4")[number // 4 % 4], 0.8)
+        painter.setPen(QPen(QColor(c.kelp), 1))
+        painter.setBrush(tint)
+        painter.drawPath(signs.tag_shape(box, number))
+        painter.setFont(self._value_font)
+        painter.setPen(QColor(c.kelp))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, tag)
+        return x + width + 7
+
+    def _paint_cells(self, painter: QPainter, rect: QRectF, row: Row, ink: QColor, soft: QColor, is_deep: bool) -> None:
+        metrics = QFontMetricsF(self._value_font)
+        x = rect.left()
+        for number, cell in enumerate(row.cells):
+            width = metrics.horizontalAdvance(cell.text) + 15
+            if x + width > rect.right():
+                painter.setPen(soft)
+                painter.drawText(QPointF(x + 5, rect.center().y() + 4), f"… {len(row.cells) - number} more")
+                return
+            box = QRectF(x, rect.top(), width, rect.height())
+            painter.setPen(QPen(soft, 1))
+            painter.setBrush(QColor(self._colours.leaf) if cell.changed else Qt.BrushStyle.NoBrush)
+            painter.drawRect(box)
+            painter.setPen(QColor(self._colours.ink) if cell.changed else ink)
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, cell.text)
+            x += width
+
+    # The pointer
+
+    def _at(self, position: QPointF) -> Iterator[PlacedLayer | PlacedRow]:
+        bar = self.verticalScrollBar()
+        point = QPointF(position.x(), position.y() + (bar.value() if bar else 0))
+        for placed in self.placed:
+            if placed.rect.contains(point):
+                yield from (row for row in placed.rows if row.rect.contains(point))
+                yield placed
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        found = next(self._at(event.position()), None) if event else None
+        if isinstance(found, PlacedRow) and found.row.can_open:
+            self.toggle(found.row.path)
+        elif isinstance(found, PlacedLayer):
+            self._reader.go(found.layer.step)
+
+    def toggle(self, path: Path) -> None:
+        """Opens or closes a container or object."""
+        self._opened ^= {path}
+        self.refresh()
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        found = next(self._at(event.position()), None) if event else None
+        lit = found.row.tag if isinstance(found, PlacedRow) else None
+        if lit != self._lit:
+            self._lit = lit
+            self.viewport().update()
+
+
+class _Columns:
+    """Left edges of a layer's columns, wide enough for its names and types."""
+
+    def __init__(self, rect: QRectF, rows: list[PlacedRow], name_font: QFont, type_font: QFont) -> None:
+        names, types = QFontMetricsF(name_font), QFontMetricsF(type_font)
+        plain = [row.row for row in rows if row.row.status not in ("scope", "folded", "more")]
+        widest_name = max((names.horizontalAdvance(row.name) + 14 * row.indent for row in plain), default=0)
+        widest_type = max((types.horizontalAdvance(row.type_word) for row in plain), default=0)
+        self.name = rect.left() + _PADDING + 5
+        self.type = self.name + min(max(widest_name + 18, 96), rect.width() * 0.4)
+        self.value = self.type + min(max(widest_type + 28, 92), rect.width() * 0.35)
+
+
+def _cut(text: str, font: QFont, width: float) -> str:
+    return QFontMetricsF(font).elidedText(text, Qt.TextElideMode.ElideRight, max(width, 10))

@@ -1,0 +1,148 @@
+"""What is open: a program with its runs, or a recording from a file; and what to say when it cannot be opened."""
+
+from __future__ import annotations
+
+import threading
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from eelgrass.desktop.reader import Reader
+from eelgrass.desktop.runner import Runner
+from eelgrass.desktop.settings import remember_opened
+from eelgrass.lessons.lesson import Exercise
+from eelgrass.reading.output import prompt
+from eelgrass.reading.recording import Recording
+from eelgrass.runs.order import CannotRunError, Order, find_program
+from eelgrass.trace import files
+
+RECORDING_SUFFIX = ".eelrec"
+
+
+class Desk(QObject):
+    """Signals: `notice(sentence, is_trouble)` for the person, '' takes it away; `changed` when another program is open
+    or its run begins, waits or ends; `asked(prompt)` when the program waits for a line of input; `text_broken(text,
+    line)` when a text that cannot run is to be shown."""
+
+    notice = pyqtSignal(str, bool)
+    changed = pyqtSignal()
+    asked = pyqtSignal(str)
+    text_broken = pyqtSignal(str, int)
+    _loaded = pyqtSignal(object, object)
+
+    def __init__(self, reader: Reader) -> None:
+        super().__init__()
+        self.reader = reader
+        self.runner = Runner()
+        self.program: Path | None = None
+        self.title = ""
+        self.exercise: Exercise | None = None
+        self.is_waiting = False
+        self.runner.waiting.connect(self._on_waiting)
+        self.runner.ended.connect(self._on_ended)
+        self._loaded.connect(self._on_loaded)
+
+    def open(self, path: Path) -> None:
+        """Opens a program, a folder or a recording; what is wrong with it is said in a notice."""
+        self.exercise = None
+        if path.suffix == RECORDING_SUFFIX and path.is_file():
+            self.load(path)
+            return
+        try:
+            program = find_program(path)
+        except CannotRunError as error:
+            self.notice.emit(str(error), True)
+            return
+        self.program, self.title = program, program.name
+        remember_opened(path)
+        self.run([])
+
+    def open_exercise(self, exercise: Exercise) -> None:
+        """Opens a program of the lesson."""
+        self.open(exercise.program)
+        self.exercise = exercise
+        self.changed.emit()
+
+    def load(self, path: Path) -> None:
+        """Reads a recording from a file, on a thread of its own."""
+        self.runner.stop()
+        self.program, self.title = None, path.name
+        self.notice.emit(f"Opening {path.name} …", False)
+        threading.Thread(target=self._load, args=(path,), name="eelgrass-load", daemon=True).start()
+
+    def _load(self, path: Path) -> None:
+        try:
+            recording = Recording(files.load(path))
+            recording.prepare()
+            self._loaded.emit(path, recording)
+        except files.RecordingError as error:
+            self._loaded.emit(path, str(error))
+        except OSError as error:
+            self._loaded.emit(path, f"“{path.name}” cannot be read: {error.strerror}.")
+
+    def _on_loaded(self, path: Path, result: object) -> None:
+        if path.name != self.title or self.program is not None:
+            return  # something else has been opened meanwhile
+        if isinstance(result, str):
+            self.notice.emit(result, True)
+        elif isinstance(result, Recording):
+            remember_opened(path)
+            self.reader.show(result)
+            self._say_outcome(result)
+        self.changed.emit()
+
+    def run(self, prepared: list[str]) -> None:
+        """Runs the open program; `prepared` lines of input are typed for the person."""
+        if self.program is None:
+            self.notice.emit("This is a recording from a file; open its program to run it.", False)
+            return
+        self.is_waiting = False
+        self.notice.emit("", False)
+        try:
+            self.runner.start(Order(self.program), prepared)
+        except CannotRunError as error:
+            self.reader.show(None)
+            self.text_broken.emit(self.program.read_text(errors="replace"), error.line or 0)
+            self.notice.emit(str(error), True)
+        except OSError as error:
+            self.notice.emit(f"{self.program.name} cannot be run: {error.strerror}.", True)
+        self.changed.emit()
+
+    def answer(self, line: str) -> None:
+        """Gives the waiting program a line of input."""
+        self.is_waiting = False
+        self.changed.emit()
+        self.runner.type_line(line)
+
+    def end_input(self) -> None:
+        """Tells the waiting program that there is no more input."""
+        self.is_waiting = False
+        self.changed.emit()
+        self.runner.end_input()
+
+    def _on_waiting(self, recording: Recording) -> None:
+        self.is_waiting = True
+        self.reader.show(recording, recording.places.last())
+        self.changed.emit()
+        self.asked.emit(prompt(recording.trace))
+
+    def _on_ended(self, recording: Recording) -> None:
+        waited = self.is_waiting or bool(self.runner.typed)
+        self.is_waiting = False
+        # Who has just typed stands at the place where they typed; any other reader begins at the beginning.
+        self.reader.show(recording, self.reader.step if waited and self.reader.recording else None)
+        self._say_outcome(recording)
+        self.changed.emit()
+
+    def _say_outcome(self, recording: Recording) -> None:
+        outcome = recording.trace.outcome
+        if not len(recording.places.stops):
+            self.notice.emit(outcome.reason or "The program ended before its first line ran.", True)
+        elif outcome.outcome == "raised":
+            self.notice.emit(f"The program ended with an exception. {outcome.reason or ''} End shows the place.", True)
+        elif outcome.outcome == "stopped":
+            self.notice.emit(f"{outcome.reason} What was recorded until then is here.", True)
+        elif outcome.outcome == "exited" and outcome.exit_status:
+            self.notice.emit(f"The program ended itself with exit status {outcome.exit_status}.", False)
+        else:
+            self.notice.emit("", False)

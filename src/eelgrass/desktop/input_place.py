@@ -1,0 +1,60 @@
+"""The place to type when the program waits for input: nobody can miss it."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+
+from eelgrass.desktop.palette import Palette, code_font, ui_font
+
+
+class InputPlace(QWidget):
+    """Signals: `given(line)` when a line has been typed, `ended` when there is to be no more input."""
+
+    given = pyqtSignal(str)
+    ended = pyqtSignal()
+
+    def __init__(self, colours: Palette) -> None:
+        super().__init__()
+        self.setObjectName("inputPlace")
+        self.setStyleSheet(
+            f"#inputPlace {{ background: {colours.waterline}; border-top: 3px solid {colours.kelp}; }}"
+            f"#inputPlace QLabel {{ color: {colours.kelp}; }}"
+        )
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self._words = QLabel()
+        self._words.setFont(ui_font(10, bold=True))
+        self._prompt = QLabel()
+        self._prompt.setFont(code_font(10))
+        self.line = QLineEdit()
+        self.line.setFont(code_font(11))
+        self.line.setAccessibleName("Input for the program")
+        self.line.setPlaceholderText("type here, then Enter")
+        self.give = QPushButton("Give")
+        self.give.setProperty("strong", "true")
+        self.no_more = QPushButton("No more input")
+        row = QHBoxLayout()
+        row.addWidget(self._prompt)
+        row.addWidget(self.line, 1)
+        row.addWidget(self.give)
+        row.addWidget(self.no_more)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(14, 9, 14, 11)
+        layout.addWidget(self._words)
+        layout.addLayout(row)
+        self.line.returnPressed.connect(self._give)
+        self.give.clicked.connect(self._give)
+        self.no_more.clicked.connect(self.ended)
+        self.hide()
+
+    def ask(self, prompt: str, program: str, typed: int) -> None:
+        """Shows itself, with what the program printed last as its question."""
+        so_far = f" ({typed} {'line' if typed == 1 else 'lines'} typed so far)" if typed else ""
+        self._words.setText(f"{program} waits for input{so_far}")
+        self._prompt.setText(prompt.strip() or "›")
+        self.line.clear()
+        self.show()
+        self.line.setFocus()
+
+    def _give(self) -> None:
+        self.given.emit(self.line.text())

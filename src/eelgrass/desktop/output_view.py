@@ -1,0 +1,76 @@
+"""Output in step with the reading line; each piece leads to the step that printed it."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QColor, QMouseEvent, QTextCharFormat, QTextCursor
+from PyQt6.QtWidgets import QTextEdit
+
+from eelgrass.desktop.palette import Palette, code_font
+from eelgrass.desktop.reader import Reader
+from eelgrass.reading.output import Piece, is_past
+
+#: A longer output shows only so many of its latest pieces.
+_MOST_PIECES = 2000
+
+
+class OutputView(QTextEdit):
+    """What the program has printed and been given when the shown step is about to run. What is still to come is
+    faded. A double click on a piece shows the step that printed it."""
+
+    def __init__(self, reader: Reader, colours: Palette) -> None:
+        super().__init__()
+        self._reader = reader
+        self._starts: list[tuple[int, Piece]] = []
+        self._shown: tuple[object, int] = (None, 0)
+        self.setReadOnly(True)
+        self.setUndoRedoEnabled(False)
+        self.setFrameShape(self.Shape.NoFrame)
+        self.setFont(code_font(10))
+        self.setAccessibleName("Output of the program")
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
+        self.setStyleSheet(f"background: {colours.foam}; padding: 6px 10px;")
+        self._formats = {
+            (0, True): _format(colours.kelp, underline=True),
+            (1, True): _format(colours.ink),
+            (2, True): _format(colours.coral),
+            (0, False): _format(colours.ink_faded, underline=True),
+            (1, False): _format(colours.ink_faded),
+            (2, False): _format(colours.ink_faded),
+        }
+        reader.moved.connect(self.refresh)
+
+    def refresh(self) -> None:
+        """Follows the reader to its step; nothing is done while no piece comes or goes."""
+        recording = self._reader.recording
+        pieces = recording.output if recording else []
+        past = sum(is_past(recording.trace, piece, self._reader.step) for piece in pieces) if recording else 0
+        if self._shown == (recording, past):
+            return
+        self._shown = (recording, past)
+        self.clear()
+        self._starts = []
+        cursor = self.textCursor()
+        for number, piece in enumerate(pieces[-_MOST_PIECES:], max(0, len(pieces) - _MOST_PIECES)):
+            self._starts.append((cursor.position(), piece))
+            cursor.insertText(piece.text, self._formats[piece.channel, number < past])
+            if number == past - 1:
+                self.setTextCursor(cursor)
+        self.ensureCursorVisible()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None:
+            self.go_to_piece(self.cursorForPosition(event.position().toPoint()))
+
+    def go_to_piece(self, cursor: QTextCursor) -> None:
+        """Shows the step that printed the piece at a cursor."""
+        found = [piece for start, piece in self._starts if start <= cursor.position()]
+        if found:
+            self._reader.go(found[-1].step)
+
+
+def _format(colour: str, underline: bool = False) -> QTextCharFormat:
+    form = QTextCharFormat()
+    form.setForeground(QColor(colour))
+    form.setFontUnderline(underline)
+    return form

@@ -1,0 +1,84 @@
+"""The bridge between a run, which has a thread of its own, and the window's thread."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from eelgrass.reading.recording import Recording
+from eelgrass.runs.order import Order
+from eelgrass.runs.run import Run
+from eelgrass.trace.model import Trace
+
+
+class Runner(QObject):
+    """Runs one program at a time.
+
+    Signals, delivered on the window's thread: `waiting(Recording)` when the program waits for input that has not been
+    prepared, `ended(Recording)` when the run is complete. What is typed is kept in `typed`, for the next run.
+    """
+
+    waiting = pyqtSignal(object)
+    ended = pyqtSignal(object)
+    _told = pyqtSignal(object, object, bool)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.run: Run | None = None
+        self.typed: list[str] = []
+        self._prepared: list[str] = []
+        self._told.connect(self._take)
+
+    @property
+    def is_running(self) -> bool:
+        """Whether a program is on its way."""
+        return self.run is not None
+
+    def start(self, order: Order, prepared: list[str]) -> None:
+        """Starts a run; `prepared` lines are typed for the person. Raises CannotRunError and OSError."""
+        self.stop()
+        run = Run(
+            order,
+            on_waiting=lambda trace: self._tell(run, trace, ended=False),
+            on_end=lambda trace: self._tell(run, trace, ended=True),
+        )
+        self.typed = []
+        self._prepared = list(prepared)
+        self.run = run
+        try:
+            run.start()
+        except BaseException:
+            self.run = None
+            raise
+
+    def _tell(self, run: Run, trace: Trace, ended: bool) -> None:
+        """On the run's thread: prepares the recording's indexes there, then hands it over."""
+        recording = Recording(trace)
+        recording.prepare()
+        self._told.emit(run, recording, ended)
+
+    def _take(self, run: Run, recording: Recording, ended: bool) -> None:
+        if run is not self.run:
+            return
+        if ended:
+            self.run = None
+            self.ended.emit(recording)
+        elif self._prepared:
+            self.type_line(self._prepared.pop(0))
+        else:
+            self.waiting.emit(recording)
+
+    def type_line(self, line: str) -> None:
+        """Gives the waiting program a line."""
+        if self.run is not None:
+            self.typed.append(line)
+            self.run.type_line(line)
+
+    def end_input(self) -> None:
+        """Tells the waiting program that there is no more input."""
+        if self.run is not None:
+            self.run.end_input()
+
+    def stop(self) -> None:
+        """Stops the run; `ended` follows with what was recorded."""
+        if self.run is not None:
+            self.run.stop()

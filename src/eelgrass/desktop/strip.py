@@ -1,0 +1,77 @@
+"""The top strip: what is open, the lesson's programs, the moves."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QAction
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QSizePolicy, QToolButton, QWidget
+
+from eelgrass.desktop.palette import Palette, ui_font
+from eelgrass.lessons.lesson import Exercise, Lesson
+
+
+class TopStrip(QWidget):
+    """Signals: `chosen(Exercise)` when a program of the lesson is picked."""
+
+    chosen = pyqtSignal(object)
+
+    def __init__(self, actions: dict[str, QAction], lesson: Lesson, colours: Palette) -> None:
+        super().__init__()
+        self.setObjectName("topStrip")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setStyleSheet(
+            f"#topStrip {{ background: {colours.beach}; border-bottom: 1px solid {colours.sand_edge}; }}"
+        )
+        self._title = QLabel()
+        self._title.setFont(ui_font(12, bold=True))
+        self._place = QLabel()
+        self._place.setProperty("chip", "true")
+        self._place.setSizePolicy(QSizePolicy.Policy.Minimum, QSizePolicy.Policy.Fixed)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(14, 6, 14, 6)
+        layout.setSpacing(8)
+        layout.addWidget(self._title)
+        layout.addWidget(self._lesson_button(lesson))
+        layout.addWidget(self._place)
+        layout.addStretch(1)
+        for name in ("open", "run", "stop"):
+            layout.addWidget(_button(actions[name]))
+        layout.addSpacing(14)
+        for name in ("first", "previous_line", "out", "into", "next_line", "last"):
+            layout.addWidget(_button(actions[name]))
+
+    def _lesson_button(self, lesson: Lesson) -> QToolButton:
+        button = QToolButton()
+        button.setText("Lesson ▾")
+        button.setToolTip(lesson.title)
+        button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        menu = QMenu(button)
+        for exercise in lesson.exercises:
+            self._add_exercise(menu, exercise)
+        button.setMenu(menu)
+        return button
+
+    def _add_exercise(self, menu: QMenu, exercise: Exercise) -> None:
+        action = menu.addAction(f"{exercise.title}  ({exercise.program.name})")
+        assert action is not None
+        action.triggered.connect(lambda: self.chosen.emit(exercise))
+
+    def show_title(self, title: str, task: str) -> None:
+        """Says what is open; its task, if it has one, on pointing."""
+        self._title.setText(title)
+        self._title.setToolTip(task)
+
+    def show_place(self, words: str) -> None:
+        """Says where the reader stands."""
+        self._place.setText(words)
+        self._place.setVisible(bool(words))
+
+
+def _button(action: QAction) -> QToolButton:
+    button = QToolButton()
+    button.setDefaultAction(action)
+    button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+    if not action.icon().isNull():
+        button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonIconOnly)
+        button.setIconSize(QSize(20, 20))
+    return button

@@ -1,0 +1,219 @@
+"""The tide line: the whole run as water of changing depth, with the reading line."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt
+from PyQt6.QtGui import (
+    QColor,
+    QFontMetricsF,
+    QHelpEvent,
+    QMouseEvent,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+    QPixmap,
+    QPolygonF,
+    QResizeEvent,
+    QWheelEvent,
+)
+from PyQt6.QtWidgets import QToolTip, QWidget
+
+from eelgrass.desktop import signs
+from eelgrass.desktop.palette import Palette, blend, ui_font
+from eelgrass.desktop.reader import Reader
+from eelgrass.reading.tide import Body, Tide
+
+_MARGIN = 16
+_SURFACE = 30  # from the top of the widget to the surface
+_LEAST_BODY_PX = 3
+_ZOOM = 1.25
+
+
+class TideView(QWidget):
+    """Draws the run once for each size and zoom, and the reading line over it at each move.
+
+    Drag to move the reading line, turn the wheel to zoom; `_from` and `_to` are the steps at the two edges.
+    """
+
+    def __init__(self, reader: Reader, colours: Palette) -> None:
+        super().__init__()
+        self._reader = reader
+        self._colours = colours
+        self._picture: QPixmap | None = None
+        self._from, self._to = 0.0, 1.0
+        self.setFixedHeight(128)
+        self.setMouseTracking(True)
+        self.setAccessibleName("Tide line: the whole run")
+        self.setFont(ui_font(8.5))
+        reader.opened.connect(self._take_recording)
+        reader.moved.connect(self._follow)
+
+    def _tide(self) -> Tide | None:
+        return self._reader.recording.tide if self._reader.recording else None
+
+    def _take_recording(self) -> None:
+        tide = self._tide()
+        self._from, self._to = 0.0, float(tide.length if tide else 1)
+        self._picture = None
+        self.update()
+
+    def _follow(self) -> None:
+        """Keeps the reading line on view when zoomed in."""
+        step, width = self._reader.step, self._to - self._from
+        if not self._from <= step <= self._to:
+            self._look_at(step - width / 2, width)
+        self.update()
+
+    def _look_at(self, start: float, width: float) -> None:
+        tide = self._tide()
+        length = float(tide.length if tide else 1)
+        width = min(max(width, min(10.0, length)), length)
+        self._from = min(max(start, 0.0), length - width)
+        self._to = self._from + width
+        self._picture = None
+        self.update()
+
+    def x_of(self, step: float) -> float:
+        """Where a step lies, in pixels from the left."""
+        return _MARGIN + (step - self._from) / (self._to - self._from) * (self.width() - 2 * _MARGIN)
+
+    def step_at(self, x: float) -> int:
+        """The step at a place, in pixels from the left."""
+        share = (x - _MARGIN) / max(self.width() - 2 * _MARGIN, 1)
+        tide = self._tide()
+        last = tide.length - 1 if tide else 0
+        return min(max(int(self._from + share * (self._to - self._from)), 0), last)
+
+    # Painting
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._picture = None
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        if self._picture is None:
+            self._picture = self._paint_picture()
+        painter.drawPixmap(0, 0, self._picture)
+        if self._tide() is not None:
+            self._paint_reading_line(painter)
+
+    def _paint_reading_line(self, painter: QPainter) -> None:
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        x = self.x_of(self._reader.step + 0.5)
+        painter.setPen(QPen(QColor(self._colours.ink), 1.8))
+        painter.drawLine(QPointF(x, 10), QPointF(x, self.height() - 4))
+        painter.setBrush(QColor(self._colours.ink))
+        painter.drawPolygon(QPolygonF([QPointF(x - 6, 3), QPointF(x + 6, 3), QPointF(x, 12)]))
+
+    def _paint_picture(self) -> QPixmap:
+        ratio = self.devicePixelRatioF()
+        picture = QPixmap(int(self.width() * ratio), int(self.height() * ratio))
+        picture.setDevicePixelRatio(ratio)
+        picture.fill(QColor(self._colours.beach))
+        tide = self._tide()
+        painter = QPainter(picture)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(QColor(self._colours.sand_edge), 1.4))
+        painter.drawLine(QPointF(0, _SURFACE), QPointF(self.width(), _SURFACE))
+        if tide is not None:
+            self._paint_water(painter, tide)
+            self._paint_marks(painter, tide)
+        painter.end()
+        return picture
+
+    def _layer_height(self, tide: Tide) -> float:
+        return min((self.height() - _SURFACE - 8) / (tide.deepest + 1), 27.0)
+
+    def _paint_water(self, painter: QPainter, tide: Tide) -> None:
+        """The silhouette of the greatest depth in each pixel, then the frames that are wide enough to tell apart."""
+        height = self._layer_height(tide)
+        pixels = self.width() - 2 * _MARGIN
+        per_pixel = (self._to - self._from) / max(pixels, 1)
+        if per_pixel > 1:
+            self._paint_silhouette(painter, tide, height, pixels)
+        painter.setFont(self.font())
+        for body in tide.bodies(per_pixel * _LEAST_BODY_PX):
+            if body.last >= self._from and body.first <= self._to:
+                self._paint_body(painter, body, height, tide.deepest)
+
+    def _paint_silhouette(self, painter: QPainter, tide: Tide, height: float, pixels: int) -> None:
+        depths = tide.profile_between(int(self._from), int(self._to), pixels)
+        step = pixels / len(depths)
+        painter.setPen(Qt.PenStyle.NoPen)
+        for number, depth in enumerate(depths.tolist()):
+            left = _MARGIN + number * step
+            for level in range(1, depth + 1):
+                painter.fillRect(
+                    QRectF(left, _SURFACE + level * height, step + 0.5, height), self._water(level, tide.deepest)
+                )
+
+    def _water(self, depth: int, deepest: int) -> QColor:
+        if depth == 0:
+            return blend(self._colours.sand, self._colours.sand_edge, 0.55)
+        return blend("#B5D5C9", self._colours.deep, (depth - 1) / max(deepest - 1, 1) if deepest > 1 else 0.25)
+
+    def _paint_body(self, painter: QPainter, body: Body, height: float, deepest: int) -> None:
+        left, right = self.x_of(body.first), self.x_of(body.last + 1)
+        rect = QRectF(left, _SURFACE + body.depth * height, right - left, height)
+        path = QPainterPath(rect.topLeft())
+        sag = min(height * 0.35, rect.width() * 0.15) if body.depth else 0.0
+        path.lineTo(rect.topRight())
+        path.lineTo(rect.right(), rect.bottom() - sag)
+        path.quadTo(rect.center().x(), rect.bottom() + sag, rect.left(), rect.bottom() - sag)
+        path.closeSubpath()
+        colour = self._water(body.depth, deepest)
+        painter.setPen(QPen(QColor(self._colours.beach), 1))
+        painter.setBrush(colour)
+        painter.drawPath(path)
+        name = "" if body.depth == 0 else body.name
+        room = min(right, self.width() - _MARGIN) - max(left, _MARGIN) - 12
+        if height >= 13 and QFontMetricsF(self.font()).horizontalAdvance(name) <= room:
+            painter.setPen(QColor(self._colours.on_deep if colour.lightnessF() < 0.5 else self._colours.ink))
+            at = rect.adjusted(max(_MARGIN - left, 0) + 7, 0, 0, -2)
+            painter.drawText(at, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, name)
+
+    def _paint_marks(self, painter: QPainter, tide: Tide) -> None:
+        """Output as rings and exceptions as broken shells above the surface, thinned where they would overlap."""
+        drawn = -100.0
+        for step in tide.outputs().tolist():
+            x = self.x_of(step + 0.5)
+            if x - drawn >= 5 and _MARGIN <= x <= self.width() - _MARGIN:
+                signs.ring(painter, QPointF(x, _SURFACE - 9), 4, QColor(self._colours.deep))
+                drawn = x
+        drawn = -100.0
+        for step in tide.exceptions().tolist():
+            x = self.x_of(step + 0.5)
+            if x - drawn >= 7 and _MARGIN <= x <= self.width() - _MARGIN:
+                signs.broken_shell(painter, QPointF(x, _SURFACE - 10), 6, QColor(self._colours.coral))
+                drawn = x
+
+    # The pointer
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None:
+            self._reader.go(self.step_at(event.position().x()))
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and event.buttons() & Qt.MouseButton.LeftButton:
+            self._reader.go(self.step_at(event.position().x()))
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if event is None or self._tide() is None:
+            return
+        under = self._from + (event.position().x() - _MARGIN) / max(self.width() - 2 * _MARGIN, 1) * (
+            self._to - self._from
+        )
+        factor = _ZOOM ** (-event.angleDelta().y() / 120)
+        width = (self._to - self._from) * factor
+        share = (under - self._from) / (self._to - self._from)
+        self._look_at(under - share * width, width)
+
+    def event(self, event: QEvent | None) -> bool:
+        """Says in words what is under the pointer."""
+        tide = self._tide()
+        if isinstance(event, QHelpEvent) and tide is not None and event.type() == QEvent.Type.ToolTip:
+            QToolTip.showText(event.globalPos(), tide.words(self.step_at(event.pos().x())), self)
+            return True
+        return super().event(event)

@@ -1,0 +1,113 @@
+"""A walk through the demo lesson that drives the real window and takes its pictures; needs no monitor."""
+
+from __future__ import annotations
+
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QEventLoop, QTimer
+from PyQt6.QtWidgets import QApplication
+
+from eelgrass.desktop.window import Window
+from eelgrass.trace import files
+
+#: A state that does not come within this time will not come at all.
+_PATIENCE_MS = 30_000
+
+
+class Tour:
+    """Walks the lesson; each picture and recording goes to `outdir`."""
+
+    def __init__(self, outdir: Path) -> None:
+        self.outdir = outdir
+        self.window = Window()
+
+    def run(self) -> int:
+        """Walks; gives 0, or 1 with a sentence on standard error when something could not be done."""
+        try:
+            self.outdir.mkdir(parents=True, exist_ok=True)
+            self.window.show()
+            self._gauges()
+            self._crabs()
+            self._ferry()
+        except (OSError, TimeoutError) as error:
+            print(f"eelgrass: The tour could not go on: {error}.", file=sys.stderr)
+            return 1
+        finally:
+            self.window.close()
+        return 0
+
+    def _wait(self, reached: Callable[[], bool], what: str) -> None:
+        """Goes on when `reached`; the signals that can bring it about are those of the desk."""
+        loop = QEventLoop()
+        self.window.desk.changed.connect(lambda: loop.quit() if reached() else None)
+        patience = QTimer()
+        patience.setSingleShot(True)
+        patience.timeout.connect(loop.quit)
+        patience.start(_PATIENCE_MS)
+        if not reached():
+            loop.exec()
+        if not reached():
+            raise TimeoutError(f"{what} did not happen")
+
+    def _picture(self, name: str) -> None:
+        QApplication.processEvents()  # lets layouts settle
+        self.window.grab().save(str(self.outdir / f"{name}.png"))
+
+    def _save(self, name: str) -> None:
+        assert self.window.reader.recording is not None
+        files.save(self.window.reader.recording.trace, self.outdir / f"{name}.eelrec")
+
+    def _is_over(self) -> bool:
+        return not self.window.desk.runner.is_running
+
+    def _act(self, *names: str) -> None:
+        for name in names:
+            self.window.actions_by_id[name].trigger()
+
+    def _visit(self, line: int, number: int) -> None:
+        recording = self.window.reader.recording
+        assert recording is not None
+        self.window.reader.go(int(recording.visits.of_line(0, line)[number]))
+
+    def _line_with(self, text: str) -> int:
+        recording = self.window.reader.recording
+        assert recording is not None
+        lines = recording.trace.program.modules[0].source.split("\n")
+        return next(number for number, line in enumerate(lines, 1) if text in line)
+
+    def _gauges(self) -> None:
+        self.window.desk.open_exercise(self.window.lesson.exercises[0])
+        self._wait(self._is_over, "the end of the first program")
+        self._save("gauge_report")
+        self._picture("gauges-start")
+        self._visit(self._line_with("total = total + level"), 6)
+        self._act("next_line", "next_line")
+        self._picture("reading")
+        self._visit(self._line_with("return total / 4"), 1)
+        self._act("next_line")
+        self._picture("gives-back")
+
+    def _crabs(self) -> None:
+        self.window.desk.open_exercise(self.window.lesson.exercises[1])
+        self._wait(self._is_over, "the end of the second program")
+        self._save("crab_tags")
+        self._visit(self._line_with("seen.append(tag)"), 5)
+        self._act("next_line")
+        self._picture("shared-list")
+
+    def _ferry(self) -> None:
+        desk, place = self.window.desk, self.window.input_place
+        exercise = self.window.lesson.exercises[2]
+        desk.open_exercise(exercise)
+        for number, line in enumerate(exercise.input):
+            self._wait(lambda: desk.is_waiting, "a question of the third program")
+            place.line.setText(line)
+            if number == 1:
+                self._picture("waiting-for-input")
+            place.give.click()
+        self._wait(self._is_over, "the end of the third program")
+        self._save("ferry_list")
+        self._act("last")
+        self._picture("at-the-end")

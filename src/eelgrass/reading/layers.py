@@ -1,0 +1,259 @@
+"""What Depths shows at a step: call frames as layers, each with a row for every name (needs S1–S4, S6, S7)."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+
+from eelgrass.reading import values
+from eelgrass.reading.notes import brief
+from eelgrass.reading.places import Places
+from eelgrass.reading.state import Binding, FrameState, frames_at
+from eelgrass.reading.tags import TAGGABLE, Tags
+from eelgrass.trace.histories import Part
+from eelgrass.trace.model import StepKind, Trace
+from eelgrass.trace.values import NOT_SET, Ref
+
+#: Lists up to this long show as cells, when every element is short.
+_MOST_CELLS = 12
+_CELL_CHARACTERS = 10
+#: So many elements of an opened container show; a row says how many more there are.
+PAGE = 50
+_VALUE_CHARACTERS = 60
+_WAS_CHARACTERS = 24
+
+#: Leads from a layer to a row: the frame, then names, keys and fields as text.
+Path = tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Cell:
+    """One element of a list that is shown as cells."""
+
+    text: str
+    changed: bool
+
+
+@dataclass(frozen=True)
+class Row:
+    """One line of a layer. `status`: "set", "unset" (not yet assigned), "deleted", "scope" (a heading), "folded" (names
+    a beginner has no use for), "more" (elements left out), "returns" or "raises"."""
+
+    name: str
+    type_word: str = ""
+    text: str = ""
+    status: str = "set"
+    was: str | None = None
+    changed: bool = False
+    indent: int = 0
+    path: Path = ()
+    tag: str | None = None
+    cells: tuple[Cell, ...] = ()
+    can_open: bool = False
+    is_open: bool = False
+
+
+@dataclass(frozen=True)
+class Layer:
+    """One call frame: its title, what it is doing, its rows; the innermost one is `active`."""
+
+    frame: int
+    title: str
+    detail: str
+    depth: int
+    active: bool
+    step: int
+    rows: list[Row] = field(default_factory=list)
+
+
+class Layers:
+    """The layers of one recording."""
+
+    def __init__(self, trace: Trace, places: Places) -> None:
+        self.trace = trace
+        self.places = places
+        self.tags = Tags(trace)
+
+    def at(self, step: int, opened: frozenset[Path] = frozenset()) -> list[Layer]:
+        """The layers at a step, outermost first. `opened` holds the paths of containers and objects that are open."""
+        frames = frames_at(self.trace, step)
+        before = self.places.previous_in_frame(step)
+        since = before if before >= 0 else self.places.call_of(step)
+        view = _View(self.trace, self.tags, step, since, opened, self.tags.shared(frames, step))
+        return [self._layer(view, frame, frame is frames[-1]) for frame in frames]
+
+    def _layer(self, view: _View, frame: FrameState, active: bool) -> Layer:
+        kind = self.trace.steps.kind[view.step] if active else StepKind.CALL
+        words = {
+            StepKind.LINE: f"about to run line {frame.line}",
+            StepKind.RETURN: f"ends at line {frame.line}",
+            StepKind.RAISE: f"stands at line {frame.line}",
+        }
+        detail = words.get(StepKind(int(kind)), f"waits at line {frame.line}")
+        if view.step == len(self.trace.steps) - 1 and self.trace.outcome.outcome != "running":
+            detail = f"the run ends here, at line {frame.line}"
+        title = "module" if frame.function == "<module>" else frame.function
+        if frame.function == "<module>" and len(self.trace.program.modules) > 1:
+            title = (
+                "module "
+                + self.trace.program.module_of(int(self.trace.frames.function[frame.frame])).file.rpartition("/")[2]
+            )
+        layer = Layer(frame.frame, title, detail, frame.depth, active, frame.step)
+        layer.rows.extend(view.rows(frame))
+        if active and kind == StepKind.RAISE:
+            layer.rows.append(Row("exception", text=self._error(view.step), status="raises"))
+        return layer
+
+    def _error(self, step: int) -> str:
+        raises = self.trace.raises
+        for row in (raises.step == step).nonzero()[0].tolist():
+            value = int(raises.value[row])
+            caught = " (caught here)" if raises.caught[row] else ""
+            got = self.trace.values.get(value) if value != NOT_SET else None
+            if not isinstance(got, Ref):
+                break
+            arguments = [values.text(self.trace, item, step) for _, item in values.items(self.trace, got.number, step)]
+            return f"{self.trace.objects.type_of(got.number)}({', '.join(arguments)}){caught}"
+        return "an exception"
+
+
+@dataclass
+class _View:
+    """One step's view while its rows are made. `since` is the step that changes are told against."""
+
+    trace: Trace
+    tags: Tags
+    step: int
+    since: int
+    opened: frozenset[Path]
+    shared: set[int]
+
+    def rows(self, frame: FrameState) -> Iterator[Row]:
+        is_module = frame.function == "<module>"
+        for scope in frame.scopes:
+            bindings = [binding for binding in scope.bindings if not binding.name.startswith("__")]
+            folded = [binding for binding in bindings if is_module and self._is_furniture(binding)]
+            shown = [binding for binding in bindings if binding not in folded]
+            if len(frame.scopes) > 1 and shown:
+                yield Row(scope.title, status="scope")
+            for binding in shown:
+                yield from self._binding(frame, binding)
+            if folded:
+                yield Row("defined: " + ", ".join(binding.name for binding in folded), status="folded")
+        if frame.returns != NOT_SET and not is_module:
+            yield Row(
+                "gives back",
+                values.type_word(self.trace, frame.returns, self.step),
+                brief(self.trace, frame.returns, self.step, _VALUE_CHARACTERS),
+                status="returns",
+            )
+
+    def _is_furniture(self, binding: Binding) -> bool:
+        """Functions, classes and imported modules of a module: there all the time, and no part of its state. A name
+        that is still to be bound to one, by a `def` further down, counts too."""
+        number = self.trace.values.object_of(binding.value)
+        if number is not None:
+            return self.trace.objects.shape_of(number) in ("function", "class", "module")
+        return binding.slot < 0 and self._comes_as_furniture(binding.name)
+
+    def _comes_as_furniture(self, name: str) -> bool:
+        functions = self.trace.program.functions
+        return any(function.name == name and function.kind != "module" for function in functions)
+
+    def _binding(self, frame: FrameState, binding: Binding) -> Iterator[Row]:
+        path = (str(frame.frame), binding.name)
+        if binding.value == NOT_SET:
+            yield Row(binding.name, status="deleted" if binding.deleted else "unset", path=path)
+            return
+        was = self.trace.histories.value_at(binding.slot, self.since) if binding.slot >= 0 else binding.value
+        yield from self._value(binding.name, binding.value, was, path, 0)
+
+    def _value(self, name: str, value: int, was: int, path: Path, indent: int) -> Iterator[Row]:
+        trace, step = self.trace, self.step
+        number = trace.values.object_of(value)
+        content_changed = number is not None and self._content_changed(number)
+        is_open = number is not None and path in self.opened
+        cells = self._cells(number) if number is not None and not is_open else ()
+        yield Row(
+            name,
+            values.type_word(trace, value, step),
+            "" if cells or is_open else self._text(value, number),
+            was=brief(trace, was, self.since, _WAS_CHARACTERS) if was not in (value, NOT_SET) else None,
+            changed=was != value or content_changed,
+            indent=indent,
+            path=path,
+            tag=self.tags.syllable(number) if number in self.shared and number is not None else None,
+            cells=cells,
+            can_open=number is not None and self._has_inside(number),
+            is_open=is_open,
+        )
+        if is_open and number is not None and indent < 12:
+            yield from self._inside(number, path, indent + 1)
+
+    def _text(self, value: int, number: int | None) -> str:
+        if number is not None and self.trace.objects.shape_of(number) == "instance":
+            held = values.fields(self.trace, number, self.step)
+            parts = [f"{name} {brief(self.trace, inner, self.step, 14)}" for name, inner in held[:4]]
+            return ", ".join(parts) + (", …" if len(held) > 4 else "")
+        if number is not None and self.trace.objects.shape_of(number) not in TAGGABLE:
+            return ""
+        text = values.text(self.trace, value, self.step)
+        return text if len(text) <= _VALUE_CHARACTERS else text[: _VALUE_CHARACTERS - 1] + "…"
+
+    def _slots(self, number: int) -> list[int]:
+        slots: list[int] = self.trace.histories.of_object(number).tolist()
+        return slots
+
+    def _content_changed(self, number: int) -> bool:
+        histories = self.trace.histories
+        return self.tags.is_taggable(number) and any(
+            (write := histories.last_write(slot, self.step)) is not None and write.step >= self.since
+            for slot in self._slots(number)[:2000]
+        )
+
+    def _has_inside(self, number: int) -> bool:
+        return self.trace.objects.shape_of(number) in (*TAGGABLE, "tuple", "exception") and bool(self._slots(number))
+
+    def _changed_items(self, number: int) -> dict[int, int]:
+        """For each key of an object's elements, the value before; only those that are different now."""
+        histories, slots = self.trace.histories, self.trace.slots
+        changed = {}
+        for slot in self._slots(number):
+            if slots.part[slot] in (Part.ITEM, Part.FIELD):
+                was = histories.value_at(slot, self.since)
+                if was != histories.value_at(slot, self.step):
+                    changed[int(slots.key[slot])] = was
+        return changed
+
+    def _cells(self, number: int) -> tuple[Cell, ...]:
+        if self.trace.objects.shape_of(number) != "list":
+            return ()
+        size = values.size_of_object(self.trace, number, self.step)
+        if not 0 < size <= _MOST_CELLS:
+            return ()
+        changed = self._changed_items(number)
+        cells = [
+            Cell(brief(self.trace, value, self.step, _CELL_CHARACTERS + 1), key in changed)
+            for key, value in values.items(self.trace, number, self.step)
+        ]
+        fits = all(len(cell.text) <= _CELL_CHARACTERS for cell in cells)
+        return tuple(cells) if fits and sum(len(cell.text) + 2 for cell in cells) <= _VALUE_CHARACTERS else ()
+
+    def _inside(self, number: int, path: Path, indent: int) -> Iterator[Row]:
+        trace, changed = self.trace, self._changed_items(number)
+        rows = [
+            (values.text(trace, key, self.step), key, value) for key, value in values.items(trace, number, self.step)
+        ]
+        rows += [(f".{name}", values_key, value) for name, values_key, value in self._fields(number)]
+        for name, key, value in rows[:PAGE]:
+            shown = name if name.startswith(".") else f"[{name}]"
+            yield from self._value(shown, value, changed.get(key, value), (*path, shown), indent)
+        if len(rows) > PAGE:
+            yield Row(f"and {len(rows) - PAGE} more", status="more", indent=indent)
+
+    def _fields(self, number: int) -> Iterator[tuple[str, int, int]]:
+        slots = self.trace.slots
+        for slot in self._slots(number):
+            value = self.trace.histories.value_at(slot, self.step)
+            if slots.part[slot] == Part.FIELD and value != NOT_SET:
+                yield str(self.trace.values.get(int(slots.key[slot]))), int(slots.key[slot]), value

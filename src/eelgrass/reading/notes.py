@@ -1,0 +1,193 @@
+"""Margin notes: what each line did at its latest visit (needs S10, M5, S5 in a first form)."""
+
+from __future__ import annotations
+
+import ast
+from dataclasses import dataclass
+
+from eelgrass.reading import values
+from eelgrass.reading.changes import Change, Changes
+from eelgrass.reading.loops import LOOPS, inside, pass_at
+from eelgrass.reading.places import Places
+from eelgrass.reading.state import value_of_name
+from eelgrass.reading.visits import Visits
+from eelgrass.trace.histories import Part
+from eelgrass.trace.model import StepKind, Trace
+from eelgrass.trace.values import NOT_SET, Ref
+
+_SHORT = 28
+_LONG = 400
+
+
+@dataclass(frozen=True)
+class Note:
+    """What a line did: a short text for the margin, the whole of it, the visit that it speaks of (a step), and
+    whether it tells of trouble."""
+
+    text: str
+    whole: str
+    visit: int
+    trouble: bool = False
+
+
+class Notes:
+    """The margin notes of one recording."""
+
+    def __init__(self, trace: Trace, places: Places, visits: Visits, changes: Changes) -> None:
+        self.trace = trace
+        self.places = places
+        self.visits = visits
+        self.changes = changes
+        self._finished: dict[int, Note | None] = {}
+
+    def of_line(self, module: int, line: int, step: int) -> Note | None:
+        """The note of a line as it stands when `step` is shown; None when it has nothing to tell yet."""
+        visit = self.visits.latest(module, line, step)
+        if visit < 0:
+            return None
+        note = self.of_visit(visit, step)
+        here = line == self.trace.line_of(step) and self.trace.function_of_frame(self.places.frame_of(step))
+        if note is None or not here or self.trace.steps.kind[step] != StepKind.LINE or here.module != module:
+            return note
+        return Note(f"last time: {note.text}", f"last time: {note.whole}", note.visit, note.trouble)
+
+    def of_visit(self, visit: int, step: int) -> Note | None:
+        """What the statement visited at `visit` has done by the time when `step` is shown."""
+        after = self.places.next_in_frame(visit)
+        if after < 0 or after > step:
+            calling = any(self.trace.frames.first[frame] <= step for frame in self.places.calls_made(visit))
+            return Note("in this call", "in this call", visit) if calling else None
+        if visit not in self._finished:
+            self._finished[visit] = self._finished_visit(visit, after)
+        return self._finished[visit]
+
+    def _finished_visit(self, visit: int, after: int) -> Note | None:
+        told = [self._told(visit, after, length) for length in (_SHORT, _LONG)]
+        if told[0] is None or told[1] is None:
+            return None
+        trouble = self.trace.steps.kind[after] == StepKind.RAISE
+        return Note(told[0], told[1], visit, trouble)
+
+    def _told(self, visit: int, after: int, length: int) -> str | None:
+        trace = self.trace
+        statement = trace.program.statements[int(trace.steps.statement[visit])]
+        if trace.steps.kind[after] == StepKind.RAISE:
+            return f"raises {self._error_name(after)}"
+        if statement.kind in ("functiondef", "classdef", "import", "importfrom", "asyncfunctiondef"):
+            return None
+        if statement.kind == "return":
+            value = int(trace.frames.value[self.places.frame_of(visit)])
+            return None if value == NOT_SET else f"gives back {brief(trace, value, after, length)}"
+        if statement.kind in ("if", "while"):
+            return self._decision(visit, after, length)
+        parts = [self._written(change, visit, after, length) for change in self.changes.of_statement(visit)]
+        told = ", ".join(part for part in parts if part)
+        if statement.kind in LOOPS:
+            return self._loop(visit, told)
+        return told or self._passed_through(visit, length)
+
+    def _error_name(self, step: int) -> str:
+        raises = self.trace.raises
+        for row in (raises.step == step).nonzero()[0].tolist():
+            return values.type_name(self.trace, int(raises.value[row]))
+        return "an exception"
+
+    def _loop(self, visit: int, told: str) -> str:
+        its_pass = pass_at(self.trace, self.places, visit)
+        if its_pass is None:
+            return told
+        if its_pass.number == 0:
+            return f"ends after {its_pass.in_all} {'pass' if its_pass.in_all == 1 else 'passes'}"
+        return f"{told}  (pass {its_pass.number} of {its_pass.in_all})"
+
+    def _decision(self, visit: int, after: int, length: int) -> str:
+        taken = inside(self.trace, int(self.trace.steps.statement[after]), int(self.trace.steps.statement[visit]))
+        word = "is true" if taken else "is false"
+        condition = self._condition(visit)
+        return f"{condition} {word}" if condition and len(condition) <= length else word
+
+    def _condition(self, visit: int) -> str:
+        """The condition's text with the values of its names in their place; '' when that would not help."""
+        trace = self.trace
+        statement = trace.program.statements[int(trace.steps.statement[visit])]
+        source = trace.program.module_of(statement.function).source.split("\n")
+        line = source[statement.line - 1] if statement.line <= len(source) else ""
+        text = line.encode()[statement.column :].decode(errors="replace").strip()
+        for word in ("if", "elif", "while"):
+            text = text.removeprefix(word + " ")
+        try:
+            tree = ast.parse(text.partition(":")[0].strip(), mode="eval")
+            filled = _Filled(trace, self.places.frame_of(visit), visit)
+            condition = ast.unparse(filled.visit(tree))
+        except (SyntaxError, ValueError, RecursionError, MemoryError):
+            return ""
+        return condition if filled.useful else ""
+
+    def _written(self, change: Change, visit: int, after: int, length: int) -> str:
+        trace = self.trace
+        slots = trace.slots
+        key = int(slots.key[change.slot])
+        part = slots.part[change.slot]
+        if part == Part.SIZE:
+            return ""
+        if part == Part.NAME:
+            place = str(trace.values.get(key))
+        else:
+            owner = self._name_of(int(slots.owner[change.slot]), visit, after)
+            inner = values.text(trace, key, after)
+            place = f"{owner}.{trace.values.get(key)}" if part == Part.FIELD else f"{owner}[{inner}]"
+        if change.value == NOT_SET:
+            return f"{place} deleted"
+        return f"{place} ← {brief(trace, change.value, after, length)}"
+
+    def _name_of(self, number: int, visit: int, step: int) -> str:
+        """A name in the visiting frame that leads to an object, else what kind of thing it is."""
+        trace = self.trace
+        for slot in trace.histories.of_frame(self.places.frame_of(visit)).tolist():
+            value = trace.histories.value_at(slot, step)
+            if value != NOT_SET and trace.values.object_of(value) == number:
+                return str(trace.values.get(int(trace.slots.key[slot])))
+        type_ = trace.objects.type_of(number)
+        return values.TYPE_WORDS.get(type_, type_)
+
+    def _passed_through(self, visit: int, length: int) -> str | None:
+        printed = self.changes.printed(visit)
+        if not printed:
+            return None
+        text = repr(printed.rstrip("\n"))
+        return f"printed {text}" if len(text) <= length else f"printed {len(printed)} characters"
+
+
+def brief(trace: Trace, value: int, step: int, length: int = _SHORT) -> str:
+    """A value's text where it fits into `length` characters, else its type in words."""
+    got = trace.values.get(value)
+    if isinstance(got, Ref) and trace.objects.shape_of(got.number) not in ("list", "dict", "set", "tuple"):
+        return values.type_word(trace, value, step)
+    text = values.text(trace, value, step)
+    if len(text) <= length:
+        return text
+    if isinstance(got, Ref):
+        return values.type_word(trace, value, step)
+    return text[: length - 1] + "…"
+
+
+class _Filled(ast.NodeTransformer):
+    """Puts simple values in the place of names."""
+
+    def __init__(self, trace: Trace, frame: int, step: int) -> None:
+        self.trace = trace
+        self.frame = frame
+        self.step = step
+        self.useful = False
+
+    def visit_Call(self, node: ast.Call) -> ast.AST:
+        node.args = [self.visit(argument) for argument in node.args]
+        return node
+
+    def visit_Name(self, node: ast.Name) -> ast.AST:
+        value = value_of_name(self.trace, self.frame, node.id, self.step)
+        got = self.trace.values.get(value) if value != NOT_SET else None
+        if value == NOT_SET or isinstance(got, (Ref, list)) or (isinstance(got, str) and len(got) > 12):
+            return node
+        self.useful = True
+        return ast.copy_location(ast.Constant(got), node)

@@ -1,0 +1,43 @@
+"""A recording with everything that can be asked of it, each part made when it is first needed."""
+
+from __future__ import annotations
+
+from functools import cached_property
+
+from eelgrass.reading.changes import Changes
+from eelgrass.reading.layers import Layers
+from eelgrass.reading.notes import Notes
+from eelgrass.reading.output import Piece, pieces
+from eelgrass.reading.places import Places
+from eelgrass.reading.tide import Tide
+from eelgrass.reading.visits import Visits
+from eelgrass.trace.model import Trace
+
+
+class Recording:
+    """The questions about one trace, kept together since they share their indexes."""
+
+    def __init__(self, trace: Trace) -> None:
+        self.trace = trace
+        self.places = Places(trace)
+        self.visits = Visits(trace)
+        self.changes = Changes(trace, self.places)
+        self.notes = Notes(trace, self.places, self.visits, self.changes)
+        self.tide = Tide(trace)
+        self.layers = Layers(trace, self.places)
+
+    @cached_property
+    def output(self) -> list[Piece]:
+        """Everything printed and typed, in order."""
+        return pieces(self.trace)
+
+    def prepare(self) -> None:
+        """Makes the indexes that the first view needs; meant for a thread that nobody waits for."""
+        _ = self.trace.histories, self.trace.depths, self.output
+        if len(self.trace.steps):
+            self.layers.at(self.places.first())
+            self.visits.counts(0, 0)
+
+    def module_at(self, step: int) -> int:
+        """The module whose text a step stands in."""
+        return self.trace.function_of_frame(self.places.frame_of(step)).module

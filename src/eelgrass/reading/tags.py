@@ -1,0 +1,69 @@
+"""Tags: short syllables for objects that are reached from more than one place (need S7)."""
+
+from __future__ import annotations
+
+from functools import cached_property
+
+import numpy as np
+
+from eelgrass.reading.state import FrameState
+from eelgrass.trace.columns import Ints
+from eelgrass.trace.model import Trace
+from eelgrass.trace.values import NOT_SET
+
+_SYLLABLES = [consonant + vowel for vowel in "oiaue" for consonant in "mtkslnrpbdgfwh"]
+#: Shapes of objects that can be changed through one name and seen through another.
+TAGGABLE = ("list", "dict", "set", "instance")
+#: No more places than this are looked at to find what is shared.
+_MOST_PLACES = 4000
+
+
+class Tags:
+    """The tags of one recording: an object's tag is the same wherever and whenever it shows."""
+
+    def __init__(self, trace: Trace) -> None:
+        self.trace = trace
+
+    @cached_property
+    def _ranks(self) -> Ints:
+        objects = self.trace.objects
+        wanted = np.array([shape in TAGGABLE for shape in objects.shapes], np.bool_)
+        return np.cumsum(wanted[objects.shape]) - 1
+
+    def is_taggable(self, number: int) -> bool:
+        """Whether the object is of a kind that can be shared in a way that matters."""
+        return self.trace.objects.shape_of(number) in TAGGABLE
+
+    def syllable(self, number: int) -> str:
+        """The tag of an object: 'mo', 'ti', … and, when these have run out, 'mo-mo', 'ti-mo', …"""
+        rounds, place = divmod(int(self._ranks[number]), len(_SYLLABLES))
+        return _SYLLABLES[place] + (f"-{_SYLLABLES[(rounds - 1) % len(_SYLLABLES)]}" if rounds else "")
+
+    def shared(self, frames: list[FrameState], step: int) -> set[int]:
+        """The objects that more than one name, element or field leads to, from the frames on the call stack."""
+        values, histories = self.trace.values, self.trace.histories
+        found = [
+            number
+            for frame in frames
+            for scope in frame.scopes
+            for binding in scope.bindings
+            if scope.title != "enclosing" and (number := values.object_of(binding.value)) is not None
+        ]
+        seen: set[int] = set()
+        shared: set[int] = set()
+        looked_at = 0
+        while found and looked_at < _MOST_PLACES:
+            number = found.pop()
+            if not self.is_taggable(number):
+                continue
+            if number in seen:
+                shared.add(number)
+                continue
+            seen.add(number)
+            for slot in histories.of_object(number).tolist():
+                looked_at += 1
+                value = histories.value_at(slot, step)
+                inner = values.object_of(value) if value != NOT_SET else None
+                if inner is not None:
+                    found.append(inner)
+        return shared

@@ -1,0 +1,81 @@
+"""The whole run as a landscape: call depth over steps (need S14)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from eelgrass.trace.columns import Ints
+from eelgrass.trace.model import FrameEnd, Trace
+
+
+@dataclass(frozen=True)
+class Body:
+    """A frame as a body of water: from its first to its last step, at its depth."""
+
+    frame: int
+    name: str
+    depth: int
+    first: int
+    last: int
+    raised: bool
+
+
+class Tide:
+    """What the tide line draws. Everything comes from the columns, so it costs as much as is drawn, not as much as
+    has run."""
+
+    def __init__(self, trace: Trace) -> None:
+        self.trace = trace
+        self.length = max(len(trace.steps), 1)
+
+    @cached_property
+    def _depths(self) -> Ints:
+        return self.trace.depths[self.trace.steps.frame] if len(self.trace.steps) else np.zeros(1, np.int32)
+
+    @property
+    def deepest(self) -> int:
+        """The greatest call depth of the run."""
+        return int(self._depths.max())
+
+    def profile_between(self, first: int, end: int, columns: int) -> Ints:
+        """The greatest depth in each of `columns` equal stretches of the steps from `first` up to `end` (fewer when
+        there are fewer steps)."""
+        length = max(end - first, 1)
+        count = max(min(columns, length), 1)
+        starts = np.arange(count) * length // count
+        return np.maximum.reduceat(self._depths[first : first + length], starts)
+
+    def bodies(self, least_steps: float) -> list[Body]:
+        """The frames that last at least so many steps, callers before callees."""
+        frames = self.trace.frames
+        last = np.where(frames.last < 0, self.length - 1, frames.last)
+        chosen = np.flatnonzero(last - frames.first + 1 >= least_steps)
+        return [
+            Body(
+                frame,
+                self.trace.function_of_frame(frame).name,
+                int(self.trace.depths[frame]),
+                int(frames.first[frame]),
+                int(last[frame]),
+                bool(frames.end[frame] == FrameEnd.RAISED),
+            )
+            for frame in chosen.tolist()
+        ]
+
+    def outputs(self) -> Ints:
+        """The steps that printed something."""
+        return np.unique(self.trace.texts.step[self.trace.texts.channel > 0])
+
+    def exceptions(self) -> Ints:
+        """The steps at which an exception is raised, or goes through a frame."""
+        return np.unique(self.trace.raises.step)
+
+    def words(self, step: int) -> str:
+        """What is at a step, said in words."""
+        trace = self.trace
+        function = trace.function_of_frame(int(trace.steps.frame[step]))
+        place = "in the module" if function.kind == "module" else f"in {function.name}"
+        return f"step {step} of {len(trace.steps) - 1}: line {trace.line_of(step)} {place}"
