@@ -62,6 +62,10 @@ def demo(context: click.Context) -> None:
 @click.pass_context
 def open_(context: click.Context, path: Path) -> None:
     """Open a program, a folder or a recording in the window."""
+    try:
+        find_program(path)
+    except CannotRunError as error:
+        raise Refused(str(error)) from error
     context.exit(_desktop("open_path", path))
 
 

@@ -7,6 +7,7 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 
+from PyQt6.QtCore import qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication
 
 from eelgrass.desktop.palette import LIGHT, qt_palette, ui_font
@@ -19,12 +20,19 @@ def application() -> QApplication:
     running = QApplication.instance()
     if isinstance(running, QApplication):
         return running
+    qInstallMessageHandler(_say)
     app = QApplication(sys.argv[:1])
     app.setApplicationName("eelgrass")
     app.setStyle("Fusion")
     app.setPalette(qt_palette(LIGHT))
     app.setFont(ui_font())
     return app
+
+
+def _say(_kind: object, _context: object, message: str | None) -> None:
+    """Qt's own messages go to standard error, but for one that its offscreen platform says of every window."""
+    if message and "propagateSizeHints" not in message:
+        print(f"eelgrass: {message}", file=sys.stderr)
 
 
 def _show(opening: Callable[[Window], None]) -> int:

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QMouseEvent, QPainter, QPa
 from PyQt6.QtWidgets import QAbstractScrollArea, QWidget
 
 from eelgrass.desktop import signs
-from eelgrass.desktop.palette import Palette, blend, code_font, ui_font
+from eelgrass.desktop.palette import CENTRE, LEFT, RIGHT, Palette, blend, code_font, ui_font
 from eelgrass.desktop.reader import Reader
 from eelgrass.reading.layers import Layer, Path, Row
 
@@ -126,10 +126,10 @@ class DepthsView(QAbstractScrollArea):
         head = QRectF(rect.left() + _PADDING, rect.top() + 3, rect.width() - 2 * _PADDING, _TITLE_HEIGHT - 3)
         painter.setFont(self._title_font)
         painter.setPen(QColor(ink))
-        painter.drawText(head, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, layer.title)
+        painter.drawText(head, LEFT, layer.title)
         painter.setFont(self._small_font)
         painter.setPen(QColor(soft))
-        painter.drawText(head, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, layer.detail)
+        painter.drawText(head, RIGHT, layer.detail)
         columns = _Columns(rect, placed.rows, self._name_font, self._small_font)
         for row in placed.rows:
             self._paint_row(painter, row, columns, is_deep)
@@ -137,26 +137,30 @@ class DepthsView(QAbstractScrollArea):
     def _paint_row(self, painter: QPainter, placed: PlacedRow, columns: _Columns, is_deep: bool) -> None:
         c, row, rect = self._colours, placed.row, placed.rect
         ink, soft = QColor(c.on_deep if is_deep else c.ink), QColor(c.on_deep_soft if is_deep else c.ink_soft)
-        middle = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft
         name_rect = QRectF(columns.name + 14 * row.indent, rect.top(), rect.right() - columns.name, rect.height())
         if row.status in ("scope", "folded", "more"):
             painter.setFont(self._small_font)
             painter.setPen(soft)
             width = rect.right() - _PADDING - name_rect.left()
-            painter.drawText(name_rect, middle, _cut(row.name, self._small_font, width))
+            painter.drawText(name_rect, LEFT, _cut(row.name, self._small_font, width))
             return
         if row.tag is not None and row.tag == self._lit:
             painter.fillRect(rect.adjusted(4, 1, -4, -1), blend(c.deep, c.leaf, 0.35) if is_deep else QColor(c.tag))
         trouble = QColor(c.coral if not is_deep else "#FFC9B8")
+        handed_back = QColor(c.leaf if is_deep else c.leaf_dark)
+        if row.status == "returns":
+            painter.setPen(QPen(handed_back, 1))
+            painter.drawLine(QPointF(columns.name, rect.top()), QPointF(rect.right() - _PADDING, rect.top()))
+            ink = handed_back
         painter.setPen(trouble if row.status == "raises" else ink)
         painter.setFont(self._name_font)
         if row.can_open:
             self._paint_opener(painter, name_rect, row.is_open, soft)
-        painter.drawText(name_rect, middle, row.name)
+        painter.drawText(name_rect, LEFT, row.name)
         painter.setFont(self._small_font)
         painter.setPen(soft)
         painter.drawText(
-            QRectF(columns.type, rect.top(), columns.value - columns.type, rect.height()), middle, row.type_word
+            QRectF(columns.type, rect.top(), columns.value - columns.type, rect.height()), LEFT, row.type_word
         )
         value_rect = QRectF(columns.value, rect.top(), rect.right() - _PADDING - columns.value, rect.height())
         if row.status in ("unset", "deleted"):
@@ -183,11 +187,10 @@ class DepthsView(QAbstractScrollArea):
         width = QFontMetricsF(self._small_font).horizontalAdvance(words) + 18
         box = QRectF(rect.left(), rect.top() + 3, width, rect.height() - 6)
         painter.drawRoundedRect(box, 4, 4)
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
+        painter.drawText(box, CENTRE, words)
 
     def _paint_value(self, painter: QPainter, rect: QRectF, row: Row, ink: QColor, soft: QColor, is_deep: bool) -> None:
         c = self._colours
-        middle = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft
         x = rect.left()
         if row.changed:
             signs.leaf(painter, x - 14, rect.top() + 4, rect.height() - 8, QColor(c.leaf if is_deep else c.leaf_dark))
@@ -198,7 +201,7 @@ class DepthsView(QAbstractScrollArea):
         if row.was is not None:
             was = f"{row.was} → "
             painter.setPen(soft)
-            painter.drawText(QRectF(x, rect.top(), rect.right() - x, rect.height()), middle, was)
+            painter.drawText(QRectF(x, rect.top(), rect.right() - x, rect.height()), LEFT, was)
             x += metrics.horizontalAdvance(was)
         if row.cells:
             self._paint_cells(
@@ -208,7 +211,7 @@ class DepthsView(QAbstractScrollArea):
         painter.setPen(QColor(c.coral if not is_deep else "#FFC9B8") if row.status == "raises" else ink)
         painter.drawText(
             QRectF(x, rect.top(), rect.right() - x, rect.height()),
-            middle,
+            LEFT,
             _cut(row.text, self._value_font, rect.right() - x),
         )
 
@@ -223,7 +226,7 @@ class DepthsView(QAbstractScrollArea):
         painter.drawPath(signs.tag_shape(box, number))
         painter.setFont(self._value_font)
         painter.setPen(QColor(c.kelp))
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, tag)
+        painter.drawText(box, CENTRE, tag)
         return x + width + 7
 
     def _paint_cells(self, painter: QPainter, rect: QRectF, row: Row, ink: QColor, soft: QColor, is_deep: bool) -> None:
@@ -240,7 +243,7 @@ class DepthsView(QAbstractScrollArea):
             painter.setBrush(QColor(self._colours.leaf) if cell.changed else Qt.BrushStyle.NoBrush)
             painter.drawRect(box)
             painter.setPen(QColor(self._colours.ink) if cell.changed else ink)
-            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, cell.text)
+            painter.drawText(box, CENTRE, cell.text)
             x += width
 
     # The pointer

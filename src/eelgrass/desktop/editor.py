@@ -21,6 +21,8 @@ class Editor(QsciScintilla):
     def __init__(self, colours: Palette) -> None:
         super().__init__()
         self._faded: set[int] = set()
+        self._marked: dict[int, int] = {}
+        self._waterline_colour = colours.waterline
         self.setUtf8(True)
         self.setReadOnly(True)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -32,7 +34,7 @@ class Editor(QsciScintilla):
         self.setTabWidth(4)
         self.setExtraAscent(_EXTRA_ASCENT_PX)
         self.setExtraDescent(_EXTRA_DESCENT_PX)
-        self.SendScintilla(self.SCI_SETMARGINLEFT, 0, 2)
+        self.SendScintilla(self.SCI_SETMARGINLEFT, 0, 0)
         self.setCaretWidth(0)
         self.setPaper(QColor(colours.foam))
         self.SendScintilla(self.SCI_SETSCROLLWIDTH, 1)
@@ -47,11 +49,14 @@ class Editor(QsciScintilla):
         """Shows another program's text."""
         self.setText(text)
         self._faded = set()
+        self._marked = {}
         self.markerDeleteAll()
 
     def mark_waterline(self, line: int, colour: str) -> None:
         """Lays the waterline at a line (0: nowhere)."""
-        self.setMarkerBackgroundColor(QColor(colour), _WATERLINE_MARKER)
+        if colour != self._waterline_colour:
+            self._waterline_colour = colour
+            self.setMarkerBackgroundColor(QColor(colour), _WATERLINE_MARKER)
         self._mark(_WATERLINE_MARKER, line)
 
     def mark_trouble(self, line: int) -> None:
@@ -59,9 +64,14 @@ class Editor(QsciScintilla):
         self._mark(_TROUBLE_MARKER, line)
 
     def _mark(self, marker: int, line: int) -> None:
-        self.markerDeleteAll(marker)
+        before = self._marked.get(marker, 0)
+        if before == line:
+            return
+        if before > 0:
+            self.markerDelete(before - 1, marker)
         if line > 0:
             self.markerAdd(line - 1, marker)
+        self._marked[marker] = line
 
     def fade(self, lines: set[int]) -> None:
         """Shows exactly these lines faded."""

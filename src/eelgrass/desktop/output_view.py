@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QTextEdit
 
 from eelgrass.desktop.palette import Palette, code_font
 from eelgrass.desktop.reader import Reader
-from eelgrass.reading.output import Piece, is_past
+from eelgrass.reading.output import Piece, number_past
 
 #: A longer output shows only so many of its latest pieces.
 _MOST_PIECES = 2000
@@ -44,7 +44,7 @@ class OutputView(QTextEdit):
         """Follows the reader to its step; nothing is done while no piece comes or goes."""
         recording = self._reader.recording
         pieces = recording.output if recording else []
-        past = sum(is_past(recording.trace, piece, self._reader.step) for piece in pieces) if recording else 0
+        past = number_past(recording.trace, pieces, self._reader.step) if recording else 0
         if self._shown == (recording, past):
             return
         self._shown = (recording, past)

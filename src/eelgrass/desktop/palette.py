@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor, QFont, QPalette
 
 
@@ -25,7 +26,7 @@ class Palette:
     on_deep: str = "#F4FBF7"
     on_deep_soft: str = "#C4DDD4"
     note: str = "#2A655C"
-    leaf: str = "#A8CF62"
+    leaf: str = "#CBEA93"
     leaf_dark: str = "#4F7A1C"
     kelp: str = "#7A4518"
     coral: str = "#B7402A"
@@ -41,6 +42,11 @@ LIGHT = Palette()
 
 UI_FAMILY = "DejaVu Sans"
 CODE_FAMILY = "DejaVu Sans Mono"
+#: Looked up once: Python works out a member of an enumeration anew each time, which shows when painting.
+LEFT = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft
+RIGHT = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
+CENTRE = Qt.AlignmentFlag.AlignCenter
+
 CODE_POINTS = 11
 UI_POINTS = 9.5
 

@@ -20,7 +20,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QToolTip, QWidget
 
 from eelgrass.desktop import signs
-from eelgrass.desktop.palette import Palette, blend, ui_font
+from eelgrass.desktop.palette import LEFT, Palette, blend, ui_font
 from eelgrass.desktop.reader import Reader
 from eelgrass.reading.tide import Body, Tide
 
@@ -172,7 +172,7 @@ class TideView(QWidget):
         if height >= 13 and QFontMetricsF(self.font()).horizontalAdvance(name) <= room:
             painter.setPen(QColor(self._colours.on_deep if colour.lightnessF() < 0.5 else self._colours.ink))
             at = rect.adjusted(max(_MARGIN - left, 0) + 7, 0, 0, -2)
-            painter.drawText(at, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, name)
+            painter.drawText(at, LEFT, name)
 
     def _paint_marks(self, painter: QPainter, tide: Tide) -> None:
         """Output as rings and exceptions as broken shells above the surface, thinned where they would overlap."""

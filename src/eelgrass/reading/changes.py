@@ -48,7 +48,7 @@ class Changes:
         slots = self.trace.slots
         found: dict[int, int] = {}
         for own in self.own_steps(step):
-            low, high = np.searchsorted(steps, [own, own + 1])
+            low, high = steps.searchsorted([own, own + 1])
             for write in order[low:high].tolist():
                 slot = int(slots.write_slot[write])
                 if slots.part[slot] != Part.NAME or self.trace.frames.first[slots.owner[slot]] <= step:
@@ -61,6 +61,6 @@ class Changes:
         texts = self.trace.texts
         pieces = []
         for own in self.own_steps(step):
-            low, high = np.searchsorted(texts.step, [own, own + 1]).tolist()
+            low, high = texts.step.searchsorted([own, own + 1]).tolist()
             pieces += [texts.pieces[place] for place in range(low, high) if texts.channel[place] != 0]
         return "".join(pieces)

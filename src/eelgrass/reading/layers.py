@@ -200,30 +200,24 @@ class _View:
         text = values.text(self.trace, value, self.step)
         return text if len(text) <= _VALUE_CHARACTERS else text[: _VALUE_CHARACTERS - 1] + "…"
 
-    def _slots(self, number: int) -> list[int]:
-        slots: list[int] = self.trace.histories.of_object(number).tolist()
-        return slots
-
     def _content_changed(self, number: int) -> bool:
-        histories = self.trace.histories
-        return self.tags.is_taggable(number) and any(
-            (write := histories.last_write(slot, self.step)) is not None and write.step >= self.since
-            for slot in self._slots(number)[:2000]
-        )
+        if not self.tags.is_taggable(number):
+            return False
+        slots = self.trace.histories.of_object(number)
+        return bool((self.trace.histories.written_at(slots, self.step) >= self.since).any())
 
     def _has_inside(self, number: int) -> bool:
-        return self.trace.objects.shape_of(number) in (*TAGGABLE, "tuple", "exception") and bool(self._slots(number))
+        is_container = self.trace.objects.shape_of(number) in (*TAGGABLE, "tuple", "exception")
+        return is_container and len(self.trace.histories.of_object(number)) > 0
 
-    def _changed_items(self, number: int) -> dict[int, int]:
-        """For each key of an object's elements, the value before; only those that are different now."""
+    def _changed_inside(self, number: int) -> dict[int, int]:
+        """For the keys of an object's elements and fields, the values before; only those that are different now."""
         histories, slots = self.trace.histories, self.trace.slots
-        changed = {}
-        for slot in self._slots(number):
-            if slots.part[slot] in (Part.ITEM, Part.FIELD):
-                was = histories.value_at(slot, self.since)
-                if was != histories.value_at(slot, self.step):
-                    changed[int(slots.key[slot])] = was
-        return changed
+        its = histories.of_object(number)
+        its = its[slots.part[its] != Part.SIZE]
+        was = histories.values_at(its, self.since)
+        changed = was != histories.values_at(its, self.step)
+        return dict(zip(slots.key[its[changed]].tolist(), was[changed].tolist(), strict=True))
 
     def _cells(self, number: int) -> tuple[Cell, ...]:
         if self.trace.objects.shape_of(number) != "list":
@@ -231,7 +225,7 @@ class _View:
         size = values.size_of_object(self.trace, number, self.step)
         if not 0 < size <= _MOST_CELLS:
             return ()
-        changed = self._changed_items(number)
+        changed = self._changed_inside(number)
         cells = [
             Cell(brief(self.trace, value, self.step, _CELL_CHARACTERS + 1), key in changed)
             for key, value in values.items(self.trace, number, self.step)
@@ -240,20 +234,14 @@ class _View:
         return tuple(cells) if fits and sum(len(cell.text) + 2 for cell in cells) <= _VALUE_CHARACTERS else ()
 
     def _inside(self, number: int, path: Path, indent: int) -> Iterator[Row]:
-        trace, changed = self.trace, self._changed_items(number)
+        trace, changed = self.trace, self._changed_inside(number)
         rows = [
             (values.text(trace, key, self.step), key, value) for key, value in values.items(trace, number, self.step)
         ]
-        rows += [(f".{name}", values_key, value) for name, values_key, value in self._fields(number)]
+        held = values.held(trace, number, Part.FIELD, self.step)
+        rows += [(f".{trace.values.get(key)}", key, value) for _, key, value in held]
         for name, key, value in rows[:PAGE]:
             shown = name if name.startswith(".") else f"[{name}]"
             yield from self._value(shown, value, changed.get(key, value), (*path, shown), indent)
         if len(rows) > PAGE:
             yield Row(f"and {len(rows) - PAGE} more", status="more", indent=indent)
-
-    def _fields(self, number: int) -> Iterator[tuple[str, int, int]]:
-        slots = self.trace.slots
-        for slot in self._slots(number):
-            value = self.trace.histories.value_at(slot, self.step)
-            if slots.part[slot] == Part.FIELD and value != NOT_SET:
-                yield str(self.trace.values.get(int(slots.key[slot]))), int(slots.key[slot]), value

@@ -9,7 +9,7 @@ from eelgrass.reading import values
 from eelgrass.reading.changes import Change, Changes
 from eelgrass.reading.loops import LOOPS, inside, pass_at
 from eelgrass.reading.places import Places
-from eelgrass.reading.state import value_of_name
+from eelgrass.reading.state import bindings_of, value_of_name
 from eelgrass.reading.visits import Visits
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import StepKind, Trace
@@ -143,10 +143,9 @@ class Notes:
     def _name_of(self, number: int, visit: int, step: int) -> str:
         """A name in the visiting frame that leads to an object, else what kind of thing it is."""
         trace = self.trace
-        for slot in trace.histories.of_frame(self.places.frame_of(visit)).tolist():
-            value = trace.histories.value_at(slot, step)
-            if value != NOT_SET and trace.values.object_of(value) == number:
-                return str(trace.values.get(int(trace.slots.key[slot])))
+        for binding in bindings_of(trace, self.places.frame_of(visit), step):
+            if trace.values.object_of(binding.value) == number:
+                return binding.name
         type_ = trace.objects.type_of(number)
         return values.TYPE_WORDS.get(type_, type_)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from dataclasses import dataclass
 
 from eelgrass.trace.model import Trace
@@ -29,9 +30,11 @@ def pieces(trace: Trace) -> list[Piece]:
     return joined
 
 
-def is_past(trace: Trace, piece: Piece, step: int) -> bool:
-    """Whether a piece has been printed when `step` is shown. What comes after the last step belongs to the end."""
-    return piece.step < step or step >= len(trace.steps) - 1
+def number_past(trace: Trace, all_pieces: list[Piece], step: int) -> int:
+    """How many of the pieces have passed when `step` is shown. What comes after the last step belongs to the end."""
+    if step >= len(trace.steps) - 1:
+        return len(all_pieces)
+    return bisect_left(all_pieces, step, key=lambda piece: piece.step)
 
 
 def prompt(trace: Trace) -> str:

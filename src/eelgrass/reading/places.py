@@ -92,7 +92,7 @@ class Places:
     def calls_made(self, step: int) -> list[int]:
         """The frames that the statement at `step` called directly, in order."""
         order, steps = self._called
-        low, high = np.searchsorted(steps, [step, step + 1])
+        low, high = steps.searchsorted([step, step + 1])
         return [int(frame) for frame in order[low:high]]
 
     def into(self, step: int) -> int:
@@ -123,10 +123,10 @@ class Places:
 
 
 def _after(steps: Ints, step: int, otherwise: int) -> int:
-    place = int(np.searchsorted(steps, step, "right"))
+    place = int(steps.searchsorted(step, "right"))
     return int(steps[place]) if place < len(steps) else otherwise
 
 
 def _before(steps: Ints, step: int, otherwise: int) -> int:
-    place = int(np.searchsorted(steps, step, "left"))
+    place = int(steps.searchsorted(step, "left"))
     return int(steps[place - 1]) if place > 0 else otherwise

@@ -92,13 +92,14 @@ def scopes_at(trace: Trace, frame: int, step: int) -> list[Scope]:
 
 def bindings_of(trace: Trace, frame: int, step: int) -> list[Binding]:
     """The names that the frame has held at some time before `step`, in the order of their first writes in the run."""
-    found = []
-    for slot in trace.histories.of_frame(frame).tolist():
-        write = trace.histories.last_write(slot, step)
-        if write is not None:
-            name = str(trace.values.get(int(trace.slots.key[slot])))
-            found.append(Binding(name, write.value, slot, deleted=write.value == NOT_SET))
-    return found
+    slots = trace.histories.of_frame(frame)
+    values = trace.histories.values_at(slots, step)
+    written = trace.histories.written_at(slots, step) >= -1
+    rows = zip(slots[written].tolist(), values[written].tolist(), strict=True)
+    return [
+        Binding(str(trace.values.get(int(trace.slots.key[slot]))), value, slot, deleted=value == NOT_SET)
+        for slot, value in rows
+    ]
 
 
 def enclosing_binding(trace: Trace, frame: int, name: str, step: int) -> Binding:

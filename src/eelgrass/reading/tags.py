@@ -9,7 +9,7 @@ import numpy as np
 from eelgrass.reading.state import FrameState
 from eelgrass.trace.columns import Ints
 from eelgrass.trace.model import Trace
-from eelgrass.trace.values import NOT_SET
+from eelgrass.trace.values import NOT_SET, Kind
 
 _SYLLABLES = [consonant + vowel for vowel in "oiaue" for consonant in "mtkslnrpbdgfwh"]
 #: Shapes of objects that can be changed through one name and seen through another.
@@ -60,10 +60,9 @@ class Tags:
                 shared.add(number)
                 continue
             seen.add(number)
-            for slot in histories.of_object(number).tolist():
-                looked_at += 1
-                value = histories.value_at(slot, step)
-                inner = values.object_of(value) if value != NOT_SET else None
-                if inner is not None:
-                    found.append(inner)
+            inside = histories.values_at(histories.of_object(number), step)
+            looked_at += len(inside)
+            inside = inside[inside != NOT_SET]
+            inside = inside[values.kinds[inside] == Kind.REF]
+            found += values.payloads[inside].tolist()
         return shared

@@ -67,45 +67,39 @@ def size_of(trace: Trace, value: int, step: int) -> int | None:
         return None
     shape = trace.objects.shape_of(got.number)
     if shape == "dict":
-        return len(items(trace, got.number, step))
+        return len(held(trace, got.number, Part.ITEM, step))
     return size_of_object(trace, got.number, step) if shape in ("list", "set", "tuple") else None
+
+
+def held(trace: Trace, number: int, part: int, step: int) -> list[tuple[int, int, int]]:
+    """(slot, key's value number, value number) of an object's slots of one kind that hold a value just before
+    `step`, in the order in which they were first written."""
+    slots = trace.histories.of_object(number)
+    slots = slots[trace.slots.part[slots] == part]
+    now = trace.histories.values_at(slots, step)
+    has = now != NOT_SET
+    return list(zip(slots[has].tolist(), trace.slots.key[slots[has]].tolist(), now[has].tolist(), strict=True))
 
 
 def size_of_object(trace: Trace, number: int, step: int) -> int:
     """The stored length of a list, set or tuple; 0 for other objects."""
-    for slot in trace.histories.of_object(number):
-        if trace.slots.part[slot] == Part.SIZE:
-            size = trace.histories.value_at(int(slot), step)
-            return int(trace.values.get(size)) if size != NOT_SET else 0
-    return 0
+    return next((int(trace.values.get(value)) for _, _, value in held(trace, number, Part.SIZE, step)), 0)
 
 
 def items(trace: Trace, number: int, step: int) -> list[tuple[int, int]]:
     """(key's value number, value number) of an object's elements just before `step`, in the order in which the
     program would meet them. The key of a list's or set's element is its place."""
-    found = []
-    for slot in trace.histories.of_object(number).tolist():
-        if trace.slots.part[slot] == Part.ITEM:
-            value = trace.histories.value_at(slot, step)
-            if value != NOT_SET:
-                key = int(trace.slots.key[slot])
-                found.append((key, value, slot))
+    found = held(trace, number, Part.ITEM, step)
     if trace.objects.shape_of(number) == "dict":
-        found.sort(key=lambda row: trace.histories.set_since(row[2], step))
+        found.sort(key=lambda row: trace.histories.set_since(row[0], step))
     else:
-        found.sort(key=lambda row: int(trace.values.get(row[0])))
-    return [(key, value) for key, value, _ in found]
+        found.sort(key=lambda row: int(trace.values.get(row[1])))
+    return [(key, value) for _, key, value in found]
 
 
 def fields(trace: Trace, number: int, step: int) -> list[tuple[str, int]]:
     """(name, value number) of an object's fields just before `step`, in the order in which they were set."""
-    found = []
-    for slot in trace.histories.of_object(number).tolist():
-        if trace.slots.part[slot] == Part.FIELD:
-            value = trace.histories.value_at(slot, step)
-            if value != NOT_SET:
-                found.append((str(trace.values.get(int(trace.slots.key[slot]))), value))
-    return found
+    return [(str(trace.values.get(key)), value) for _, key, value in held(trace, number, Part.FIELD, step)]
 
 
 def text(trace: Trace, value: int, step: int) -> str:

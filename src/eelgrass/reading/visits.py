@@ -45,7 +45,7 @@ class Visits:
     def counts(self, module: int, step: int) -> dict[int, Count]:
         """The counts at `step` of every line of a module at which a statement begins."""
         return {
-            line: Count(int(np.searchsorted(steps, step, "right")), len(steps))
+            line: Count(int(steps.searchsorted(step, "right")), len(steps))
             for line, steps in self._by_line[module].items()
         }
 
@@ -56,7 +56,7 @@ class Visits:
     def latest(self, module: int, line: int, step: int) -> int:
         """The latest visit of a line before `step`, or -1."""
         steps = self.of_line(module, line)
-        place = int(np.searchsorted(steps, step, "left"))
+        place = int(steps.searchsorted(step, "left"))
         return int(steps[place - 1]) if place else -1
 
     def nearest(self, module: int, line: int, step: int) -> int:

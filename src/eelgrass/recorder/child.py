@@ -225,6 +225,8 @@ def _without_ours(trace: TracebackType | None) -> TracebackType | None:
         if not trace.tb_frame.f_code.co_filename.startswith((_OURS, "<frozen importlib")):
             kept.append(trace)
         trace = trace.tb_next
-    for one, following in zip(kept, [*kept[1:], None], strict=True):
+    following = None
+    for one in reversed(kept):
         one.tb_next = following
-    return kept[0] if kept else None
+        following = one
+    return following

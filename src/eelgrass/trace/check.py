@@ -83,7 +83,7 @@ def _check_values(trace: Trace) -> None:
     values, objects = trace.values, trace.objects
     _same_length("values", values.kinds, values.payloads)
     _same_length("objects", objects.shape, objects.type, objects.first)
-    _within("values.kinds", values.kinds, 0, len(Kind))
+    _within("values.kinds", values.kinds, 0, Kind.COUNT)
     _within("objects.shape", objects.shape, 0, len(objects.shapes))
     _within("objects.type", objects.type, 0, len(objects.types))
     _within("objects.first", objects.first, -1, len(trace.steps))
@@ -125,7 +125,7 @@ def _check_slots(trace: Trace) -> None:
     slots = trace.slots
     _same_length("slots", slots.part, slots.owner, slots.key)
     _same_length("writes", slots.write_slot, slots.write_step, slots.write_value)
-    _within("slots.part", slots.part, 0, len(Part))
+    _within("slots.part", slots.part, 0, Part.COUNT)
     of_frame = slots.part == Part.NAME
     _within("slots.owner", slots.owner[of_frame], 0, len(trace.frames))
     _within("slots.owner", slots.owner[~of_frame], 0, len(trace.objects))

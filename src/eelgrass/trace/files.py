@@ -153,7 +153,9 @@ class _Reader:
         manifest = json.loads(self._bytes("manifest.json"))
         if type(manifest) is not dict or manifest.get("format") != FORMAT:
             raise RecordingError(f"“{self.name}” is not a recording of Eelgrass.")
-        if type(manifest["version"]) is not int or manifest["version"] > VERSION:
+        if type(manifest["version"]) is not int:
+            raise ValueError("its version is no number")
+        if manifest["version"] > VERSION:
             raise RecordingError(f"“{self.name}” was made by a newer Eelgrass than this one, which cannot read it.")
         told = json.loads(self._bytes("program.json"))
         groups: dict[str, dict[str, Any]] = {}

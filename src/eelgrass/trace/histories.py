@@ -7,21 +7,25 @@ list of its writes. State at a step is one binary search in the history of each 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from enum import IntEnum
 
 import numpy as np
+import numpy.typing as npt
 
-from eelgrass.trace.columns import Bytes, Ints
+from eelgrass.trace.columns import Bytes, Ints, Wides
 from eelgrass.trace.values import NOT_SET
 
 
-class Part(IntEnum):
-    """What of its owner a slot is. NAME belongs to frames, the others to objects; SIZE is a list's or set's length."""
+class Part:
+    """What of its owner a slot is. NAME belongs to frames, the others to objects; SIZE is a list's or set's length.
+
+    Plain numbers: an enumeration's members take long to look up, and these are looked up for every slot on view.
+    """
 
     NAME = 0
     ITEM = 1
     FIELD = 2
     SIZE = 3
+    COUNT = 4
 
 
 @dataclass(frozen=True)
@@ -53,14 +57,16 @@ class Write:
 
 
 class Histories:
-    """The writes sorted by slot, and the slots by owner, for binary search."""
+    """The writes sorted by slot and time, and the slots by owner, for binary search.
+
+    Slot and step are packed into one number, so that one search answers for many slots at once.
+    """
 
     def __init__(self, slots: Slots) -> None:
-        self._slots = slots
         order = np.argsort(slots.write_slot, kind="stable")
-        self._step = slots.write_step[order]
+        self._when = _packed(slots.write_slot[order], slots.write_step[order])
         self._value = slots.write_value[order]
-        self._start = np.searchsorted(slots.write_slot[order], np.arange(len(slots) + 1))
+        self._with_gaps = frozenset(slots.write_slot[slots.write_value == NOT_SET].tolist())
         of_frame = slots.part == Part.NAME
         self._frame_slots = _by_owner(slots.owner, of_frame)
         self._object_slots = _by_owner(slots.owner, ~of_frame)
@@ -73,36 +79,51 @@ class Histories:
         """Numbers of the object's slots, in the order in which they were first written."""
         return _pick(self._object_slots, number)
 
-    def _place(self, slot: int, step: int) -> tuple[int, int]:
-        """(start of the slot's history, end of the part of it that is seen at `step`)."""
-        start, end = int(self._start[slot]), int(self._start[slot + 1])
-        return start, start + int(np.searchsorted(self._step[start:end], step, "left"))
+    def _places(self, slots: Ints, step: int) -> tuple[Ints, npt.NDArray[np.bool_]]:
+        """(place of each slot's last write before `step`, whether there is one)."""
+        places = self._when.searchsorted(_packed(slots, step)) - 1
+        if not len(self._when):
+            return places, np.zeros(len(slots), np.bool_)
+        return places, (places >= 0) & (self._when[places] >> 32 == slots)
 
-    def last_write(self, slot: int, step: int) -> Write | None:
-        """The write that set what the slot holds just before `step`; None when it has never been written by then."""
-        start, end = self._place(slot, step)
-        return Write(int(self._step[end - 1]), int(self._value[end - 1])) if end > start else None
+    def values_at(self, slots: Ints, step: int) -> Ints:
+        """The numbers of the values that the slots hold just before `step`; NOT_SET for none."""
+        places, found = self._places(slots, step)
+        return np.where(found, self._value[places], NOT_SET) if len(self._when) else places * 0 + NOT_SET
+
+    def written_at(self, slots: Ints, step: int) -> Ints:
+        """The steps of the slots' last writes before `step`; -2 for slots that have not been written by then."""
+        places, found = self._places(slots, step)
+        return np.where(found, (self._when[places] & 0xFFFFFFFF) - 1, -2) if len(self._when) else places * 0 - 2
 
     def value_at(self, slot: int, step: int) -> int:
-        """The number of the value that the slot holds just before `step`, or NOT_SET."""
-        start, end = self._place(slot, step)
-        return int(self._value[end - 1]) if end > start else NOT_SET
+        """The number of the value that one slot holds just before `step`, or NOT_SET."""
+        return int(self.values_at(np.array([slot]), step)[0])
 
     def all_writes(self, slot: int) -> list[Write]:
         """Every write of the slot, in order of time."""
-        start, end = int(self._start[slot]), int(self._start[slot + 1])
-        return [
-            Write(*pair) for pair in zip(self._step[start:end].tolist(), self._value[start:end].tolist(), strict=True)
-        ]
+        start, end = self._when.searchsorted([slot << 32, (slot + 1) << 32])
+        steps = (self._when[start:end] & 0xFFFFFFFF) - 1
+        return [Write(*pair) for pair in zip(steps.tolist(), self._value[start:end].tolist(), strict=True)]
 
     def set_since(self, slot: int, step: int) -> int:
-        """The step of the write from which the slot has had a value without a gap; -1 when it has none at `step`."""
-        start, end = self._place(slot, step)
-        values = self._value[start:end]
-        if not len(values) or values[-1] == NOT_SET:
-            return -1
-        gaps = np.flatnonzero(values == NOT_SET)
-        return int(self._step[start + (int(gaps[-1]) + 1 if len(gaps) else 0)])
+        """The step of the write from which a slot with a value has had one without a gap. For slots that never had a
+        gap, -2: the order in which they were first written is that of their numbers."""
+        if slot not in self._with_gaps:
+            return -2
+        since = -2
+        held = False
+        for write in self.all_writes(slot):
+            if write.step >= step:
+                break
+            if not held:
+                since = write.step
+            held = write.value != NOT_SET
+        return since
+
+
+def _packed(slots: Ints, steps: Ints | int) -> Wides:
+    return slots.astype(np.int64) << 32 | (np.asarray(steps, np.int64) + 1)
 
 
 def _by_owner(owner: Ints, chosen: np.typing.NDArray[np.bool_]) -> tuple[Ints, Ints]:
@@ -113,5 +134,5 @@ def _by_owner(owner: Ints, chosen: np.typing.NDArray[np.bool_]) -> tuple[Ints, I
 
 def _pick(table: tuple[Ints, Ints], owner: int) -> Ints:
     numbers, owners = table
-    low, high = np.searchsorted(owners, [owner, owner + 1])
+    low, high = owners.searchsorted([owner, owner + 1])
     return numbers[low:high]

@@ -37,7 +37,7 @@ class ObjectBuilder:
         self._slots = slots
         self._shape, self._type, self._first = Column("u1"), Column("i4"), Column("i4")
         self._types: dict[str, int] = {}
-        self._inside: list[dict[tuple[Part, int], int]] = []
+        self._inside: list[dict[tuple[int, int], int]] = []
         self._awaited: dict[int, tuple[list[Any], int]] = {}
 
     def new(self, description: list[Any], step: int) -> None:
@@ -59,7 +59,7 @@ class ObjectBuilder:
         """Takes what is in an object now, as [items, keys, fields], and writes what is different."""
         items, keys, fields = inside
         known = self._known(number)
-        now: dict[tuple[Part, int], int] = {}
+        now: dict[tuple[int, int], int] = {}
         value = self._values.number
         if items is not None:
             places = range(len(items)) if keys is None else keys
@@ -74,7 +74,7 @@ class ObjectBuilder:
             if known.get(place) != its:
                 self.store(number, *place, its, step)
 
-    def store(self, number: int, part: Part, key: int, value: int, step: int) -> None:
+    def store(self, number: int, part: int, key: int, value: int, step: int) -> None:
         """Writes one slot of an object; a list's size follows."""
         known = self._known(number)
         known[part, key] = value
@@ -86,7 +86,7 @@ class ObjectBuilder:
             if type(index) is int and type(length) is int and index >= length:
                 self.store(number, Part.SIZE, 0, self._values.number(index + 1), step)
 
-    def _known(self, number: int) -> dict[tuple[Part, int], int]:
+    def _known(self, number: int) -> dict[tuple[int, int], int]:
         if type(number) is not int or not 0 <= number < len(self._inside):
             raise StreamError("The recorded program's event stream speaks of an object that it never described.")
         return self._inside[number]

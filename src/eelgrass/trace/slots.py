@@ -25,7 +25,7 @@ class SlotBuilder:
         self._name_numbers: dict[int, int] = {}
         self._values = values
 
-    def slot(self, part: Part, owner: int, key: int) -> int:
+    def slot(self, part: int, owner: int, key: int) -> int:
         """The slot's number."""
         wanted = (part, owner, key)
         number = self._numbers.get(wanted)
@@ -33,7 +33,7 @@ class SlotBuilder:
             number = self._numbers[wanted] = self._new(part, owner, key)
         return number
 
-    def _new(self, part: Part, owner: int, key: int) -> int:
+    def _new(self, part: int, owner: int, key: int) -> int:
         for name, value in (("part", part), ("owner", owner), ("key", key)):
             self._columns[name].append(value)
         return len(self._columns["part"]) - 1

@@ -9,7 +9,6 @@ from __future__ import annotations
 import json
 import struct
 from dataclasses import dataclass
-from enum import IntEnum
 from typing import Any
 
 import numpy as np
@@ -22,7 +21,7 @@ _DOUBLE = struct.Struct("<d")
 _WIDE = struct.Struct("<q")
 
 
-class Kind(IntEnum):
+class Kind:
     """What a value is; the codes are those of the stream."""
 
     NONE = 0
@@ -32,6 +31,7 @@ class Kind(IntEnum):
     TEXT = 4
     REF = 5
     OTHER = 6
+    COUNT = 7
 
 
 @dataclass(frozen=True)
@@ -89,7 +89,7 @@ class ValueTable:
         self.kinds = Column(np.uint8)
         self.payloads = Column(np.int64)
         self.texts: list[str] = []
-        self._numbers: tuple[dict[Any, int], ...] = tuple({} for _ in Kind)
+        self._numbers: tuple[dict[Any, int], ...] = tuple({} for _ in range(Kind.COUNT))
 
     def view(self) -> Values:
         """The table as it stands."""
@@ -130,7 +130,7 @@ class ValueTable:
         result = np.empty(len(codes), np.int32)
         whole_kinds = codes[np.isin(codes, (Kind.TRUTH, Kind.WHOLE, Kind.REF))]
         text_kinds = codes[np.isin(codes, (Kind.TEXT, Kind.OTHER))]
-        for kind in Kind:
+        for kind in range(Kind.COUNT):
             places = np.flatnonzero(codes == kind)
             if not len(places):
                 continue

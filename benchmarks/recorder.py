@@ -1,0 +1,124 @@
+"""What recording costs: plain run, a run under an empty `sys.settrace` line function, and our recorder, in turn."""
+
+from __future__ import annotations
+
+import json
+import statistics
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+from benchmarks.measure import machine
+
+ROUNDS = 5
+
+#: Programs of the field station, each long enough that start-up does not count.
+PROGRAMS = {
+    "nested loops on a list": """
+levels = [place * 7 % 13 for place in range(60)]
+total = 0
+for day in range(60):
+    for place in range(len(levels)):
+        if levels[place] > 6:
+            total = total + levels[place]
+        else:
+            levels[place] = levels[place] + 1
+""",
+    "recursion": """
+def shoots(seasons):
+    if seasons < 2:
+        return seasons
+    return shoots(seasons - 1) + shoots(seasons - 2)
+print(shoots(21))
+""",
+    "objects": """
+class Crab:
+    def __init__(self, tag):
+        self.tag = tag
+        self.place = 0
+        self.moves = 0
+    def move(self, by):
+        self.place = self.place + by
+        if self.place > 50:
+            self.place = 0
+        self.moves = self.moves + 1
+crabs = [Crab(str(number)) for number in range(20)]
+for tide in range(400):
+    for crab in crabs:
+        crab.move(tide % 3)
+""",
+    "dictionary counting": """
+words = ["reef", "pier", "mud", "sluice", "north", "reef", "pier"] * 2000
+counts = {}
+for word in words:
+    if word in counts:
+        counts[word] = counts[word] + 1
+    else:
+        counts[word] = 1
+""",
+    "string building": """
+text = ""
+for number in range(6000):
+    letter = "abcdefgh"[number % 8]
+    if letter == "h":
+        text = ""
+    text = text + letter
+""",
+}
+
+TIMED = """
+import sys, time
+code = compile(open(sys.argv[1]).read(), sys.argv[1], "exec")
+def line(frame, event, argument):
+    return line
+if sys.argv[2] == "trace":
+    sys.settrace(line)
+start = time.perf_counter()
+exec(code, {"__name__": "__main__"})
+seconds = time.perf_counter() - start
+sys.settrace(None)
+print(seconds, file=sys.stderr)
+"""
+
+
+def plain_seconds(program: Path, how: str) -> float:
+    """Seconds of one run, plain or under an empty trace function."""
+    done = subprocess.run([sys.executable, "-c", TIMED, str(program), how], capture_output=True, text=True, check=True)
+    return float(done.stderr)
+
+
+def recorded(program: Path) -> tuple[float, int]:
+    """(seconds, steps) of one recorded run."""
+    summary = program.with_suffix(".json")
+    target = ["-o", str(program.with_suffix(".eelrec")), "--summary", str(summary)]
+    command = [sys.executable, "-m", "eelgrass.cli", "record", *target, str(program)]
+    subprocess.run(command, capture_output=True, check=True)
+    told = json.loads(summary.read_text())
+    return told["seconds"], told["steps"]
+
+
+def main() -> None:
+    """Prints a table for `docs/performance.md`."""
+    print(machine())
+    print(
+        "| program | steps | plain run, ms | empty trace function ÷ plain | recorder ÷ plain | recorder ÷ empty trace |"
+    )
+    print("|---|---|---|---|---|---|")
+    for name, text in PROGRAMS.items():
+        with tempfile.TemporaryDirectory() as folder:
+            program = Path(folder) / "program.py"
+            program.write_text(text)
+            rounds = [
+                (plain_seconds(program, "plain"), plain_seconds(program, "trace"), *recorded(program))
+                for _ in range(ROUNDS)
+            ]
+        plain, traced, ours = (statistics.median(column) for column in list(zip(*rounds, strict=True))[:3])
+        print(
+            f"| {name} | {rounds[0][3]:,} | {plain * 1000:.1f} | {traced / plain:.1f} | {ours / plain:.1f} | "
+            f"{ours / traced:.2f} |"
+        )
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,56 @@
+"""How long one move takes to redraw the whole window, offscreen at 1280x800."""
+
+from __future__ import annotations
+
+import os
+import random
+import sys
+import tempfile
+from pathlib import Path
+
+os.environ["QT_QPA_PLATFORM"] = "offscreen"
+
+from PyQt6.QtWidgets import QApplication
+
+from benchmarks.measure import machine, recording_of, spread, timed_ms
+from eelgrass.desktop.app import application
+from eelgrass.desktop.window import Window
+
+MOVES = 400
+
+
+def redraw(window: Window, step: int) -> None:
+    """Shows a step and paints everything that this changes."""
+    window.reader.go(step)
+    QApplication.processEvents()
+
+
+def measure(window: Window, size: int) -> None:
+    """Prints the figures for a recording of about `size` steps."""
+    with tempfile.TemporaryDirectory() as folder:
+        recording = recording_of(size, Path(folder))
+    recording.prepare()
+    window.reader.show(recording)
+    QApplication.processEvents()
+    steps, reader, choose = len(recording.trace.steps), window.reader, random.Random(4)
+    reader.go(steps // 2)
+    walk = [timed_ms(lambda: redraw(window, recording.places.next_any(reader.step))) for _ in range(MOVES)]
+    jumps = [timed_ms(lambda: redraw(window, choose.randrange(steps))) for _ in range(MOVES)]
+    print(f"{steps:,} steps, next line, {MOVES} moves: {spread(walk)}")
+    print(f"{steps:,} steps, to a random step, {MOVES} moves: {spread(jumps)}")
+
+
+def main() -> None:
+    """Measures recordings of the sizes given as arguments (steps)."""
+    app = application()
+    window = Window()
+    window.show()
+    print(machine())
+    for size in [int(argument) for argument in sys.argv[1:]] or [10_000]:
+        measure(window, size)
+    window.close()
+    del app
+
+
+if __name__ == "__main__":
+    main()

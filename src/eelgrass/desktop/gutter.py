@@ -1,0 +1,87 @@
+"""The left margin of the text: line numbers, visits, hatching for lines that never run, the waterline's tab."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, pyqtSignal
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QWidget
+
+from eelgrass.desktop import signs
+from eelgrass.desktop.editor import Editor
+from eelgrass.desktop.palette import RIGHT, Palette, blend, ui_font
+from eelgrass.reading.visits import Count
+
+_GUTTER_PX = 96
+_NUMBER_RIGHT = 44
+
+
+class Gutter(QWidget):
+    """`counts`, `line`, `line_before` and `band` say what to show. Signal: `clicked(line)`."""
+
+    clicked = pyqtSignal(int)
+
+    def __init__(self, editor: Editor, colours: Palette) -> None:
+        super().__init__()
+        self._editor = editor
+        self._colours = colours
+        self.counts: dict[int, Count] = {}
+        self.line = 0
+        self.line_before = 0
+        self.band = colours.waterline
+        self.setFixedWidth(_GUTTER_PX)
+        self.setFont(ui_font(8))
+        self.setToolTip("Visits so far / in the whole run. Click to go to the nearest one.")
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        editor, c = self._editor, self._colours
+        painter = QPainter(self)
+        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.TextAntialiasing)
+        painter.fillRect(self.rect(), QColor(c.foam))
+        height = editor.line_height()
+        for line in editor.visible_lines():
+            rect = QRectF(0, editor.top_of(line), self.width(), height)
+            if event is not None and not event.region().intersects(rect.toRect()):
+                continue
+            count = self.counts.get(line)
+            if line == self.line:
+                painter.fillRect(rect, QColor(self.band))
+            if count is not None and count.in_all == 0:
+                self._hatch(painter, rect)
+            self._paint_numbers(painter, rect, line, count)
+            if line == self.line:
+                painter.fillPath(signs.wave_tab(QRectF(0, rect.top(), 17, height)), QColor(c.deep))
+            elif line == self.line_before:
+                painter.setPen(QPen(blend(c.shallow, c.deep, 0.5), 3))
+                painter.drawLine(QPointF(0, rect.center().y()), QPointF(12, rect.center().y()))
+
+    def _paint_numbers(self, painter: QPainter, rect: QRectF, line: int, count: Count | None) -> None:
+        c = self._colours
+        painter.setPen(QColor(c.ink_soft))
+        painter.drawText(QRectF(0, rect.top(), _NUMBER_RIGHT, rect.height()), RIGHT, str(line))
+        if count is not None:
+            painter.setPen(QColor(c.note if count.so_far else c.ink_soft))
+            text = f"{_short(count.so_far)}/{_short(count.in_all)}"
+            painter.drawText(
+                QRectF(_NUMBER_RIGHT, rect.top(), _GUTTER_PX - _NUMBER_RIGHT - 9, rect.height()), RIGHT, text
+            )
+
+    def _hatch(self, painter: QPainter, rect: QRectF) -> None:
+        painter.save()
+        painter.setClipRect(rect.adjusted(0, 5, -4, -5))
+        painter.setPen(QPen(QColor(self._colours.hatch), 2.5))
+        x = -rect.height()
+        while x < rect.width():
+            painter.drawLine(QPointF(x, rect.bottom()), QPointF(x + rect.height(), rect.top()))
+            x += 8
+        painter.restore()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None:
+            self.clicked.emit(self._editor.line_at(int(event.position().y())))
+
+
+def _short(number: int) -> str:
+    """A count in at most four characters: 9999, 12k, 3M."""
+    if number < 10_000:
+        return str(number)
+    return f"{number // 1000}k" if number < 1_000_000 else f"{number // 1_000_000}M"

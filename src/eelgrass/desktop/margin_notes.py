@@ -1,0 +1,87 @@
+"""Margin notes: at the right of the text, what each line did at its latest visit."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QEvent, QObject, QPointF, QRect, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QFontMetricsF, QHelpEvent, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QToolTip, QWidget
+
+from eelgrass.desktop.editor import Editor
+from eelgrass.desktop.palette import RIGHT, Palette, ui_font
+from eelgrass.reading.notes import Note
+
+_NOTE_MARGIN = 14
+_NOTE_GAP = 22
+_LEAST_NOTE = 44
+
+
+class MarginNotes(QWidget):
+    """Lies over the editor's viewport and lets the pointer through. Signal: `clicked(line)` for a click on a note."""
+
+    clicked = pyqtSignal(int)
+
+    def __init__(self, editor: Editor, note_of: Callable[[int], Note | None], colours: Palette) -> None:
+        viewport = editor.viewport()
+        assert viewport is not None
+        super().__init__(viewport)
+        self._editor = editor
+        self._note_of = note_of
+        self._colours = colours
+        self._places: dict[int, tuple[QRect, Note]] = {}
+        self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+        self.setFont(ui_font(9))
+        self._metrics = QFontMetricsF(self.font())
+        viewport.installEventFilter(self)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        editor = self._editor
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.TextAntialiasing)
+        lines = editor.visible_lines()
+        self._places = {line: place for line, place in self._places.items() if line in lines}
+        for line in lines:
+            rect = QRect(0, editor.top_of(line), self.width(), editor.line_height())
+            if event is None or event.region().intersects(rect):
+                self._places.pop(line, None)
+                note = self._note_of(line)
+                if note is not None:
+                    self._paint_note(painter, line, rect, note)
+
+    def _paint_note(self, painter: QPainter, line: int, rect: QRect, note: Note) -> None:
+        """Writes a note at the right of its line, cut to the room that the line leaves."""
+        room = self.width() - _NOTE_MARGIN - self._editor.end_of(line) - _NOTE_GAP
+        text, width = note.text, self._metrics.horizontalAdvance(note.text)
+        if width > room:
+            if room < self._metrics.horizontalAdvance("…"):
+                return
+            text = self._metrics.elidedText(text, Qt.TextElideMode.ElideRight, room) if room >= _LEAST_NOTE else "…"
+            width = self._metrics.horizontalAdvance(text)
+        place = QRect(self.width() - _NOTE_MARGIN - int(width) - 2, rect.top(), int(width) + 2, rect.height())
+        painter.setPen(QColor(self._colours.coral if note.trouble else self._colours.note))
+        painter.drawText(place, RIGHT, text)
+        self._places[line] = (place, note)
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """Grows with the viewport; takes clicks on notes and shows long ones whole."""
+        if event is None:
+            return False
+        if event.type() == QEvent.Type.Resize and isinstance(watched, QWidget):
+            self.setGeometry(watched.rect())
+        elif event.type() == QEvent.Type.MouseButtonPress and isinstance(event, QMouseEvent):
+            found = self._at(event.position())
+            if found is not None:
+                self.clicked.emit(found[0])
+                return True
+        elif event.type() == QEvent.Type.ToolTip and isinstance(event, QHelpEvent):
+            found = self._at(QPointF(event.pos()))
+            QToolTip.showText(event.globalPos(), found[1].whole if found else "", self)
+            return True
+        return False
+
+    def _at(self, point: QPointF) -> tuple[int, Note] | None:
+        for line, (rect, note) in self._places.items():
+            if rect.adjusted(-6, 0, 6, 0).contains(point.toPoint()):
+                return line, note
+        return None

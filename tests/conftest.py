@@ -1,0 +1,54 @@
+"""What the tests share: recordings of small programs, and a window without a monitor."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+
+from eelgrass.reading.recording import Recording
+from eelgrass.runs.order import Order
+from eelgrass.runs.run import Run
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+Record = Callable[..., Recording]
+
+
+@pytest.fixture(autouse=True)
+def own_state_folder(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """No test sees or changes what the person at this machine had open."""
+    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "state"))
+
+
+@pytest.fixture
+def record(tmp_path: Path) -> Record:
+    """Records a program given as text, in a child process as always; `typed` lines are its input."""
+
+    def make(text: str, *typed: str, **order: object) -> Recording:
+        program = tmp_path / "program.py"
+        program.write_text(text)
+        run = Run(Order(program, **order))  # type: ignore[arg-type]
+        run.start()
+        for line in typed:
+            run.type_line(line)
+        run.end_input()
+        return Recording(run.wait())
+
+    return make
+
+
+@pytest.fixture
+def window(qtbot: object) -> Iterator[object]:
+    """The real window, shown."""
+    from eelgrass.desktop.app import application
+    from eelgrass.desktop.window import Window
+
+    application()
+    made = Window()
+    qtbot.addWidget(made)  # type: ignore[attr-defined]
+    made.show()
+    yield made
+    made.desk.runner.stop()

@@ -1,0 +1,210 @@
+"""What `eelgrass.reading` answers about small recordings whose every step can be worked out by hand."""
+
+from __future__ import annotations
+
+import pytest
+from conftest import Record
+
+from eelgrass.reading import answers, values
+from eelgrass.reading.loops import pass_at
+from eelgrass.reading.output import number_past, prompt
+from eelgrass.reading.recording import Recording
+from eelgrass.reading.state import frames_at
+from eelgrass.trace.values import NOT_SET
+
+SURVEY = """\
+def mean(levels):
+    total = 0
+    for level in levels:
+        if level > 9:
+            continue
+        total += level
+    return total / len(levels)
+
+pier = [2, 4]
+low = mean(pier)
+del low
+print("mean", mean([10, 3]))
+"""
+
+
+def lines(recording: Recording, steps: list[int]) -> list[int]:
+    return [recording.trace.line_of(step) for step in steps]
+
+
+def walk(recording: Recording, move: str, start: int, most: int = 100) -> list[int]:
+    """The steps that repeating one move leads through, until it leads nowhere."""
+    steps = [start]
+    while len(steps) < most:
+        step = getattr(recording.places, move)(steps[-1])
+        if step == steps[-1]:
+            break
+        steps.append(step)
+    return steps
+
+
+def test_on_stays_on_its_level_and_goes_through_the_module(record: Record) -> None:
+    recording = record(SURVEY)
+    steps = walk(recording, "next_line", recording.places.first())
+    assert lines(recording, steps) == [1, 9, 10, 11, 12, 12]
+    assert walk(recording, "previous_line", steps[-1]) == steps[::-1]
+
+
+def test_into_a_call_and_out_again(record: Record) -> None:
+    recording = record(SURVEY)
+    call = int(recording.visits.of_line(0, 10)[0])
+    inside = recording.places.into(call)
+    assert recording.trace.line_of(inside) == 2
+    assert recording.trace.line_of(recording.places.out(inside)) == 11
+    assert recording.places.call_of(inside) == call
+    assert recording.trace.line_of(recording.places.into(inside)) == 3, "no call here: into is the next line"
+    assert lines(recording, walk(recording, "next_line", inside))[:10] == [2, 3, 4, 6, 3, 4, 6, 3, 7, 7]
+
+
+def test_every_line_forward_and_back_is_the_same_way(record: Record) -> None:
+    recording = record(SURVEY)
+    forward = walk(recording, "next_any", recording.places.first())
+    assert forward[-1] == recording.places.last()
+    assert walk(recording, "previous_any", forward[-1]) == forward[::-1]
+
+
+def test_state_shows_scopes_unassigned_and_deleted_names(record: Record) -> None:
+    recording = record(SURVEY)
+    step = recording.places.into(int(recording.visits.of_line(0, 10)[0]))
+    module, frame = frames_at(recording.trace, step)
+    assert [scope.title for scope in frame.scopes] == ["parameters", "local"]
+    assert {binding.name: binding.value for binding in frame.scopes[1].bindings} == {"total": NOT_SET, "level": NOT_SET}
+    assert [binding.name for binding in module.scopes[0].bindings] == ["mean", "pier", "low"]
+    after = int(recording.visits.of_line(0, 12)[0])
+    low = frames_at(recording.trace, after)[0].scopes[0].bindings[2]
+    assert (low.name, low.value, low.deleted) == ("low", NOT_SET, True)
+
+
+def test_a_return_stop_knows_the_value_handed_back(record: Record) -> None:
+    recording = record(SURVEY)
+    returns = int(recording.visits.of_line(0, 7)[0])
+    stop = recording.places.next_in_frame(returns)
+    value = frames_at(recording.trace, stop)[-1].returns
+    assert values.text(recording.trace, value, stop) == "3.0"
+
+
+def test_visits_count_so_far_and_in_all_and_never(record: Record) -> None:
+    recording = record(SURVEY)
+    step = int(recording.visits.of_line(0, 6)[1])
+    counts = recording.visits.counts(0, step)
+    assert (counts[6].so_far, counts[6].in_all) == (2, 3)
+    assert (counts[5].so_far, counts[5].in_all) == (0, 1)
+    assert recording.visits.nearest(0, 6, 0) == int(recording.visits.of_line(0, 6)[0])
+    assert recording.visits.nearest(0, 8, 0) == -1
+
+
+def test_passes_of_a_loop_that_runs_twice(record: Record) -> None:
+    recording = record(
+        "for bed in range(2):\n    for shoot in range(3):\n        if shoot == 1 and bed == 1:\n            break\n"
+    )
+    told = [pass_at(recording.trace, recording.places, int(step)) for step in recording.visits.of_line(0, 2)]
+    assert [(its.number, its.in_all) for its in told if its] == [(1, 3), (2, 3), (3, 3), (0, 3), (1, 2), (2, 2)]
+    assert pass_at(recording.trace, recording.places, int(recording.visits.of_line(0, 3)[0])) is None
+
+
+def test_margin_notes_tell_what_lines_did(record: Record) -> None:
+    recording = record(SURVEY)
+    notes = {line: recording.notes.of_line(0, line, recording.places.last()) for line in range(1, 13)}
+    told = {line: note.text for line, note in notes.items() if note}
+    assert told == {
+        2: "total ← 0",
+        3: "ends after 2 passes",
+        4: "3 > 9 is false",
+        6: "total ← 3",
+        7: "gives back 1.5",
+        9: "pier ← [2, 4]",
+        10: "low ← 3.0",
+        11: "low deleted",
+        12: "printed 'mean 1.5'",
+    }
+    inside = recording.places.into(int(recording.visits.of_line(0, 12)[0]))
+    within = recording.notes.of_line(0, 12, inside)
+    assert within is not None
+    assert within.text == "in this call"
+
+
+def test_notes_name_elements_fields_and_exceptions(record: Record) -> None:
+    recording = record(
+        "class Crab:\n    pass\ncrab = Crab()\ncrab.tag = 'mo'\nbeds = {'pier': [1]}\nbeds['pier'].append(2)\n"
+        "beds['reef'] = 3\ntry:\n    beds['mud']\nexcept KeyError:\n    pass\n"
+    )
+    notes = {line: recording.notes.of_line(0, line, recording.places.last()) for line in range(1, 12)}
+    told = {line: (note.text, note.trouble) for line, note in notes.items() if note}
+    assert told[4] == ("crab.tag ← 'mo'", False)
+    assert told[6] == ("list[1] ← 2", False)
+    assert told[7] == ("beds['reef'] ← 3", False)
+    assert told[9] == ("raises KeyError", True)
+
+
+def test_layers_show_was_and_now_tags_and_opened_containers(record: Record) -> None:
+    recording = record("first = ['mo']\nsecond = first\nlevel = 1\nlevel = 2\nsecond.append('ti')\nlast = 0\n")
+    at = {line: int(recording.visits.of_line(0, line)[0]) for line in range(1, 7)}
+    rows = {row.name: row for row in recording.layers.at(at[5])[0].rows}
+    assert (rows["level"].was, rows["level"].text, rows["level"].changed) == ("1", "2", True)
+    assert rows["first"].tag == rows["second"].tag == "mo"
+    assert rows["last"].status == "unset"
+    assert [cell.text for cell in rows["first"].cells] == ["'mo'"]
+    path = rows["first"].path
+    after = recording.layers.at(at[6], frozenset({path}))[0].rows
+    opened = {row.name: row for row in after if row.indent == 1}
+    assert [(row.name, row.text) for row in opened.values()] == [("[0]", "'mo'"), ("[1]", "'ti'")]
+    second = next(row for row in after if row.name == "second")
+    assert second.changed, "a change made through one name is marked under the other"
+    assert [cell.changed for cell in second.cells] == [False, True]
+    before = recording.layers.at(at[2])[0].rows
+    assert next(row for row in before if row.name == "first").tag is None, "one name alone needs no tag"
+
+
+def test_long_containers_come_a_page_at_a_time(record: Record) -> None:
+    recording = record("beds = list(range(120))\nend = 1\n")
+    step = recording.places.last()
+    closed = recording.layers.at(step)[0].rows[0]
+    assert (closed.type_word, closed.can_open) == ("list of 120", True)
+    rows = recording.layers.at(step, frozenset({closed.path}))[0].rows
+    assert [row.name for row in rows[49:52]] == ["[48]", "[49]", "and 70 more"]
+
+
+def test_output_stands_as_it_was_and_input_is_in_its_place(record: Record) -> None:
+    recording = record("name = input('Who? ')\nprint('hello', name)\nmore = input('More? ')\n", "Kittiwake", "no")
+    told = [(piece.text, piece.channel, recording.trace.line_of(piece.step)) for piece in recording.output]
+    assert told == [
+        ("Who? ", 1, 1),
+        ("Kittiwake\n", 0, 1),
+        ("hello Kittiwake\n", 1, 2),
+        ("More? ", 1, 3),
+        ("no\n", 0, 3),
+    ]
+    assert prompt(recording.trace) == ""
+    second = int(recording.visits.of_line(0, 2)[0])
+    assert number_past(recording.trace, recording.output, second) == 2
+    assert number_past(recording.trace, recording.output, recording.places.last()) == 5
+
+
+def test_the_tide_line_shows_depth_and_frames(record: Record) -> None:
+    recording = record(SURVEY)
+    tide = recording.tide
+    assert tide.deepest == 1
+    assert [(body.name, body.depth) for body in tide.bodies(2)] == [("<module>", 0), ("mean", 1), ("mean", 1)]
+    assert (
+        tide.profile_between(0, tide.length, 10_000).tolist()
+        == recording.trace.depths[recording.trace.steps.frame].tolist()
+    )
+    assert tide.profile_between(0, tide.length, 2).tolist() == [1, 1]
+    assert len(tide.outputs()) == 1
+
+
+def test_state_as_data_nests_fields_and_survives_circles(record: Record) -> None:
+    recording = record("class Bed:\n    pass\nbed = Bed()\nbed.near = bed\nbed.shoots = [1]\nend = 0\n")
+    state = answers.full_state(recording.trace, recording.places.last())
+    bed = state["frames"][0]["scopes"]["module"]["bed"]
+    assert bed["type"] == "Bed"
+    assert bed["fields"]["shoots"]["text"] == "[1]"
+    assert bed["fields"]["near"]["object"] == bed["object"]
+    assert "fields" not in bed["fields"]["near"]
+    with pytest.raises(IndexError):
+        answers.full_state(recording.trace, 10_000)

@@ -1,0 +1,167 @@
+"""Runs from the parent's side: input, stopping, limits, and programs that cannot run or end badly."""
+
+from __future__ import annotations
+
+import json
+import queue
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+from conftest import Record
+
+from eelgrass.runs.order import CannotRunError, Order, check_text, find_program
+from eelgrass.runs.run import Run
+from eelgrass.trace.model import Trace
+
+
+def test_the_program_tells_when_it_waits_and_goes_on_with_what_is_typed(tmp_path: Path) -> None:
+    program = tmp_path / "ferry.py"
+    program.write_text("size = int(input('People? '))\nprint(size * 2)\n")
+    waiting: queue.Queue[Trace] = queue.Queue()
+    run = Run(Order(program), on_waiting=waiting.put)
+    run.start()
+    trace = waiting.get(timeout=30)
+    assert trace.waiting
+    assert trace.texts.pieces == ["People? "]
+    run.type_line("4")
+    final = run.wait()
+    assert final.texts.pieces == ["People? ", "4\n", "8", "\n"]
+    assert (final.outcome.outcome, final.outcome.exit_status, final.waiting) == ("finished", 0, False)
+
+
+def test_a_stopped_run_keeps_what_was_recorded(tmp_path: Path) -> None:
+    program = tmp_path / "endless.py"
+    program.write_text("tide = 0\nprint(input())\nwhile True:\n    tide += 1\n")
+    waiting: queue.Queue[Trace] = queue.Queue()
+    run = Run(Order(program), on_waiting=waiting.put)
+    run.start()
+    waiting.get(timeout=30)
+    run.stop()
+    trace = run.wait()
+    assert (trace.outcome.outcome, trace.outcome.exit_status) == ("stopped", 3)
+    assert "stopped" in (trace.outcome.reason or "")
+    assert [trace.line_of(step) for step in range(len(trace.steps))] == [1, 1, 2]
+
+
+@pytest.mark.parametrize(
+    ("limits", "reason"),
+    [
+        ({"max_steps": 20_000}, "20,000 steps"),
+        ({"max_seconds": 0.3}, "longer than 0.3"),
+        ({"max_memory_mib": 1}, "memory"),
+    ],
+)
+def test_limits_stop_a_program_that_runs_away(record: Record, limits: dict[str, float], reason: str) -> None:
+    recording = record("tide = 0\nwhile True:\n    tide += 1\n", **limits)
+    assert recording.trace.outcome.outcome == "stopped"
+    assert reason in (recording.trace.outcome.reason or "")
+    assert len(recording.trace.steps) > 1000
+
+
+@pytest.mark.parametrize(
+    ("ending", "outcome"),
+    [
+        ("import sys; sys.exit(7)", ("exited", 7)),
+        ("import os; os._exit(5)", ("exited", 5)),
+        ("import os; os.kill(os.getpid(), 9)", ("stopped", 137)),
+        ("raise ValueError('low tide')", ("raised", 1)),
+    ],
+)
+def test_every_way_to_end_has_its_outcome(record: Record, ending: str, outcome: tuple[str, int]) -> None:
+    told = record(f"level = 1\n{ending}\n").trace.outcome
+    assert (told.outcome, told.exit_status) == outcome
+
+
+def test_more_input_than_there_is_ends_in_a_plain_sentence(record: Record) -> None:
+    recording = record("first = input()\nsecond = input()\n", "only one")
+    assert recording.trace.outcome.reason == "EOFError: EOF when reading a line, at line 2."
+
+
+def test_programs_that_cannot_run_say_why(tmp_path: Path) -> None:
+    with pytest.raises(CannotRunError, match=r"no file or folder called .*nowhere"):
+        find_program(tmp_path / "nowhere.py")
+    with pytest.raises(CannotRunError, match="no Python program"):
+        find_program(tmp_path)
+    broken = tmp_path / "broken.py"
+    broken.write_text("level = 1\nif level\n    print(level)\n")
+    assert find_program(tmp_path) == broken
+    with pytest.raises(CannotRunError, match=r"line 2 \(“if level”\): expected ':'") as caught:
+        check_text(broken)
+    assert caught.value.line == 2
+    broken.write_bytes(b"level = '\xff'\n")
+    with pytest.raises(CannotRunError, match="cannot run"):
+        check_text(broken)
+    (tmp_path / "other.py").write_text("")
+    with pytest.raises(CannotRunError, match="several programs"):
+        find_program(tmp_path)
+
+
+def eelgrass(*arguments: str, cwd: Path, given: str = "") -> subprocess.CompletedProcess[str]:
+    return subprocess.run(
+        [sys.executable, "-m", "eelgrass.cli", *arguments],
+        capture_output=True,
+        text=True,
+        cwd=cwd,
+        input=given,
+        check=False,
+        timeout=60,
+    )
+
+
+def test_the_shell_records_and_answers(tmp_path: Path) -> None:
+    (tmp_path / "tide.py").write_text(
+        "import sys\ndef high(level):\n    return level > 2\nprint(high(3), sys.argv[1])\n"
+    )
+    made = eelgrass("record", "-o", "t.eelrec", "--summary", "s.json", "tide.py", "--reef", cwd=tmp_path)
+    assert (made.stdout, made.stderr, made.returncode) == ("True --reef\n", "", 0)
+    summary = json.loads((tmp_path / "s.json").read_text())
+    assert (summary["outcome"], summary["steps"], summary["frames"]) == ("finished", 8, 2)
+    assert summary["recording_bytes"] == (tmp_path / "t.eelrec").stat().st_size
+    steps = [
+        json.loads(line) for line in eelgrass("steps", "t.eelrec", "--from", "4", cwd=tmp_path).stdout.splitlines()
+    ]
+    assert [(step["step"], step["line"], step["kind"], step["depth"]) for step in steps] == [
+        (4, 2, "call", 1),
+        (5, 3, "line", 1),
+        (6, 3, "return", 1),
+        (7, 4, "return", 0),
+    ]
+    state = json.loads(eelgrass("state", "t.eelrec", "5", cwd=tmp_path).stdout)
+    assert state["frames"][1]["scopes"]["parameters"]["level"] == {"type": "int", "text": "3", "object": None}
+    dump = [json.loads(line) for line in eelgrass("dump", "t.eelrec", cwd=tmp_path).stdout.splitlines()]
+    assert dump[5]["variables"]["level"]["text"] == "3"
+
+
+@pytest.mark.parametrize(
+    ("arguments", "status", "sentence"),
+    [
+        (("record", "nowhere.py"), 1, "There is no file or folder called “nowhere.py”."),
+        (("record", "."), 1, "has no Python program in it"),
+        (("state", "no.eelrec", "1"), 1, "cannot be read"),
+        (("steps", "text.eelrec"), 1, "is not a recording"),
+        (("open", "nowhere.py"), 1, "There is no file or folder called"),
+        (("sing",), 2, "No such command"),
+    ],
+)
+def test_what_cannot_be_done_is_said_in_one_line(
+    tmp_path: Path, arguments: tuple[str, ...], status: int, sentence: str
+) -> None:
+    (tmp_path / "text.eelrec").write_text("nothing")
+    told = eelgrass(*arguments, cwd=tmp_path)
+    assert told.returncode == status
+    assert sentence in told.stderr
+    assert "Traceback" not in told.stderr
+    assert told.stdout == ""
+
+
+def test_a_module_by_name_and_a_text_that_does_not_compile(tmp_path: Path) -> None:
+    (tmp_path / "broken.py").write_text("level = (1\n")
+    plain = subprocess.run([sys.executable, "broken.py"], capture_output=True, text=True, cwd=tmp_path, check=False)
+    ours = eelgrass("record", "broken.py", cwd=tmp_path)
+    assert (ours.stderr, ours.returncode) == (plain.stderr, plain.returncode)
+    (tmp_path / "bay.py").write_text("print(__name__, __file__)\n")
+    ours = eelgrass("record", "-m", "bay", cwd=tmp_path)
+    assert ours.stdout == f"__main__ {tmp_path / 'bay.py'}\n"
+    assert (tmp_path / "bay.eelrec").exists()

@@ -1,0 +1,239 @@
+"""The real window, driven as a person would: keys, clicks, typing, files that cannot be opened."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtGui import QColor
+from pytestqt.qtbot import QtBot
+
+from eelgrass.desktop.actions import ACTIONS
+from eelgrass.desktop.palette import LIGHT
+from eelgrass.desktop.signs import SIGNS
+from eelgrass.desktop.window import Window
+from eelgrass.trace import files
+
+MEAN = """\
+def mean(levels):
+    total = sum(levels)
+    return total / len(levels)
+
+low = mean([2, 4])
+print('mean', low)
+"""
+
+
+def open_program(window: Window, qtbot: QtBot, path: Path, text: str) -> None:
+    path.write_text(text)
+    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        window.desk.open(path)
+
+
+def line(window: Window) -> int:
+    assert window.reader.recording is not None
+    return window.reader.recording.trace.line_of(window.reader.step)
+
+
+def layer_titles(window: Window) -> list[str]:
+    return [placed.layer.title for placed in window.depths.placed]
+
+
+def test_arrow_keys_walk_forward_and_back(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    open_program(window, qtbot, tmp_path / "mean.py", MEAN)
+    keys, seen = Qt.Key, [line(window)]
+    for key in (keys.Key_Right, keys.Key_Down, keys.Key_Right, keys.Key_Up, keys.Key_Left, keys.Key_Left):
+        qtbot.keyClick(window, key)
+        seen.append(line(window))
+    assert seen == [1, 5, 2, 3, 6, 5, 1]
+    qtbot.keyClick(window, keys.Key_End)
+    assert window.output.toPlainText() == "mean 3.0\n"
+    qtbot.keyClick(window, keys.Key_Left, Qt.KeyboardModifier.ShiftModifier)
+    qtbot.keyClick(window, keys.Key_Left, Qt.KeyboardModifier.ShiftModifier)
+    assert line(window) == 3, "every single line: back into the call"
+    assert layer_titles(window) == ["module", "mean"]
+    assert [row.row.name for row in window.depths.placed[1].rows][-1] == "gives back"
+
+
+def test_every_view_follows_the_reader(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    open_program(window, qtbot, tmp_path / "mean.py", MEAN)
+    call = int(window.reader.recording.visits.of_line(0, 5)[0])  # type: ignore[union-attr]
+    window.reader.go(call)
+    editor = window.text.editor
+    assert editor.markersAtLine(4) != 0
+    assert editor.markersAtLine(3) == 0
+    assert window.text.gutter.counts[2].so_far == 0
+    assert 2 in editor._faded
+    window.reader.move("into")
+    assert 2 not in editor._faded
+    assert window.text.note(5).text == "in this call"  # type: ignore[union-attr]
+    assert window.strip._place.text() == f"step {window.reader.step} of 8"
+    x = window.tide.x_of(window.reader.step + 0.5)
+    picture = window.tide.grab().toImage()
+    assert picture.pixelColor(int(x), 60).lightness() < QColor(LIGHT.ink).lightness() + 30
+
+
+def test_clicks_lead_to_steps(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    open_program(window, qtbot, tmp_path / "mean.py", MEAN)
+    y = window.text.editor.top_of(3) + 5
+    qtbot.mouseClick(window.text.gutter, Qt.MouseButton.LeftButton, pos=QPoint(30, y))
+    assert line(window) == 3
+    outer = window.depths.placed[0].rect
+    qtbot.mouseClick(
+        window.depths.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(int(outer.left()) + 30, int(outer.top()) + 8)
+    )
+    assert line(window) == 5, "a layer's title leads to the line at which it waits"
+    end = QPoint(int(window.tide.x_of(8.5)), 60)
+    qtbot.mouseClick(window.tide, Qt.MouseButton.LeftButton, pos=end)
+    assert window.reader.step == 8
+    window.output.go_to_piece(window.output.textCursor())
+    assert line(window) == 6
+
+
+def test_containers_open_in_place(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    open_program(window, qtbot, tmp_path / "beds.py", "beds = {'pier': [1, 2], 'reef': [3]}\nend = 0\n")
+    window.reader.move("last")
+    (row,) = [row for row in window.depths.placed[0].rows if row.row.name == "beds"]
+    at = row.rect.center().toPoint()
+    qtbot.mouseClick(window.depths.viewport(), Qt.MouseButton.LeftButton, pos=at)
+    names = [row.row.name for row in window.depths.placed[0].rows]
+    assert names == ["beds", "['pier']", "['reef']", "end"]
+    qtbot.mouseClick(window.depths.viewport(), Qt.MouseButton.LeftButton, pos=at)
+    assert len(window.depths.placed[0].rows) == 2
+
+
+def test_a_waiting_program_is_answered_and_run_again_with_the_same_input(
+    window: Window, qtbot: QtBot, tmp_path: Path
+) -> None:
+    program = tmp_path / "ferry.py"
+    program.write_text("size = int(input('People? '))\nnext_size = int(input('And? '))\nprint(size + next_size)\n")
+    place = window.input_place
+    with qtbot.waitSignal(window.desk.asked, timeout=30_000):
+        window.desk.open(program)
+    assert place.isVisible()
+    assert line(window) == 1
+    with qtbot.waitSignal(window.desk.asked, timeout=30_000) as asked:
+        qtbot.keyClicks(place.line, "4")
+        qtbot.keyClick(place.line, Qt.Key.Key_Return)
+    assert asked.args == ["And? "]
+    qtbot.keyClicks(place.line, "5")
+    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        qtbot.mouseClick(place.give, Qt.MouseButton.LeftButton)
+    assert not place.isVisible()
+    assert line(window) == 2, "who has typed stays where they typed"
+    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        window.actions_by_id["run"].trigger()
+    assert window.reader.recording is not None
+    assert window.reader.recording.trace.texts.pieces[-2:] == ["9", "\n"]
+    with qtbot.waitSignal(window.desk.asked, timeout=30_000):
+        window.actions_by_id["run_new"].trigger()
+    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        qtbot.mouseClick(place.no_more, Qt.MouseButton.LeftButton)
+    assert "EOFError" in window.notice.text()
+
+
+def test_a_running_program_can_be_stopped(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    program = tmp_path / "endless.py"
+    program.write_text("tide = int(input())\nwhile True:\n    tide += 1\n")
+    with qtbot.waitSignal(window.desk.asked, timeout=30_000):
+        window.desk.open(program)
+    window.desk.answer("1")
+    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        window.actions_by_id["stop"].trigger()
+    assert "You stopped the run" in window.notice.text()
+    assert window.reader.recording is not None
+
+
+@pytest.mark.parametrize(
+    ("name", "content", "sentence"),
+    [
+        ("nowhere.py", None, "There is no file or folder called"),
+        ("empty_folder", "folder", "has no Python program in it"),
+        ("broken.py", "level = 1\nif level\n    pass\n", "Python does not understand line 2 (“if level”)"),
+        ("odd.eelrec", "no recording", "is not a recording, or it is damaged"),
+    ],
+)
+def test_what_cannot_be_opened_is_said_in_the_window(
+    window: Window, qtbot: QtBot, tmp_path: Path, name: str, content: str | None, sentence: str
+) -> None:
+    path = tmp_path / name
+    if content == "folder":
+        path.mkdir()
+    elif content is not None:
+        path.write_text(content)
+    window.desk.open(path)
+    qtbot.waitUntil(lambda: sentence in window.notice.text(), timeout=10_000)
+    assert window.notice.isVisible()
+    if name == "broken.py":
+        assert window.text.editor.markersAtLine(1) != 0
+        assert window.reader.recording is None
+
+
+def test_a_program_that_raises_says_so_and_shows_where(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    open_program(window, qtbot, tmp_path / "raises.py", "beds = [1]\nprint(beds[3])\n")
+    assert "IndexError: list index out of range, at line 2." in window.notice.text()
+    window.reader.move("last")
+    row = window.depths.placed[-1].layer.rows[-1]
+    assert (row.status, row.text) == ("raises", "IndexError('list index out of range')")
+    assert "Traceback" in window.output.toPlainText()
+
+
+def test_a_recording_is_saved_and_opened_again(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    open_program(window, qtbot, tmp_path / "mean.py", MEAN)
+    window.save(tmp_path / "mean.eelrec")
+    assert "saved" in window.notice.text()
+    assert len(files.load(tmp_path / "mean.eelrec").steps) == 9
+    with qtbot.waitSignal(window.reader.opened, timeout=30_000):
+        window.desk.open(tmp_path / "mean.eelrec")
+    assert line(window) == 1
+    assert not window.actions_by_id["run"].isEnabled()
+    window.save(tmp_path / "no_such_folder" / "mean.eelrec")
+    assert "could not be saved" in window.notice.text()
+
+
+def test_actions_have_keys_of_their_own_and_all_signs_are_drawn() -> None:
+    keys = [key for action in ACTIONS for key in action.keys]
+    assert len(keys) == len(set(keys))
+    assert {action.sign for action in ACTIONS if action.sign} == set(SIGNS)
+
+
+def contrast(first: str, second: str) -> float:
+    """WCAG 2 contrast ratio."""
+
+    def luminance(colour: str) -> float:
+        parts = [part / 255 for part in QColor(colour).getRgb()[:3] if part is not None]
+        red, green, blue = (part / 12.92 if part <= 0.04045 else ((part + 0.055) / 1.055) ** 2.4 for part in parts)
+        return 0.2126 * red + 0.7152 * green + 0.0722 * blue
+
+    high, low = sorted((luminance(first), luminance(second)), reverse=True)
+    return (high + 0.05) / (low + 0.05)
+
+
+def test_text_has_enough_contrast() -> None:
+    c = LIGHT
+    pairs = [(ink, c.foam) for ink in (c.ink, c.ink_soft, c.note, c.kelp, c.coral, c.number, c.text_literal)]
+    pairs += [(c.ink, c.waterline), (c.ink_soft, c.sand), (c.ink_soft, c.shallow), (c.kelp, c.waterline)]
+    pairs += [(c.on_deep, c.deep), (c.on_deep_soft, c.deep), (c.leaf, c.deep), (c.leaf_dark, c.sand)]
+    assert [pair for pair in pairs if contrast(*pair) < 4.5] == []
+
+
+@pytest.mark.xvfb
+@pytest.mark.skipif(shutil.which("xvfb-run") is None, reason="no virtual screen here; ./test installs one")
+def test_the_tour_drives_a_real_window_on_a_screen(tmp_path: Path) -> None:
+    environment = {key: value for key, value in os.environ.items() if not key.startswith("QT_")}
+    command = ["xvfb-run", "-a", "-s", "-screen 0 1400x900x24", sys.executable, "-m", "eelgrass.cli", "tour"]
+    done = subprocess.run(
+        [*command, str(tmp_path / "tour")], env=environment, capture_output=True, text=True, timeout=120, check=False
+    )
+    assert done.returncode == 0, done.stderr
+    pictures = sorted(path.name for path in (tmp_path / "tour").glob("*.png"))
+    assert pictures == sorted(
+        f"{name}.png"
+        for name in ("at-the-end", "gauges-start", "gives-back", "reading", "shared-list", "waiting-for-input")
+    )
+    assert len(files.load(tmp_path / "tour" / "ferry_list.eelrec").texts.pieces) > 5
