@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import contextlib
+import fcntl
 import json
 import os
+import queue
 import selectors
 import signal
 import subprocess
@@ -24,7 +27,10 @@ from eelgrass.trace.stream import StreamError
 BASE_FRAMES = 3
 #: Exit status of a run that a limit or the person stopped.
 STOPPED = 3
-_READ_BYTES = 1 << 18
+_READ_BYTES = 1 << 20
+_PIPE_BYTES = 1 << 20
+#: When so many blocks wait to be built, the program has to wait after all.
+_MOST_UNBUILT_BLOCKS = 512
 _KEPT_ERROR_BYTES = 1 << 16
 
 #: Called from the run's own thread with the recording so far.
@@ -50,6 +56,7 @@ class Run:
         self._broken: str | None = None
         self._errors = b""
         self._process: subprocess.Popen[bytes] | None = None
+        self._arrived: queue.Queue[tuple[int, bytes] | None] = queue.Queue(_MOST_UNBUILT_BLOCKS)
         self._thread: threading.Thread | None = None
 
     # For a window: the program talks to us
@@ -126,6 +133,8 @@ class Run:
         """Starts the child; gives the reading end of its stream."""
         reading, writing = os.pipe()
         try:
+            with contextlib.suppress(OSError):  # a smaller pipe is only slower
+                fcntl.fcntl(reading, fcntl.F_SETPIPE_SZ, _PIPE_BYTES)
             self._process = subprocess.Popen(
                 [sys.executable, str(child_script()), json.dumps(_told(self.order, writing))],
                 pass_fds=[writing],
@@ -143,6 +152,8 @@ class Run:
         """Takes in the stream until the program's process has ended and nothing is left to read."""
         process = self._process
         assert process is not None
+        building = threading.Thread(target=self._build, name="eelgrass-build", daemon=True)
+        building.start()
         os.set_blocking(stream, False)
         ended = os.pidfd_open(process.pid)
         with selectors.DefaultSelector() as selector:
@@ -168,6 +179,8 @@ class Run:
                 pass
             process.stderr.close()
         self.end_input()
+        self._arrived.put(None)
+        building.join()
         self._conclude()
         self._on_end(self._builder.trace())
 
@@ -176,11 +189,20 @@ class Run:
         data = _read_some(fd)
         if data and self._broken is None:
             try:
-                for kind, payload in self._blocks.feed(data):
-                    self._take_block(kind, payload)
-            except (StreamError, wire.StreamError) as error:
+                for block in self._blocks.feed(data):
+                    self._arrived.put(block)
+            except wire.StreamError as error:
                 self._broken = str(error)
         return bool(data)
+
+    def _build(self) -> None:
+        """On a thread of its own, so that the program does not have to wait while columns are made of what it did."""
+        while (block := self._arrived.get()) is not None:
+            if self._broken is None:
+                try:
+                    self._take_block(*block)
+                except StreamError as error:
+                    self._broken = str(error)
 
     def _take_errors(self, fd: int) -> bool:
         data = _read_some(fd)

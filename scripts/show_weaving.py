@@ -1,0 +1,22 @@
+"""Prints a program's woven text, with hooks as ‹name›: `show_weaving.py PROGRAM`."""
+
+import ast
+import re
+import sys
+from pathlib import Path
+
+from eelgrass.recorder.nodes import MARK
+from eelgrass.recorder.points import Points
+from eelgrass.recorder.weave import Weaver
+from eelgrass.recorder.wire import FIRST_POINT
+
+
+def main() -> None:
+    """Weaves the program named on the command line."""
+    program = Path(sys.argv[1])
+    woven = Weaver(Points(FIRST_POINT), ast.parse(program.read_bytes(), str(program))).module()
+    mark = re.escape(repr(MARK).strip("'"))
+    print(re.sub(f"'{mark}(\\w+)'", r"‹\1›", ast.unparse(woven)))
+
+
+main()
