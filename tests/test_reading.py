@@ -198,6 +198,20 @@ def test_the_tide_line_shows_depth_and_frames(record: Record) -> None:
     assert len(tide.outputs()) == 1
 
 
+def test_a_very_deep_stack_shows_its_two_ends_and_exceptions_where_they_begin(record: Record) -> None:
+    recording = record(
+        "def dive(depth):\n    if depth == 90:\n        raise ValueError(depth)\n    dive(depth + 1)\n"
+        "try:\n    dive(0)\nexcept ValueError as error:\n    print(error)\n"
+    )
+    deepest = int(recording.visits.of_line(0, 3)[0])
+    titles = [layer.title for layer in recording.layers.at(deepest)]
+    assert titles == ["module", "dive", "dive", "65 more calls, of dive", *["dive"] * 24]
+    assert [recording.trace.line_of(int(step)) for step in recording.tide.exceptions()] == [3, 6]
+    note = recording.notes.of_line(0, 8, recording.places.last())
+    assert note is not None
+    assert note.text == "printed '90'", "the name that the handler loses is no news"
+
+
 def test_state_as_data_nests_fields_and_survives_circles(record: Record) -> None:
     recording = record("class Bed:\n    pass\nbed = Bed()\nbed.near = bed\nbed.shoots = [1]\nend = 0\n")
     state = answers.full_state(recording.trace, recording.places.last())

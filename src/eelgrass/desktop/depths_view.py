@@ -111,7 +111,10 @@ class DepthsView(QAbstractScrollArea):
         bar = self.verticalScrollBar()
         painter.translate(0, -(bar.value() if bar else 0))
         deepest = len(self.placed) - 1
+        shown = QRectF(0, bar.value() if bar else 0, self.width(), self.height())
         for number, placed in enumerate(self.placed):
+            if not placed.rect.intersects(shown):
+                continue
             self._paint_layer(painter, placed, number / max(deepest, 1))
 
     def _paint_layer(self, painter: QPainter, placed: PlacedLayer, share: float) -> None:

@@ -11,8 +11,8 @@ from eelgrass.desktop.editor import Editor
 from eelgrass.desktop.palette import RIGHT, Palette, blend, ui_font
 from eelgrass.reading.visits import Count
 
-_GUTTER_PX = 96
-_NUMBER_RIGHT = 44
+_GUTTER_PX = 104
+_NUMBER_RIGHT = 38
 
 
 class Gutter(QWidget):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import numpy as np
 from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt
 from PyQt6.QtGui import (
     QColor,
@@ -27,6 +28,7 @@ from eelgrass.reading.tide import Body, Tide
 _MARGIN = 16
 _SURFACE = 30  # from the top of the widget to the surface
 _LEAST_BODY_PX = 3
+_MOST_BANDS = 24
 _ZOOM = 1.25
 
 
@@ -131,23 +133,28 @@ class TideView(QWidget):
         height = self._layer_height(tide)
         pixels = self.width() - 2 * _MARGIN
         per_pixel = (self._to - self._from) / max(pixels, 1)
-        if per_pixel > 1:
+        if per_pixel > 1 or height < _LEAST_BODY_PX:
             self._paint_silhouette(painter, tide, height, pixels)
+        if height < _LEAST_BODY_PX:
+            return
         painter.setFont(self.font())
         for body in tide.bodies(per_pixel * _LEAST_BODY_PX):
             if body.last >= self._from and body.first <= self._to:
                 self._paint_body(painter, body, height, tide.deepest)
 
     def _paint_silhouette(self, painter: QPainter, tide: Tide, height: float, pixels: int) -> None:
+        """In bands of several levels where there are many, each painted in runs of equal depth."""
         depths = tide.profile_between(int(self._from), int(self._to), pixels)
         step = pixels / len(depths)
-        painter.setPen(Qt.PenStyle.NoPen)
-        for number, depth in enumerate(depths.tolist()):
-            left = _MARGIN + number * step
-            for level in range(1, depth + 1):
-                painter.fillRect(
-                    QRectF(left, _SURFACE + level * height, step + 0.5, height), self._water(level, tide.deepest)
+        levels = max(1, -(-tide.deepest // _MOST_BANDS))
+        for top in range(1, tide.deepest + 1, levels):
+            filled = np.clip(depths - top + 1, 0, levels)
+            edges = np.flatnonzero(np.diff(filled, prepend=-1, append=-1))
+            for left, right in zip(edges[:-1].tolist(), edges[1:].tolist(), strict=True):
+                rect = QRectF(
+                    _MARGIN + left * step, _SURFACE + top * height, (right - left) * step, filled[left] * height
                 )
+                painter.fillRect(rect, self._water(top, tide.deepest))
 
     def _water(self, depth: int, deepest: int) -> QColor:
         if depth == 0:

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from eelgrass.reading import values
 from eelgrass.reading.notes import brief
 from eelgrass.reading.places import Places
-from eelgrass.reading.state import Binding, FrameState, frames_at
+from eelgrass.reading.state import Binding, FrameState, frame_state, stack_at
 from eelgrass.reading.tags import TAGGABLE, Tags
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import StepKind, Trace
@@ -19,6 +19,8 @@ _MOST_CELLS = 12
 _CELL_CHARACTERS = 10
 #: So many elements of an opened container show; a row says how many more there are.
 PAGE = 50
+#: Of a very deep stack, so many of the outermost and of the innermost frames show.
+_OUTER_LAYERS, _INNER_LAYERS = 3, 24
 _VALUE_CHARACTERS = 60
 _WAS_CHARACTERS = 24
 
@@ -76,11 +78,25 @@ class Layers:
 
     def at(self, step: int, opened: frozenset[Path] = frozenset()) -> list[Layer]:
         """The layers at a step, outermost first. `opened` holds the paths of containers and objects that are open."""
-        frames = frames_at(self.trace, step)
+        stack = stack_at(self.trace, step)
+        left_out = stack[_OUTER_LAYERS:-_INNER_LAYERS]
+        if left_out:
+            stack = stack[:_OUTER_LAYERS] + stack[-_INNER_LAYERS:]
+        frames = [frame_state(self.trace, frame, place, step) for frame, place in stack]
         before = self.places.previous_in_frame(step)
         since = before if before >= 0 else self.places.call_of(step)
         view = _View(self.trace, self.tags, step, since, opened, self.tags.shared(frames, step))
-        return [self._layer(view, frame, frame is frames[-1]) for frame in frames]
+        layers = [self._layer(view, frame, frame is frames[-1]) for frame in frames]
+        if left_out:
+            layers.insert(_OUTER_LAYERS, self._folded(left_out))
+        return layers
+
+    def _folded(self, stack: list[tuple[int, int]]) -> Layer:
+        """One layer for the many frames in the middle of a very deep stack."""
+        frame, place = stack[-1]
+        names = sorted({self.trace.function_of_frame(frame).name for frame, _ in stack})
+        title = f"{len(stack)} more calls, of {', '.join(names[:3])}{' …' if len(names) > 3 else ''}"
+        return Layer(frame, title, "each waits for the next", int(self.trace.depths[frame]), False, place)
 
     def _layer(self, view: _View, frame: FrameState, active: bool) -> Layer:
         kind = self.trace.steps.kind[view.step] if active else StepKind.CALL

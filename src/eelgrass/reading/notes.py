@@ -137,7 +137,9 @@ class Notes:
             inner = values.text(trace, key, after)
             place = f"{owner}.{trace.values.get(key)}" if part == Part.FIELD else f"{owner}[{inner}]"
         if change.value == NOT_SET:
-            return f"{place} deleted"
+            kind = trace.program.statements[int(trace.steps.statement[visit])].kind
+            # Python itself takes away the name of a handler's exception at the end of the handler.
+            return f"{place} deleted" if kind == "delete" or part != Part.NAME else ""
         return f"{place} ← {brief(trace, change.value, after, length)}"
 
     def _name_of(self, number: int, visit: int, step: int) -> str:

@@ -59,10 +59,11 @@ def frames_at(trace: Trace, step: int) -> list[FrameState]:
     in the recording."""
     if not 0 <= step < len(trace.steps):
         raise IndexError(f"there is no step {step}")
-    return [_frame_state(trace, frame, place, step) for frame, place in stack_at(trace, step)]
+    return [frame_state(trace, frame, place, step) for frame, place in stack_at(trace, step)]
 
 
-def _frame_state(trace: Trace, frame: int, place: int, step: int) -> FrameState:
+def frame_state(trace: Trace, frame: int, place: int, step: int) -> FrameState:
+    """One frame of the stack that `stack_at` gives, as it is just before `step`."""
     returning = trace.steps.kind[step] == StepKind.RETURN and place == step
     value = int(trace.frames.value[frame]) if returning and trace.frames.end[frame] == FrameEnd.RETURNED else NOT_SET
     return FrameState(

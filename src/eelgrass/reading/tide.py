@@ -70,8 +70,10 @@ class Tide:
         return np.unique(self.trace.texts.step[self.trace.texts.channel > 0])
 
     def exceptions(self) -> Ints:
-        """The steps at which an exception is raised, or goes through a frame."""
-        return np.unique(self.trace.raises.step)
+        """The steps at which an exception is raised or caught; not those at which it only goes through a frame."""
+        raises = self.trace.raises
+        same = np.concatenate(([False], raises.value[1:] == raises.value[:-1])) if len(raises.value) else raises.caught
+        return np.unique(raises.step[~same.astype(np.bool_) | (raises.caught != 0)])
 
     def words(self, step: int) -> str:
         """What is at a step, said in words."""
