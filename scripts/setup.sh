@@ -3,7 +3,7 @@
 
 # What Qt needs to open a window, what shows text, and the virtual screen that one test uses.
 system_packages=(
-    python3-venv libgl1 libegl1 libxkbcommon0 libxkbcommon-x11-0 libdbus-1-3 libfontconfig1 libxcb-cursor0 libxcb-icccm4
+    python3-venv libglib2.0-0 libgl1 libegl1 libxkbcommon0 libxkbcommon-x11-0 libdbus-1-3 libfontconfig1 libxcb-cursor0 libxcb-icccm4
     libxcb-image0 libxcb-keysyms1 libxcb-randr0 libxcb-render-util0 libxcb-shape0 libxcb-xinerama0 libxcb-xkb1
     fonts-dejavu-core xvfb xauth
 )

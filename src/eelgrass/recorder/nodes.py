@@ -41,12 +41,19 @@ def load(name: str) -> ast.Name:
 
 
 def placed(nodes: Iterable[_Node], at: ast.AST) -> list[_Node]:
-    """Gives new nodes, which have no place of their own yet, the place of `at`."""
+    """Gives new nodes, which have no place of their own yet, the place of `at`.
+
+    What stands below a node that has a place has been placed before, so this costs only as much as is new.
+    """
     nodes = list(nodes)
-    for root in nodes:
-        for node in ast.walk(root):
-            if isinstance(node, (ast.expr, ast.stmt, ast.ExceptHandler)) and not hasattr(node, "lineno"):
-                ast.copy_location(node, at)
+    place = {name: getattr(at, name, None) for name in ("lineno", "col_offset", "end_lineno", "end_col_offset")}
+    waiting: list[ast.AST] = list(nodes)
+    while waiting:
+        node = waiting.pop()
+        if not hasattr(node, "lineno"):
+            if "lineno" in node._attributes:
+                node.__dict__.update(place)
+            waiting.extend(ast.iter_child_nodes(node))
     return nodes
 
 
