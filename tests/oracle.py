@@ -8,11 +8,14 @@ the way out of a `with`, for `except` clauses and for a class statement inside t
 
 import ast
 import json
+import opcode
 import os
 import sys
 import types
 
 SKIPPED = ("<listcomp>", "<setcomp>", "<dictcomp>", "<genexpr>", "<lambda>")
+#: What CPython does after an exception went through a handler or `finally` carries the line of the last statement there.
+CLEANING_UP = ("RERAISE", "COPY", "POP_EXCEPT")
 GENERATORS = 0x20 | 0x80 | 0x200
 
 
@@ -76,6 +79,8 @@ class Photographer:
     def line(self, frame, code):
         if code.co_filename not in self.files:
             self.files[code.co_filename] = Statements(code.co_filename)
+        if opcode.opname[code.co_code[frame.f_lasti]] in CLEANING_UP:
+            return
         node = self.files[code.co_filename].at(frame.f_lineno)
         before = self.current.get(frame)
         if node is None or (isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant)):

@@ -141,9 +141,13 @@ class Run:
                 source = file.read()
             code = self.weave(source, program)
         sys.modules["__main__"] = main
-        stdio.tell_output("stdout", lambda text: self.hooks.output(1, text))
-        stdio.tell_output("stderr", lambda text: self.hooks.output(2, text))
-        stdio.tell_input(self._before_input, self._after_input)
+        stdio.replace_streams(
+            {
+                "stdin": stdio.Telling(before=self._before_input, after=self._after_input),
+                "stdout": stdio.Telling(written=lambda text: self.hooks.output(1, text)),
+                "stderr": stdio.Telling(written=lambda text: self.hooks.output(2, text)),
+            }
+        )
         return code, namespace
 
     def _weave_module(self, source: bytes, file: str) -> CodeType:

@@ -8,50 +8,59 @@ from collections.abc import Callable, Iterable
 from typing import Any
 
 
-def _class(name: str, base: type, methods: dict[str, Any]) -> Any:
-    """A subclass that looks like its base to a program that asks."""
-    return type(base)(name, (base,), {"__module__": base.__module__, "__doc__": base.__doc__, **methods})
+class Telling:
+    """What is called when text passes through a stream: `written` with each text written; `before` when the program
+    starts to wait for text, and `after` with what it got ('' at the end of input)."""
+
+    def __init__(
+        self,
+        written: Callable[[str], None] = lambda _text: None,
+        before: Callable[[], None] = lambda: None,
+        after: Callable[[str], None] = lambda _text: None,
+    ) -> None:
+        self.written = written
+        self.before = before
+        self.after = after
 
 
-def _settings(stream: io.TextIOWrapper) -> dict[str, Any]:
-    return {
-        "encoding": stream.encoding,
-        "errors": stream.errors,
-        "newline": "\n" if stream.writable() else None,
-        "line_buffering": stream.line_buffering,
-        "write_through": stream.write_through,
-    }
+def replace_streams(telling: dict[str, Telling]) -> None:
+    """Puts telling streams in the place of `sys.stdin`, `sys.stdout` and `sys.stderr`, as far as they are text streams.
+
+    All are of one class, as they were; what to call is kept outside of them, so that they carry nothing of ours.
+    """
+    callbacks: dict[int, Telling] = {}
+    class_ = _telling_class(callbacks)
+    for name, its in telling.items():
+        stream = getattr(sys, name)
+        if not isinstance(stream, io.TextIOWrapper):
+            continue
+        settings = _settings(stream)
+        mode = stream.mode
+        told = class_(stream.detach(), **settings)
+        told.mode = mode
+        callbacks[id(told)] = its
+        setattr(sys, name, told)
+        setattr(sys, f"__{name}__", told)
 
 
-def tell_output(name: str, tell: Callable[[str], None]) -> None:
-    """Puts a stream in the place of `sys.stdout` or `sys.stderr` that calls `tell` with each text written."""
-    stream = getattr(sys, name)
-    if not isinstance(stream, io.TextIOWrapper):
-        return
-    plain_write = io.TextIOWrapper.write
+def _telling_class(callbacks: dict[int, Telling]) -> Any:
+    """A subclass of the usual text stream that looks like it to a program that asks."""
+    base = io.TextIOWrapper
+    silent = Telling()
 
     def write(self: io.TextIOWrapper, text: str, /) -> int:
-        count = plain_write(self, text)
-        tell(text)
+        count = base.write(self, text)
+        callbacks.get(id(self), silent).written(text)
         return count
 
-    _replace(name, stream, {"write": write})
-
-
-def tell_input(before: Callable[[], None], after: Callable[[str], None]) -> None:
-    """Puts a stream in the place of `sys.stdin` that calls `before` when the program starts to wait for text, and
-    `after` with the text that it got ('' at the end of input)."""
-    stream = sys.stdin
-    if not isinstance(stream, io.TextIOWrapper):
-        return
-
     def telling(method: str) -> Callable[..., Any]:
-        plain = getattr(io.TextIOWrapper, method)
+        plain = getattr(base, method)
 
         def read(self: io.TextIOWrapper, *arguments: Any) -> str:
-            before()
+            its = callbacks.get(id(self), silent)
+            its.before()
             text: str = plain(self, *arguments)
-            after(text)
+            its.after(text)
             return text
 
         read.__name__ = method
@@ -63,15 +72,18 @@ def tell_input(before: Callable[[], None], after: Callable[[str], None]) -> None
             raise StopIteration
         return line
 
-    _replace("stdin", stream, {"read": telling("read"), "readline": telling("readline"), "__next__": next_line})
+    methods = {"write": write, "read": telling("read"), "readline": telling("readline"), "__next__": next_line}
+    return type("TextIOWrapper", (base,), {"__module__": base.__module__, "__doc__": base.__doc__, **methods})
 
 
-def _replace(name: str, stream: io.TextIOWrapper, methods: dict[str, Any]) -> None:
-    settings, mode = _settings(stream), stream.mode
-    told = _class("TextIOWrapper", io.TextIOWrapper, methods)(stream.detach(), **settings)
-    told.mode = mode
-    setattr(sys, name, told)
-    setattr(sys, f"__{name}__", told)
+def _settings(stream: io.TextIOWrapper) -> dict[str, Any]:
+    return {
+        "encoding": stream.encoding,
+        "errors": stream.errors,
+        "newline": "\n" if stream.writable() else None,
+        "line_buffering": stream.line_buffering,
+        "write_through": stream.write_through,
+    }
 
 
 def flush_all(streams: Iterable[str] = ("stdout", "stderr")) -> None:

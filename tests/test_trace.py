@@ -1,0 +1,156 @@
+"""The columns against plain models of them: histories, scopes, and what changes inside objects."""
+
+from __future__ import annotations
+
+import ast
+import symtable
+
+import numpy as np
+import pytest
+from conftest import Record
+from generated import programs
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from eelgrass.reading import values
+from eelgrass.reading.state import bindings_of
+from eelgrass.recorder.points import Points
+from eelgrass.recorder.weave import Weaver
+from eelgrass.recorder.wire import FIRST_POINT
+from eelgrass.trace.columns import Column
+from eelgrass.trace.histories import Histories, Part, Slots
+from eelgrass.trace.values import NOT_SET
+
+writes = st.lists(st.tuples(st.integers(0, 4), st.integers(0, 6), st.integers(-1, 3)), max_size=40)
+
+
+@given(writes)
+def test_histories_answer_as_a_replay_would(made: list[tuple[int, int, int]]) -> None:
+    made.sort(key=lambda write: write[1])
+    column = [np.array([write[part] for write in made], np.int32) for part in range(3)]
+    owners = np.array([0, 0, 1, 1, 2], np.int32)
+    slots = Slots(np.zeros(5, np.uint8), owners, np.arange(5, dtype=np.int32), *column)
+    histories = Histories(slots)
+    for step in range(8):
+        held, written = {}, {}
+        for slot, at, value in made:
+            if at < step:
+                held[slot], written[slot] = value, at
+        all_slots = np.arange(5)
+        assert histories.values_at(all_slots, step).tolist() == [held.get(slot, NOT_SET) for slot in range(5)]
+        assert histories.written_at(all_slots, step).tolist() == [written.get(slot, -2) for slot in range(5)]
+    for slot in range(5):
+        told = [(write.step, write.value) for write in histories.all_writes(slot)]
+        assert told == [(at, value) for its, at, value in made if its == slot]
+    assert histories.of_frame(0).tolist() == [0, 1]
+    assert Part.NAME == 0
+
+
+@given(st.lists(st.lists(st.integers(-(2**31), 2**31 - 1), max_size=700), max_size=4))
+def test_columns_grow_and_old_views_stay_true(parts: list[list[int]]) -> None:
+    column, views, so_far = Column("i4"), [], []
+    for part in parts:
+        column.extend(part[:-1])
+        for value in part[-1:]:
+            column.append(value)
+        so_far = so_far + part
+        views.append((column.view(), list(so_far)))
+    for view, expected in views:
+        assert view.tolist() == expected
+    with pytest.raises(IndexError):
+        column[len(so_far)]
+
+
+TRICKY = """
+import os.path as way, sys
+from math import *
+def outer(first, *rest, key=lambda hidden: hidden, **more):
+    global shared
+    shared = inner_names = 1
+    class Nested:
+        field = first
+        __secret = 2
+        def method(self):
+            return __class__, self.__secret, field
+    def inner():
+        nonlocal inner_names
+        inner_names = [first for first in rest if (walrus := first)]
+        return more, walrus, print
+    try:
+        with open(key) as (a, [b, *c]):
+            for d.x, e[0] in c: pass
+    except OSError as problem:
+        import sys as system
+    match first:
+        case {"x": captured, **others} | [captured, *others]: pass
+        case str() as whole: pass
+    return inner, Nested
+"""
+
+
+def tables(table: symtable.SymbolTable) -> list[symtable.SymbolTable]:
+    skipped = ("lambda", "listcomp", "setcomp", "dictcomp", "genexpr")
+    children = [child for child in table.get_children() if child.get_name() not in skipped]
+    return [table, *[found for child in children for found in tables(child)]]
+
+
+def check_scopes(text: str) -> None:
+    """Our scopes of a text against the compiler's own."""
+    points = Points(FIRST_POINT)
+    Weaver(points, ast.parse(text)).module()
+    found = tables(symtable.symtable(text, "bay.py", "exec"))
+    expected = {(table.get_name().replace("top", "<module>"), table.get_lineno()): table for table in found}
+    assert len(points.functions) == len(expected)
+    for function in points.functions:
+        line = 0 if function["kind"] == "module" else function["line"]
+        symbols = expected[function["name"], line].get_symbols()
+        bound = [symbol for symbol in symbols if symbol.is_assigned() or symbol.is_parameter() or symbol.is_imported()]
+        free = {symbol.get_name() for symbol in symbols if symbol.is_free()} - {"__class__"}
+        assert set(function["local"]) == {symbol.get_name() for symbol in bound if symbol.is_local()}, function["name"]
+        assert set(function["free"]) - {"__class__"} == free, function["name"]
+
+
+def test_scopes_are_those_of_the_compiler() -> None:
+    check_scopes(TRICKY)
+
+
+@settings(max_examples=25)
+@given(programs())
+def test_scopes_of_generated_programs_are_those_of_the_compiler(text: str) -> None:
+    check_scopes(text)
+
+
+@pytest.mark.parametrize(
+    ("change", "expected"),
+    [
+        ("beds.sort()", "[1, 2, 3]"),
+        ("beds.insert(1, 'x')", "[3, 'x', 1, 2]"),
+        ("beds.pop(0)", "[1, 2]"),
+        ("del beds[0]", "[1, 2]"),
+        ("beds[1:] = [7, 8, 9]", "[3, 7, 8, 9]"),
+        ("beds *= 2", "[3, 1, 2, 3, 1, 2]"),
+        ("beds.clear()", "[]"),
+        ("import heapq; heapq.heapify(beds)", "[1, 3, 2]"),
+        ("counts['b'] = counts.pop('a')", "{'c': 2, 'b': 1}"),
+        ("counts.update(a=5, z=6)", "{'a': 5, 'c': 2, 'z': 6}"),
+        ("del counts['a']; counts['a'] = 9", "{'c': 2, 'a': 9}"),
+        ("counts.setdefault('y', []).append(1)", "{'a': 1, 'c': 2, 'y': [1]}"),
+        ("marks.add(4); marks.discard(1)", "{2, 4}"),
+        ("marks |= {3}", "{1, 2, 3}"),
+        ("grid[1][0] = beds", "[[0], [[3, 1, 2]]]"),
+        ("setattr(crab, 'tag', 1); crab.tag += 1", "2"),
+    ],
+)
+def test_changes_inside_objects_are_seen(record: Record, change: str, expected: str) -> None:
+    recording = record(
+        "class Crab: pass\nbeds, counts, marks, grid, crab = [3, 1, 2], {'a': 1, 'c': 2}, {1, 2}, [[0], [1]], Crab()\n"
+        f"{change}\nend = 0\n"
+    )
+    trace, step = recording.trace, recording.places.last()
+    state = {binding.name: binding.value for binding in bindings_of(trace, 0, step)}
+    if "crab" in change:
+        ((_, value),) = values.fields(trace, trace.values.object_of(state["crab"]) or 0, step)
+        assert values.text(trace, value, step) == expected
+        return
+    name = next(name for name in ("grid", "beds", "counts", "marks") if name in change)
+    assert values.text(trace, state[name], step) == expected
