@@ -12,7 +12,10 @@ texts = st.sampled_from(("'mo'", "'ti'", "''"))
 
 @st.composite
 def expressions(draw: st.DrawFn, depth: int = 2) -> str:
-    """An expression over the names; it may fail when it is run, which is part of the game."""
+    """An expression over the names; it may fail when it is run, which is part of the game.
+
+    What it makes is never larger than what it is made from by more than a little, or loops would fill the memory.
+    """
     plain = st.one_of(numbers, texts, st.sampled_from(NAMES), st.just("None"))
     if depth == 0:
         return draw(plain)
@@ -20,19 +23,20 @@ def expressions(draw: st.DrawFn, depth: int = 2) -> str:
     form = draw(st.integers(0, 9))
     if form < 3:
         return draw(plain)
+    small = st.one_of(numbers, texts)
     if form == 3:
-        return f"({draw(inner)} {draw(st.sampled_from(('+', '-', '*', '//', '%')))} {draw(inner)})"
+        return f"({draw(inner)} {draw(st.sampled_from(('+', '-', '//', '%')))} {draw(small)})"
     if form == 4:
-        return f"[{draw(inner)}, {draw(inner)}]"
+        return f"[{draw(small)}, {draw(small)}]"
     if form == 5:
-        return f"{{{draw(texts)}: {draw(inner)}, {draw(numbers)}: {draw(inner)}}}"
+        return f"{{{draw(texts)}: {draw(small)}, {draw(numbers)}: {draw(small)}}}"
     if form == 6:
         return f"{draw(st.sampled_from(NAMES))}[{draw(inner)}]"
     if form == 7:
         return f"helper({draw(inner)}, {draw(inner)})"
     if form == 8:
         return f"({draw(inner)} if {draw(inner)} else {draw(inner)})"
-    return f"({draw(inner)}, {draw(inner)})"
+    return f"({draw(small)}, {draw(inner)})"
 
 
 @st.composite
@@ -51,12 +55,13 @@ def simple(draw: st.DrawFn) -> list[str]:
             st.sampled_from(
                 (
                     f"{name} = {value}",
-                    f"{name} += {value}",
+                    f"{name} += {draw(st.one_of(numbers, texts))}",
+                    f"{name} += [{draw(texts)}]",
                     f"{name}, {other} = {other}, {value}",
                     f"{name} = {other} = {value}",
                     f"{name}[{draw(expressions(1))}] = {value}",
-                    f"{name}[0] += {value}",
-                    f"{name}[:1] = {value}",
+                    f"{name}[0] += {draw(numbers)}",
+                    f"{name}[:1] = [{draw(numbers)}, {draw(texts)}]",
                     f"{name}.append({value})",
                     f"{name}.insert(0, {value})",
                     f"{name}.pop()",

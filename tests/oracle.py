@@ -14,7 +14,7 @@ import sys
 import types
 
 SKIPPED = ("<listcomp>", "<setcomp>", "<dictcomp>", "<genexpr>", "<lambda>")
-#: What CPython does after an exception went through a handler or `finally` carries the line of the last statement there.
+#: What CPython does after an exception has gone through a `finally` carries the line of the last statement there.
 CLEANING_UP = ("RERAISE", "COPY", "POP_EXCEPT")
 GENERATORS = 0x20 | 0x80 | 0x200
 

@@ -12,6 +12,7 @@ import signal
 import subprocess
 import sys
 import threading
+import traceback
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
@@ -203,6 +204,10 @@ class Run:
                     self._take_block(*block)
                 except StreamError as error:
                     self._broken = str(error)
+                except Exception as error:
+                    # An error of ours: the run must still come to its end, and be told of.
+                    traceback.print_exc()
+                    self._broken = f"Eelgrass failed to make a recording of what the program did ({error})."
 
     def _take_errors(self, fd: int) -> bool:
         data = _read_some(fd)
