@@ -3,7 +3,7 @@
 Run as a script in a process of its own: `oracle.py OUT PROGRAM [ARGS…]`. Writes JSON Lines: file, line, function,
 variables. It looks at values with plain recursion over built-in types, sharing no code with the recorder. Line events
 are brought down to statements: CPython reports a line of its own for each part of a statement that spans several, for
-the way out of a `with`, for `except` clauses and for a class statement inside the class body.
+the way out of a `with`, for `except` clauses and for a class or function at its own first line.
 """
 
 import ast
@@ -15,7 +15,7 @@ import types
 
 SKIPPED = ("<listcomp>", "<setcomp>", "<dictcomp>", "<genexpr>", "<lambda>")
 #: What CPython does after an exception has gone through a `finally` carries the line of the last statement there.
-CLEANING_UP = ("RERAISE", "COPY", "POP_EXCEPT")
+CLEANING_UP = ("RERAISE", "COPY")
 GENERATORS = 0x20 | 0x80 | 0x200
 
 
@@ -52,12 +52,15 @@ class Statements:
         for node in ast.iter_child_nodes(parent):
             if isinstance(node, ast.stmt):
                 body = getattr(node, "body", getattr(node, "cases", None))
-                first = min([node.lineno, *[item.lineno for item in getattr(node, "decorator_list", [])]])
+                first = self._first_line(node)
                 inner = body[0].pattern if isinstance(node, ast.Match) else body[0] if body else None
-                last = max(node.lineno, inner.lineno - 1) if inner else node.end_lineno
+                last = max(node.lineno, self._first_line(inner) - 1) if inner else node.end_lineno
                 for line in range(first, last + 1):
                     self.header.setdefault(line, node)
             self._fill(node)
+
+    def _first_line(self, node):
+        return min([node.lineno, *[item.lineno for item in getattr(node, "decorator_list", [])]])
 
     def at(self, line):
         return self.header.get(line)
@@ -85,17 +88,19 @@ class Photographer:
         before = self.current.get(frame)
         if node is None or (isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant)):
             return
-        class_line = isinstance(node, ast.ClassDef) and node.name == code.co_name and not code.co_flags & 1
+        own_line = isinstance(node, (ast.ClassDef, ast.FunctionDef)) and node.name == code.co_name
+        own_line = own_line and node.lineno >= code.co_firstlineno > 0 and frame.f_lineno == code.co_firstlineno
         continued = node is before and node.lineno != node.end_lineno
         way_out = isinstance(node, (ast.With, ast.Try)) and before not in (None, node)
         way_out = way_out and node.lineno <= before.lineno <= node.end_lineno
-        if class_line or continued or way_out:
+        if own_line or continued or way_out:
             return
         self.current[frame] = node
+        in_class = not code.co_flags & 1 and code.co_name != "<module>"
         variables = {
             name: show(value)
             for name, value in list(frame.f_locals.items())
-            if not name.startswith("__") and not name.startswith(".") and name != "_"
+            if not name.startswith(("__", ".")) and name != "_" and (not in_class or name in code.co_names)
         }
         row = {"file": code.co_filename, "line": node.lineno, "function": code.co_name, "variables": variables}
         self.out.write(json.dumps(row) + "\n")

@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 from conftest import Record
 from generated import programs
-from hypothesis import given, settings
+from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from eelgrass.reading import values
@@ -114,7 +114,7 @@ def test_scopes_are_those_of_the_compiler() -> None:
     check_scopes(TRICKY)
 
 
-@settings(max_examples=25)
+@settings(max_examples=25, deadline=None, derandomize=True, suppress_health_check=[HealthCheck.too_slow])
 @given(programs())
 def test_scopes_of_generated_programs_are_those_of_the_compiler(text: str) -> None:
     check_scopes(text)

@@ -114,7 +114,7 @@ class Places:
             if after >= 0:
                 return after
             frame = caller
-        return _after(self.stops, step, step) if trace.frames.last[frame] >= 0 else step
+        return step
 
     def call_of(self, step: int) -> int:
         """The caller's step that made the call which this frame is."""

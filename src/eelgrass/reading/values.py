@@ -91,7 +91,8 @@ def items(trace: Trace, number: int, step: int) -> list[tuple[int, int]]:
     program would meet them. The key of a list's or set's element is its place."""
     found = held(trace, number, Part.ITEM, step)
     if trace.objects.shape_of(number) == "dict":
-        found.sort(key=lambda row: trace.histories.set_since(row[0], step))
+        if trace.histories.have_gaps(slot for slot, _, _ in found):
+            found.sort(key=lambda row: trace.histories.set_since(row[0], step))
     else:
         found.sort(key=lambda row: int(trace.values.get(row[1])))
     return [(key, value) for _, key, value in found]

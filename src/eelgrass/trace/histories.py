@@ -6,6 +6,7 @@ list of its writes. State at a step is one binary search in the history of each 
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 import numpy as np
@@ -106,13 +107,13 @@ class Histories:
         steps = (self._when[start:end] & 0xFFFFFFFF) - 1
         return [Write(*pair) for pair in zip(steps.tolist(), self._value[start:end].tolist(), strict=True)]
 
+    def have_gaps(self, slots: Iterable[int]) -> bool:
+        """Whether any of the slots is ever without a value again once it has had one."""
+        return not self._with_gaps.isdisjoint(slots)
+
     def set_since(self, slot: int, step: int) -> int:
-        """The step of the write from which a slot with a value has had one without a gap. For slots that never had a
-        gap, -2: the order in which they were first written is that of their numbers."""
-        if slot not in self._with_gaps:
-            return -2
-        since = -2
-        held = False
+        """The step of the write from which a slot that has a value just before `step` has had one without a gap."""
+        since, held = -2, False
         for write in self.all_writes(slot):
             if write.step >= step:
                 break
