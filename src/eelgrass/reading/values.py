@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 from eelgrass.trace.histories import Part
@@ -30,14 +29,6 @@ TYPE_WORDS = {
 }
 #: Shapes whose text Python can write as a literal, when the type is exactly the built-in one.
 _LITERAL_TYPES = {"list", "dict", "set", "frozenset", "tuple"}
-
-
-@dataclass(frozen=True)
-class Element:
-    """One element of a container or field of an object: its key as text, and its value's number."""
-
-    key: str
-    value: int
 
 
 def type_name(trace: Trace, value: int) -> str:

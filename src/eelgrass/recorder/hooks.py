@@ -154,37 +154,32 @@ class Hooks:
         """`owner[key]` has been assigned."""
         number = self.registry.known(owner)
         kind, key_kind = type(owner), type(key)
-        if number is not None and kind is list and key_kind is int:
+        if number is None:
+            self.changed(owner)
+        elif kind is list and key_kind is int:
             index = key if key >= 0 else key + len(owner)
-            self._item(number, index, owner[index])
-        elif number is not None and kind is dict and key_kind in (int, str, float, bool):
-            self._item(number, key, owner[key])
+            self._inside(wire.SET_ITEM, number, index, owner[index])
+        elif kind is dict and (key_kind is str or key_kind is int or key_kind is float or key_kind is bool):
+            self._inside(wire.SET_ITEM, number, key, owner[key])
         else:
             self.changed(owner)
 
-    def _item(self, number: tuple[int], key: Any, value: Any) -> None:
-        told = self.value(value)  # may report a new object, so it comes before this event's own values
-        self.values.append(number)
-        self.values.append(key)
-        self.values.append(told)
-        self.events.append(wire.SET_ITEM)
+    def _inside(self, point: int, number: tuple[int], key: Any, value: Any) -> None:
+        """Tells of one element or field. The value may be a new object, which is told of before."""
+        kind = type(value)
+        if not (kind is int or kind is str or kind is float or kind is bool or value is None):
+            value = self.registry.plain(value)
+        self.values += (number, key, value)
+        self.events.append(point)
 
     def field_set(self, owner: Any, name: str) -> None:
         """`owner.name` has been assigned."""
         number = self.registry.known(owner)
-        facts = self.registry.facts(type(owner))
-        if number is None or facts.shape != "instance" or not facts.stores_plainly(name):
+        fields = self.registry.plain_fields(owner, name) if number is not None else None
+        if number is None or fields is None or name not in fields:
             self.changed(owner)
-            return
-        try:
-            told = self.registry.field(owner, facts, name)
-        except KeyError:
-            self.changed(owner)
-            return
-        self.values.append(number)
-        self.values.append(name)
-        self.values.append(told)
-        self.events.append(wire.SET_FIELD)
+        else:
+            self._inside(wire.SET_FIELD, number, name, fields[name])
 
     def changed(self, owner: Any, method: str = "") -> None:
         """`owner` may have changed anywhere; `method` names the list method that did it, if one did."""
@@ -195,7 +190,7 @@ class Hooks:
         if number is None:
             self.registry.ref(owner)
         elif kind is list and method == "append" and owner:
-            self._item(number, len(owner) - 1, owner[-1])
+            self._inside(wire.SET_ITEM, number, len(owner) - 1, owner[-1])
         else:
             shape = self.registry.facts(kind).shape
             if shape in ("list", "dict", "set", "instance", "class"):

@@ -23,6 +23,7 @@ _arguments: Callable[[BaseException], tuple[Any, ...]] = BaseException.__dict__[
 #: A tuple up to this long travels as a value of its own; a longer one becomes an object, seen once.
 SHORT_TUPLE = 16
 _NESTING = 4
+_UNKNOWN = object()
 
 #: Built-in types and the shape under which their objects, and those of their subclasses, are shown.
 _SHAPES: tuple[tuple[type, str], ...] = (
@@ -101,6 +102,7 @@ class Registry:
         self._report = report
         self._known: dict[int, tuple[tuple[int], Any, bool]] = {}
         self._facts: dict[int, TypeFacts] = {}
+        self._field_ways: dict[tuple[int, str], Any] = {}
         self._next = 0
         self._fresh: list[tuple[tuple[int], Any]] = []
         self._describing = False
@@ -184,16 +186,18 @@ class Registry:
             fields.update({name: self.plain(value) for name, value in entries if type(name) is str})
         return fields
 
-    def field(self, obj: Any, facts: TypeFacts, name: str) -> Any:
-        """The plain value of one field. Raises KeyError when the object itself holds no such field."""
-        if name in facts.slots:
-            try:
-                return self.plain(facts.slots[name](obj))
-            except AttributeError as missing:
-                raise KeyError(name) from missing
-        if facts.field_dict is None:
-            raise KeyError(name)
-        return self.plain(dict.__getitem__(facts.field_dict(obj), name))
+    def plain_fields(self, obj: Any, name: str) -> dict[str, Any] | None:
+        """The dictionary in which `obj.name = value` has put the value, or None where code of the program stands
+        between or the object keeps the field elsewhere."""
+        kind = type(obj)
+        key = (id(kind), name)
+        getter = self._field_ways.get(key, _UNKNOWN)
+        if getter is _UNKNOWN:
+            facts = self.facts(kind)
+            plainly = facts.shape == "instance" and facts.stores_plainly(name) and name not in facts.slots
+            getter = self._field_ways[key] = facts.field_dict if plainly else None
+        fields = None if getter is None else getter(obj)
+        return fields if type(fields) is dict else None
 
     def plain(self, value: Any, nesting: int = 0) -> Any:
         """A value as it stands inside a description: JSON scalars, `(n,)` for object n, tagged lists for the rest."""

@@ -5,7 +5,6 @@ from __future__ import annotations
 import ast
 
 FunctionNode = ast.FunctionDef | ast.AsyncFunctionDef | ast.Lambda
-_COMPREHENSIONS = (ast.ListComp, ast.SetComp, ast.DictComp, ast.GeneratorExp)
 
 
 class Scope:

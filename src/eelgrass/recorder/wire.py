@@ -104,8 +104,3 @@ class Blocks:
                 raise StreamError("The recorded program's event stream is damaged.")
             del self._pending[:end]
             yield kind, payload
-
-    @property
-    def unfinished(self) -> bool:
-        """Whether the bytes so far end in the middle of a block."""
-        return bool(self._pending)

@@ -233,16 +233,14 @@ class Run:
             self._builder.outcome = Outcome("stopped", self._broken, status)
         elif self._stopped_by_person:
             self._builder.outcome = Outcome("stopped", "You stopped the run.", STOPPED)
+        elif not self._ended and not self._builder.program.modules:
+            said = self._errors.decode("utf-8", "replace").strip().rpartition("\n")[2]
+            self._builder.outcome = Outcome("stopped", f"The program could not be started. {said}".strip(), status)
         elif not self._ended:
             reason = _untold_end(code)
             self._builder.outcome = Outcome("stopped" if code < 0 else "exited", reason, status)
         else:
             self._builder.outcome = replace(self._builder.outcome, exit_status=status)
-
-    @property
-    def error_text(self) -> str:
-        """The last of what the child wrote on standard error, when it has not our own."""
-        return self._errors.decode("utf-8", "replace")
 
 
 def _untold_end(code: int) -> str:
