@@ -178,3 +178,12 @@ def test_a_module_by_name_and_a_text_that_does_not_compile(tmp_path: Path) -> No
     ours = eelgrass("record", "-m", "bay", cwd=tmp_path)
     assert ours.stdout == f"__main__ {tmp_path / 'bay.py'}\n"
     assert (tmp_path / "bay.eelrec").exists()
+
+
+def test_a_program_may_set_its_own_recursion_limit(record: Record) -> None:
+    recording = record(
+        "import sys\nsys.setrecursionlimit(2500)\ndef dive(depth):\n    return depth and dive(depth - 1)\n"
+        "print(dive(2300))\ntry:\n    dive(2600)\nexcept RecursionError as error:\n    print(error)\n"
+    )
+    assert "".join(recording.trace.texts.pieces) == "0\nmaximum recursion depth exceeded\n"
+    assert int(recording.trace.depths.max()) in range(2490, 2510)

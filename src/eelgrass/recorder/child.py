@@ -33,11 +33,7 @@ class Run:
         self.order = order
         self.fd = int(order["fd"])
         self.limits = limits.Limits(order["max_steps"], order["max_seconds"], order["max_memory_mib"])
-        base = order["base_frames"]
-        limit = sys.getrecursionlimit()
-        self.hooks = Hooks(self._hand_over, limit)
-        # Room for the hooks themselves; the program's own limit is kept by `Hooks.enter`.
-        sys.setrecursionlimit(limit + base + 60)
+        self.hooks = Hooks(self._hand_over, order["base_frames"])
         self._next_point = wire.FIRST_POINT
         self._step_points = bytearray(wire.FIRST_POINT)
         self._events_told = 0

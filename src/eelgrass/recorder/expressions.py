@@ -37,13 +37,13 @@ class Expressions:
         """A statement that tells of a new point, which has no value."""
         return ast.Expr(append("events", ast.Constant(self.point(kind, statement, name))))
 
-    def store_reports(self, name: str, statement: int, by: str = "value") -> list[ast.stmt]:
+    def store_reports(self, name: str, statement: int, by: str = "value", kind: int = wire.STORE) -> list[ast.stmt]:
         """Reports that `name` has been stored; whole numbers, the commonest values, without a call of ours."""
         is_int = ast.Compare(call("type", load(name)), [ast.Is()], [hook("int")])
         told = ast.IfExp(is_int, load(name), call(by, load(name)))
         return [
             ast.Expr(append("values", told)),
-            self.event(wire.STORE, statement, self.scope.mangled(name)),
+            self.event(kind, statement, self.scope.mangled(name)),
         ]
 
     def expressions(self, node: ast.AST, skip: Iterable[ast.AST] = ()) -> None:

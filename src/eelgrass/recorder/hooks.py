@@ -7,7 +7,7 @@ The hottest hooks are not here at all: woven text appends to the two lists itsel
 from __future__ import annotations
 
 from collections.abc import Callable
-from sys import exc_info
+from sys import exc_info, getrecursionlimit, setrecursionlimit
 from typing import Any
 
 from eelgrass.recorder import wire
@@ -15,22 +15,28 @@ from eelgrass.recorder.objects import Registry
 
 #: Woven loops and calls hand the lists on once they hold this many events.
 FULL = 8192
+#: Call frames that the deepest of the hooks may need.
+ROOM = 60
 
 
 class Hooks:
     """The recorder's state in the child: what has happened since the last hand-over.
 
     `hand_over(events, values)` is called with the full lists; it must copy what it needs, since they are emptied.
+    `frames_below` is how many call frames of ours lie below the program's module.
     """
 
-    def __init__(self, hand_over: Callable[[list[int], list[Any]], None], recursion_limit: int) -> None:
+    def __init__(self, hand_over: Callable[[list[int], list[Any]], None], frames_below: int) -> None:
+        self.recursion_limit = getrecursionlimit()
+        self._room = frames_below + ROOM
+        self._roomy_limit = self.recursion_limit + self._room
+        setrecursionlimit(self._roomy_limit)
         self.events: list[int] = []
         self.values: list[Any] = []
         self.receivers: list[Any] = []
         self.depth: list[None] = []
         self.registry = Registry(self._new_object)
         self._hand_over = hand_over
-        self._recursion_limit = recursion_limit
         self._recursion_error: BaseException | None = None
         self._unwound = False
 
@@ -45,7 +51,9 @@ class Hooks:
             "len": len,
             "flush": self.flush,
             "value": self.value,
-            "enter": self.enter,
+            "too_deep": self.too_deep,
+            "depth": self.depth,
+            "recursion_limit": self.recursion_limit,
             "leave": self.leave,
             "returning": self.returning,
             "left": self.left,
@@ -85,24 +93,27 @@ class Hooks:
 
     # Frames
 
-    def enter(self, point: int, *arguments: Any) -> None:
-        """A frame begins; its parameters' BIND points follow `point` in order.
+    def too_deep(self) -> None:
+        """Called when more frames are open than the recursion limit that the program started with allows.
 
-        Raises RecursionError where a plain run would: the interpreter's own limit is set higher, for our own calls.
+        Raises RecursionError where a plain run would: the interpreter's own limit is set higher, for our own calls. A
+        program that has set a limit of its own since gets that one, with the same room added.
         """
-        if len(self.events) > FULL:
-            self.flush()
-        self.depth.append(None)
-        self.events.append(point)
-        if len(self.depth) > self._recursion_limit:
+        set_now = getrecursionlimit()
+        if set_now != self._roomy_limit:
+            self.recursion_limit = set_now
+            self._roomy_limit = set_now + self._room
+            setrecursionlimit(self._roomy_limit)
+        if len(self.depth) > self.recursion_limit:
             self._recursion_error = RecursionError("maximum recursion depth exceeded")
             raise self._recursion_error
-        for offset, argument in enumerate(arguments, 1):
-            self._say(point + offset, self.value(argument))
 
     def leave(self, point: int, value: Any) -> Any:
         """A frame ends by handing back `value`."""
-        self._say(point, self.value(value))
+        kind = type(value)
+        simple = kind is int or kind is str or kind is float or kind is bool or value is None
+        self.values.append(value if simple else self.registry.plain(value))
+        self.events.append(point)
         self.depth.pop()
         return value
 

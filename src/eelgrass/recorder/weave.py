@@ -211,21 +211,30 @@ class Weaver(Expressions):
         """
         at = at or cast(ast.stmt, node)
         first = [stmt for stmt in node.body if is_docstring(stmt, node) or is_future(stmt)]
-        enter = self.point(wire.ENTER, -1)
-        for param in self.scope.params:
-            self.point(wire.BIND, -1, param)
-        params: list[ast.expr] = [load(param) for param in self.scope.params]
-        opening: ast.stmt = ast.Expr(call("enter", ast.Constant(enter), *params))
+        opening = self._opening()
         self.guarded = any(isinstance(inner, (ast.Try, ast.TryStar, ast.With)) for inner in own_statements(node.body))
         kind, told_by = (wire.RETURNING, "returning") if self.guarded else (wire.LEAVE, "leave")
         body = self._body(node.body, -1, BODY, node)
         end = ast.Expr(call(told_by, ast.Constant(self.point(kind, -1)), ast.Constant(None)))
         unwind: list[ast.expr] = [ast.Constant(self.point(wire.UNWIND, -1)), ast.Constant(self.guarded)]
         again: list[ast.stmt] = [ast.Expr(call("unwind", *unwind)), ast.Raise(None, None)]
-        whole = ast.Try([opening, *body, end], [ast.ExceptHandler(hook("BaseException"), None, again)], [], [])
+        whole = ast.Try([*opening, *body, end], [ast.ExceptHandler(hook("BaseException"), None, again)], [], [])
         if self.guarded:
             whole = ast.Try([whole], [], [], [ast.Expr(call("left", ast.Constant(self.point(wire.LEFT, -1))))])
         return [*first, *placed([whole], at)]
+
+    def _opening(self) -> list[ast.stmt]:
+        """Tells, without a call of ours in the usual case, that a frame begins and what its parameters are."""
+        opening: list[ast.stmt] = [
+            self._flush_check(),
+            ast.Expr(append("depth", ast.Constant(None))),
+            self.event(wire.ENTER, -1),
+        ]
+        deep = ast.Compare(call("len", hook("depth")), [ast.Gt()], [hook("recursion_limit")])
+        opening.append(ast.If(deep, [ast.Expr(call("too_deep"))], []))
+        for param in self.scope.params:
+            opening += self.store_reports(param, -1, kind=wire.BIND)
+        return opening
 
 
 class _Inside:
