@@ -7,8 +7,9 @@ from pathlib import Path
 
 import pytest
 from conftest import Record
-from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
-from PyQt6.QtGui import QDropEvent, QWheelEvent
+from PyQt6.QtCore import QEvent, QMimeData, QObject, QPoint, QPointF, Qt, QUrl
+from PyQt6.QtGui import QDropEvent, QPaintEvent, QWheelEvent
+from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from eelgrass.desktop import app, settings
@@ -70,6 +71,25 @@ def test_the_tide_line_zooms_about_the_pointer_and_keeps_the_reader_on_view(
     assert 0 < tide.x_of(last) < tide.width()
     wheel(tide, x, -40)
     assert (tide.step_at(0), tide.step_at(tide.width())) == (0, last)
+
+
+def test_the_margin_is_painted_anew_when_a_move_scrolls_the_text(window: Window, record: Record, qtbot: QtBot) -> None:
+    text = "\n".join(f"level_{number} = {number}" for number in range(90)) + "\n"
+    window.reader.show(record(text))
+    gutter, painted = window.text.gutter, []
+
+    class Watch(QObject):
+        def eventFilter(self, _watched: QObject | None, event: QEvent | None) -> bool:
+            if isinstance(event, QPaintEvent):
+                painted.append(event.region().boundingRect())
+            return False
+
+    watch = Watch()
+    QApplication.processEvents()
+    gutter.installEventFilter(watch)
+    window.reader.move("last")
+    assert window.text.editor.firstVisibleLine() > 40
+    qtbot.waitUntil(lambda: gutter.rect() in painted, timeout=10_000)
 
 
 def test_lines_that_never_run_are_hatched_and_unreached_ones_fade(window: Window, record: Record, qtbot: QtBot) -> None:

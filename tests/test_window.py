@@ -216,7 +216,9 @@ def contrast(first: str, second: str) -> float:
 
 def test_text_has_enough_contrast() -> None:
     c = LIGHT
-    pairs = [(ink, c.foam) for ink in (c.ink, c.ink_soft, c.note, c.kelp, c.coral, c.number, c.text_literal)]
+    pairs = [
+        (ink, c.foam) for ink in (c.ink, c.ink_soft, c.ink_faded, c.note, c.kelp, c.coral, c.number, c.text_literal)
+    ]
     pairs += [(c.ink, c.waterline), (c.ink_soft, c.sand), (c.ink_soft, c.shallow), (c.kelp, c.waterline)]
     pairs += [(c.on_deep, c.deep), (c.on_deep_soft, c.deep), (c.leaf, c.deep), (c.leaf_dark, c.sand)]
     assert [pair for pair in pairs if contrast(*pair) < 4.5] == []

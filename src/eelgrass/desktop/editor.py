@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.Qsci import QsciLexerPython, QsciScintilla
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QColor
 
 from eelgrass.desktop.palette import Palette, code_font
@@ -16,7 +16,12 @@ _EXTRA_DESCENT_PX = 5
 
 
 class Editor(QsciScintilla):
-    """Program text with a waterline and faded lines. Lines are counted from 1."""
+    """Program text with a waterline and faded lines. Lines are counted from 1.
+
+    Signal: `scrolled` when other lines or columns have come into view, whoever scrolled.
+    """
+
+    scrolled = pyqtSignal()
 
     def __init__(self, colours: Palette) -> None:
         super().__init__()
@@ -44,6 +49,13 @@ class Editor(QsciScintilla):
             self.setMarkerBackgroundColor(QColor(colour), marker)
         self.indicatorDefine(self.IndicatorStyle.TextColorIndicator, _FADED_INDICATOR)
         self.setIndicatorForegroundColor(QColor(colours.ink_faded), _FADED_INDICATOR)
+
+        self.SCN_UPDATEUI.connect(self._say_scrolled)
+
+    def _say_scrolled(self, updated: int) -> None:
+        # The scroll bars' own signals are silent when the component itself scrolls.
+        if updated & (self.SC_UPDATE_V_SCROLL | self.SC_UPDATE_H_SCROLL):
+            self.scrolled.emit()
 
     def set_program(self, text: str) -> None:
         """Shows another program's text."""

@@ -22,7 +22,7 @@ class Palette:
     waterline: str = "#F0E0B4"
     ink: str = "#1B2A29"
     ink_soft: str = "#56655F"
-    ink_faded: str = "#A3A79B"
+    ink_faded: str = "#6E7569"
     on_deep: str = "#F4FBF7"
     on_deep_soft: str = "#C4DDD4"
     note: str = "#2A655C"

@@ -34,9 +34,7 @@ class TextView(QWidget):
         layout.setSpacing(0)
         layout.addWidget(self.gutter)
         layout.addWidget(self.editor, 1)
-        for bar in (self.editor.verticalScrollBar(), self.editor.horizontalScrollBar()):
-            assert bar is not None
-            bar.valueChanged.connect(self._repaint)
+        self.editor.scrolled.connect(self._repaint)
         self.gutter.clicked.connect(self.go_to_nearest_visit)
         self.notes.clicked.connect(self.go_to_nearest_visit)
         reader.opened.connect(self._take_recording)
@@ -91,7 +89,7 @@ class TextView(QWidget):
         if self._reader.recording is not None:
             self.editor.bring_into_view(self._reader.recording.trace.line_of(self._reader.step))
 
-    def _repaint(self, *_: object) -> None:
+    def _repaint(self) -> None:
         self._shown = {}
         self.gutter.update()
         self.notes.update()
