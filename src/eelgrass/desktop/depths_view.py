@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtCore import QPointF, QRect, QRectF, Qt
 from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QAbstractScrollArea, QWidget
 
@@ -70,6 +70,8 @@ class DepthsView(QAbstractScrollArea):
         self._name_font, self._value_font = ui_font(10), code_font(10)
         self._small_font, self._title_font = ui_font(8.5), ui_font(10, bold=True)
         self.setFrameShape(self.Shape.NoFrame)
+        # A bar that comes and goes would change the width, and everything would have to be laid out again.
+        self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)
         self.setAccessibleName("Depths: call frames with their variables")
         self.viewport().setMouseTracking(True)
         reader.moved.connect(self.refresh)
@@ -79,7 +81,7 @@ class DepthsView(QAbstractScrollArea):
         """Takes the layers from the reader's step."""
         recording = self._reader.recording
         layers = recording.layers.at(self._reader.step, frozenset(self._opened)) if recording else []
-        self.placed = place(layers, self.viewport().width())
+        before, self.placed = self.placed, place(layers, self.viewport().width())
         bottom = self.placed[-1].rect.bottom() + _EDGE if self.placed else 0
         bar = self.verticalScrollBar()
         assert bar is not None
@@ -90,7 +92,21 @@ class DepthsView(QAbstractScrollArea):
             active = self.placed[-1].rect
             top = max(0, int(active.bottom() + _EDGE) - self.viewport().height())
             bar.setValue(min(max(bar.value(), top), max(0, int(active.top() - _EDGE))))
-        self.viewport().update()
+        self._repaint_changed(before)
+
+    def _repaint_changed(self, before: list[PlacedLayer]) -> None:
+        """Repaints the layers that look different now; all, when their number and so their colours are others."""
+        if len(before) != len(self.placed):
+            self.viewport().update()
+            return
+        for old, new in zip(before, self.placed, strict=True):
+            if old != new:
+                self.viewport().update(self._on_view(old.rect.united(new.rect)))
+
+    def _on_view(self, rect: QRectF) -> QRect:
+        """A place of the canvas as a place of the viewport, with room for the edge's width."""
+        bar = self.verticalScrollBar()
+        return rect.translated(0, -(bar.value() if bar else 0)).toAlignedRect().adjusted(-2, -2, 2, 2)
 
     def viewport(self) -> QWidget:
         """The widget that is painted on."""
@@ -104,18 +120,16 @@ class DepthsView(QAbstractScrollArea):
 
     # Painting
 
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
+    def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self.viewport())
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.TextAntialiasing)
         painter.fillRect(self.viewport().rect(), QColor(self._colours.water))
         bar = self.verticalScrollBar()
         painter.translate(0, -(bar.value() if bar else 0))
         deepest = len(self.placed) - 1
-        shown = QRectF(0, bar.value() if bar else 0, self.width(), self.height())
         for number, placed in enumerate(self.placed):
-            if not placed.rect.intersects(shown):
-                continue
-            self._paint_layer(painter, placed, number / max(deepest, 1))
+            if event is None or event.region().intersects(self._on_view(placed.rect)):
+                self._paint_layer(painter, placed, number / max(deepest, 1))
 
     def _paint_layer(self, painter: QPainter, placed: PlacedLayer, share: float) -> None:
         c, layer, rect = self._colours, placed.layer, placed.rect

@@ -95,6 +95,10 @@ class Editor(QsciScintilla):
 
     # Geometry, in pixels of the viewport
 
+    def origin(self) -> tuple[int, int]:
+        """(first line on view from 0, pixels scrolled to the right)."""
+        return self.firstVisibleLine(), self.SendScintilla(self.SCI_GETXOFFSET)
+
     def line_height(self) -> int:
         """Height of every line."""
         return self.SendScintilla(self.SCI_TEXTHEIGHT, 0)

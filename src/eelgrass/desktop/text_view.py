@@ -29,12 +29,13 @@ class TextView(QWidget):
         self.gutter = Gutter(self.editor, colours)
         self.notes = MarginNotes(self.editor, self.note, colours)
         self._shown: dict[int, object] = {}
+        self._origin = (0, 0)
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
         layout.addWidget(self.gutter)
         layout.addWidget(self.editor, 1)
-        self.editor.scrolled.connect(self._repaint)
+        self.editor.scrolled.connect(self._repaint_scrolled)
         self.gutter.clicked.connect(self.go_to_nearest_visit)
         self.notes.clicked.connect(self.go_to_nearest_visit)
         reader.opened.connect(self._take_recording)
@@ -94,8 +95,15 @@ class TextView(QWidget):
         self.gutter.update()
         self.notes.update()
 
+    def _repaint_scrolled(self) -> None:
+        """Repaints all when the text lies elsewhere than when all was repainted last."""
+        if self.editor.origin() != self._origin:
+            self._origin = self.editor.origin()
+            self._repaint()
+
     def _repaint_changed(self) -> None:
-        """Repaints only the lines on view that look different now."""
+        """Repaints only the lines on view that look different now; all when the text has been scrolled."""
+        self._repaint_scrolled()
         gutter, height = self.gutter, self.editor.line_height()
         shown: dict[int, object] = {}
         for line in self.editor.visible_lines():
