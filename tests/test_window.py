@@ -11,6 +11,7 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QColor
+from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from eelgrass.desktop.actions import ACTIONS
@@ -135,6 +136,42 @@ def test_a_waiting_program_is_answered_and_run_again_with_the_same_input(
     with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
         qtbot.mouseClick(place.no_more, Qt.MouseButton.LeftButton)
     assert "EOFError" in window.notice.text()
+
+
+def test_a_run_left_behind_does_not_come_back_over_what_was_opened(
+    window: Window, qtbot: QtBot, tmp_path: Path
+) -> None:
+    open_program(window, qtbot, tmp_path / "mean.py", MEAN)
+    window.save(tmp_path / "mean.eelrec")
+    program = tmp_path / "ferry.py"
+    program.write_text("size = input('People? ')\n")
+    with qtbot.waitSignal(window.desk.asked, timeout=30_000):
+        window.desk.open(program)
+    left_behind = window.desk.runner.run
+    assert left_behind is not None
+    with qtbot.waitSignal(window.reader.opened, timeout=30_000):
+        window.desk.open(tmp_path / "mean.eelrec")
+    assert not window.input_place.isVisible()
+    left_behind.wait()
+    QApplication.processEvents()
+    assert window.strip._place.text() == "step 1 of 8"
+    assert window.notice.text() == ""
+
+
+def test_what_was_typed_survives_a_text_that_cannot_run(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    program = tmp_path / "ferry.py"
+    program.write_text("print(input())\n")
+    with qtbot.waitSignal(window.desk.asked, timeout=30_000):
+        window.desk.open(program)
+    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        window.desk.answer("4")
+    program.write_text("print(input()\n")
+    window.run_again()
+    assert "does not understand" in window.notice.text()
+    program.write_text("print('again', input())\n")
+    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        window.run_again()
+    assert "again 4" in window.output.toPlainText()
 
 
 def test_a_running_program_can_be_stopped(window: Window, qtbot: QtBot, tmp_path: Path) -> None:

@@ -65,8 +65,10 @@ class Desk(QObject):
 
     def load(self, path: Path) -> None:
         """Reads a recording from a file, on a thread of its own."""
-        self.runner.stop()
+        self.runner.forget()
+        self.is_waiting = False
         self.program, self.title = None, path.name
+        self.changed.emit()
         self.notice.emit(f"Opening {path.name} …", False)
         threading.Thread(target=self._load, args=(path,), name="eelgrass-load", daemon=True).start()
 

@@ -35,19 +35,17 @@ class Runner(QObject):
 
     def start(self, order: Order, prepared: list[str]) -> None:
         """Starts a run; `prepared` lines are typed for the person. Raises CannotRunError and OSError."""
-        self.stop()
+        self.forget()
         run = Run(
             order,
             on_waiting=lambda trace: self._tell(run, trace, ended=False),
             on_end=lambda trace: self._tell(run, trace, ended=True),
         )
-        self.typed = []
-        self._prepared = list(prepared)
-        self.run = run
+        typed, self.typed, self._prepared, self.run = self.typed, [], list(prepared), run
         try:
             run.start()
         except BaseException:
-            self.run = None
+            self.run, self.typed = None, typed
             raise
 
     def _tell(self, run: Run, trace: Trace, ended: bool) -> None:
@@ -82,3 +80,8 @@ class Runner(QObject):
         """Stops the run; `ended` follows with what was recorded."""
         if self.run is not None:
             self.run.stop()
+
+    def forget(self) -> None:
+        """Stops the run without wanting to hear of it again: something else is being opened."""
+        self.stop()
+        self.run = None

@@ -11,10 +11,6 @@ from eelgrass.desktop.palette import Palette
 from eelgrass.desktop.reader import Reader
 from eelgrass.reading.notes import Note
 from eelgrass.trace.model import StepKind
-from eelgrass.trace.program import Program
-
-_COMPOUND = {"functiondef", "classdef", "if", "for", "while", "with", "try", "trystar", "match"}
-_COMPOUND |= {"asyncfunctiondef", "asyncfor", "asyncwith"}
 
 
 class TextView(QWidget):
@@ -66,7 +62,6 @@ class TextView(QWidget):
         if module != self._module:
             self._module = module
             self.editor.set_program(trace.program.modules[module].source)
-            self._spans = _spans(trace.program, module)
         line = trace.line_of(step)
         self.gutter.counts = recording.visits.counts(module, step)
         self.gutter.line = line
@@ -75,8 +70,7 @@ class TextView(QWidget):
         self.gutter.line_before = trace.line_of(before) if same else 0
         self.gutter.band = self._band(StepKind(int(trace.steps.kind[step])))
         self.editor.mark_waterline(line, self.gutter.band)
-        unreached = [at for at, count in self.gutter.counts.items() if count.so_far == 0]
-        self.editor.fade({covered for at in unreached for covered in self._spans[at]})
+        self.editor.fade(recording.visits.unreached(module, self.gutter.counts))
         self.editor.bring_into_view(line)
         self._repaint_changed()
 
@@ -131,13 +125,3 @@ class TextView(QWidget):
         visit = recording.visits.nearest(self._module, line, self._reader.step)
         if visit >= 0:
             self._reader.go(visit)
-
-
-def _spans(program: Program, module: int) -> dict[int, range]:
-    """For each line at which a statement begins, the lines that the statement itself covers (not its body)."""
-    spans: dict[int, range] = {}
-    for statement in program.statements:
-        if program.functions[statement.function].module == module:
-            end = statement.line if statement.kind in _COMPOUND else statement.end_line
-            spans[statement.line] = range(statement.line, end + 1)
-    return spans

@@ -49,6 +49,22 @@ class Visits:
             for line, steps in self._by_line[module].items()
         }
 
+    def unreached(self, module: int, counts: dict[int, Count]) -> set[int]:
+        """The lines whose statements have not run yet by `counts`; of a compound statement, only its first line."""
+        return {covered for line, count in counts.items() if not count.so_far for covered in self._spans[module][line]}
+
+    @cached_property
+    def _spans(self) -> list[dict[int, range]]:
+        """For each module: line at which a statement begins → the lines that it covers itself, without its body."""
+        program = self.trace.program
+        spans: list[dict[int, range]] = [{} for _ in program.modules]
+        with_body = {statement.parent for statement in program.statements}
+        for number, statement in enumerate(program.statements):
+            compound = number in with_body or statement.kind in ("functiondef", "asyncfunctiondef", "classdef")
+            end = statement.line if compound else statement.end_line
+            spans[program.functions[statement.function].module][statement.line] = range(statement.line, end + 1)
+        return spans
+
     def of_line(self, module: int, line: int) -> Ints:
         """The steps that visit a line, in order; empty for a line without a statement."""
         return self._by_line[module].get(line, np.zeros(0, np.int64))

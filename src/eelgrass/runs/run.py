@@ -15,7 +15,6 @@ import threading
 import traceback
 from collections.abc import Callable
 from dataclasses import replace
-from pathlib import Path
 from typing import IO, Any
 
 from eelgrass.recorder import wire
@@ -272,9 +271,7 @@ def _environment(order: Order) -> dict[str, str]:
 def _told(order: Order, fd: int) -> dict[str, Any]:
     """The order as the child reads it."""
     program = str(order.program.absolute()) if order.program else None
-    folder = str(Path(program).parent) if program and order.program else os.getcwd()
-    if order.program and program:
-        folder = os.path.dirname(os.path.realpath(program))
+    folder = os.path.dirname(os.path.realpath(program)) if program else os.getcwd()
     return {
         "fd": fd,
         "program": program,
