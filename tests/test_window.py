@@ -147,13 +147,15 @@ def test_a_run_left_behind_does_not_come_back_over_what_was_opened(
     program.write_text("size = input('People? ')\n")
     with qtbot.waitSignal(window.desk.asked, timeout=30_000):
         window.desk.open(program)
-    left_behind = window.desk.runner.run
+    left_behind, ended = window.desk.runner.run, []
     assert left_behind is not None
+    window.desk.runner.ended.connect(ended.append)
     with qtbot.waitSignal(window.reader.opened, timeout=30_000):
         window.desk.open(tmp_path / "mean.eelrec")
     assert not window.input_place.isVisible()
     left_behind.wait()
     QApplication.processEvents()
+    assert ended == []
     assert window.strip._place.text() == "step 1 of 8"
     assert window.notice.text() == ""
 
