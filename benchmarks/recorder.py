@@ -11,7 +11,7 @@ from pathlib import Path
 
 from benchmarks.measure import machine
 
-ROUNDS = 5
+ROUNDS = 7
 
 #: Programs of the field station, each long enough that start-up does not count.
 PROGRAMS = {

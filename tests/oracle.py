@@ -13,10 +13,10 @@ import os
 import sys
 import types
 
-SKIPPED = ("<listcomp>", "<setcomp>", "<dictcomp>", "<genexpr>", "<lambda>")
+COMPREHENSIONS = ("<listcomp>", "<setcomp>", "<dictcomp>", "<genexpr>")
 #: What CPython does after an exception has gone through a `finally` carries the line of the last statement there.
 CLEANING_UP = ("RERAISE", "COPY")
-GENERATORS = 0x20 | 0x80 | 0x200
+FOR_ITER = opcode.opmap["FOR_ITER"]
 
 
 def show(value, inside=()):
@@ -73,11 +73,28 @@ class Photographer:
 
     def trace(self, frame, event, _argument):
         code = frame.f_code
-        if not code.co_filename.startswith(self.folder) or code.co_name in SKIPPED or code.co_flags & GENERATORS:
+        if not code.co_filename.startswith(self.folder):
             return None
-        if event == "line":
+        if event == "line" and code.co_name in COMPREHENSIONS:
+            self.comprehension(frame, code)
+        elif event == "line" and code.co_name == "<lambda>":
+            self.photograph(frame, frame.f_lineno)
+        elif event == "line":
             self.line(frame, code)
         return self.trace
+
+    def comprehension(self, frame, code):
+        """Counts the beginning and the end of each innermost pass, whatever lines the parts stand at."""
+        innermost = 2 * max(place for place, number in enumerate(code.co_code[::2]) if number == FOR_ITER)
+        place = frame.f_lasti, frame.f_lineno
+        before = self.current.setdefault(frame, place)
+        if before is place:
+            self.photograph(frame, code.co_firstlineno)
+        elif frame.f_lasti == innermost:
+            # The way in is no pass; it only shows where the parts stand at lines of their own.
+            if before[0] == innermost or before[1] == frame.f_lineno:
+                self.photograph(frame, code.co_firstlineno)
+            self.current[frame] = place
 
     def line(self, frame, code):
         if code.co_filename not in self.files:
@@ -96,13 +113,17 @@ class Photographer:
         if own_line or continued or way_out:
             return
         self.current[frame] = node
+        self.photograph(frame, node.lineno)
+
+    def photograph(self, frame, line):
+        code = frame.f_code
         in_class = not code.co_flags & 1 and code.co_name != "<module>"
         variables = {
             name: show(value)
             for name, value in list(frame.f_locals.items())
             if not name.startswith(("__", ".")) and name != "_" and (not in_class or name in code.co_names)
         }
-        row = {"file": code.co_filename, "line": node.lineno, "function": code.co_name, "variables": variables}
+        row = {"file": code.co_filename, "line": line, "function": code.co_name, "variables": variables}
         self.out.write(json.dumps(row) + "\n")
 
 

@@ -9,27 +9,40 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from eelgrass.reading.values import text as value_text
 from eelgrass.recorder import wire
+from eelgrass.recorder.log import Log
 from eelgrass.trace.build import Builder
-from eelgrass.trace.stream import Chunk, K, StreamError
-from eelgrass.trace.values import ValueTable
+from eelgrass.trace.stream import WHOLES, K, StreamError
 
 MODULE = {
     "file": "tide.py",
     "source": "level = 1\n",
     "first_point": wire.FIRST_POINT,
     "functions": [
-        {"name": "<module>", "kind": "module", "parent": -1, "line": 1, "params": [], "local": ["level"]}
+        {
+            "name": "<module>",
+            "kind": "module",
+            "waits": False,
+            "parent": -1,
+            "line": 1,
+            "params": [],
+            "local": ["level"],
+        }
         | {"free": [], "global": []}
     ],
     "statements": [[1, 0, 1, 9, "assign", 0, -1, 0]],
+    "expressions": [],
     "points": [[wire.ENTER, -1, 0, None], [wire.STEP, 0, 0, None], [wire.STORE, 0, 0, "level"]],
 }
-ENTER, STEP, STORE = range(wire.FIRST_POINT, wire.FIRST_POINT + 3)
+ENTER, STEP, STORE = (point * wire.FORMS for point in range(wire.FIRST_POINT, wire.FIRST_POINT + 3))
+SET_INDEX, OBJECT, OUTPUT = (kind * wire.FORMS for kind in (wire.SET_INDEX, wire.OBJECT, wire.OUTPUT))
 
 
-def chunk(events: list[int], values: list[object]) -> bytes:
-    return wire.chunk(events, values, json.dumps)
+def chunk(
+    events: list[int], wholes: tuple[int, ...] = (), floats: tuple[float, ...] = (), texts: tuple[str, ...] = ()
+) -> bytes:
+    return wire.chunk(events, list(wholes), list(floats), list(texts))
 
 
 def builder() -> Builder:
@@ -40,9 +53,10 @@ def builder() -> Builder:
 
 def test_both_ends_number_the_kinds_of_point_alike() -> None:
     assert (K.COUNT, K.FIRST_POINT) == (wire.KINDS, wire.FIRST_POINT)
-    assert tuple(K.ARITY) == wire.ARITY
-    shared = [name for name in vars(K) if name.isupper() and name in vars(wire) and name != "ARITY"]
-    assert len(shared) > 15
+    assert {kind: count for kind, count in enumerate(WHOLES.tolist()) if count} == wire.WHOLES
+    assert set(K.WITH_VALUE) == wire.WITH_VALUE
+    shared = [name for name in vars(K) if name.isupper() and type(getattr(wire, name, None)) is int]
+    assert len(shared) > 40
     for name in shared:
         assert getattr(K, name) == getattr(wire, name)
 
@@ -54,24 +68,30 @@ simple = st.one_of(
     st.floats(),
     st.text(),
     st.characters(categories=["Cs"]),
-    st.tuples(st.integers(0, 1000)),
-    st.lists(st.integers(0, 9), min_size=2, max_size=3).map(lambda parts: ["tuple", *parts]),
+    st.tuples(st.integers(), st.text(max_size=3)),
 )
 
 
 @given(st.lists(simple))
 def test_every_value_arrives_as_it_was_sent(values: list[object]) -> None:
-    parsed = Chunk.parse(chunk([], values))
-    table = ValueTable()
-    numbers = table.numbers(parsed.codes, parsed.wholes, parsed.floats, parsed.texts)
-    for number, sent in zip(numbers.tolist(), values, strict=True):
-        got = table.view().get(number)
-        if isinstance(sent, tuple):
-            assert got.number == sent[0]
-        elif type(sent) is int and not wire.WHOLE_MIN <= sent <= wire.WHOLE_MAX:
-            assert int(got[1], 16) == sent
-        else:
-            assert (type(got), repr(got)) == (type(sent), repr(sent))
+    made = builder()
+
+    def hand_over(log: Log) -> None:
+        kinds = bytearray(range(wire.FIRST_POINT)) + bytearray((wire.ENTER, wire.STEP, wire.STORE))
+        events, wholes, texts = wire.without_wide(log.events, log.wholes, log.texts, kinds)
+        made.chunk(wire.chunk(events, wholes, log.floats, texts))
+
+    log = Log(hand_over)
+    log.events += (ENTER, STEP)
+    for value in values:
+        log.events.append(STEP)
+        log.tell(STORE, value)
+    log.flush()
+    trace = made.trace()
+    writes = trace.histories.all_writes(0) if values else []
+    assert [write.step for write in writes] == list(range(2, 2 + len(values)))
+    for write, sent in zip(writes, values, strict=True):
+        assert value_text(trace, write.value, write.step) == repr(sent)
 
 
 @given(st.lists(st.binary(max_size=40), max_size=5), st.data())
@@ -99,7 +119,7 @@ def test_a_damaged_block_is_refused(place: int, flip: int) -> None:
 
 def test_a_program_of_one_line_becomes_columns() -> None:
     made = builder()
-    made.chunk(chunk([ENTER, STEP, STORE], [7]))
+    made.chunk(chunk([ENTER, STEP, STORE], (7,)))
     trace = made.trace()
     assert trace.steps.kind.tolist() == [1, 0]
     assert [trace.line_of(step) for step in (0, 1)] == [1, 1]
@@ -110,26 +130,28 @@ def test_a_program_of_one_line_becomes_columns() -> None:
 
 
 @pytest.mark.parametrize(
-    ("events", "values"),
+    ("events", "wholes", "texts"),
     [
-        ([STEP], []),  # outside of every frame
-        ([ENTER, STORE], []),  # a value is missing
-        ([ENTER, 9999], []),  # nobody announced it
-        ([ENTER, wire.SET_ITEM], [(0,), 1, 2]),  # an object that was never described
-        ([ENTER, wire.SET_ITEM], [5, 1, 2]),  # no object at all
-        ([ENTER, wire.OBJECT], [["tuple", 1]]),  # no description
-        ([ENTER, wire.OBJECT], [[0, "whale", "Whale", None, None, None]]),  # no such shape
-        ([ENTER, wire.OUTPUT], [["sideways", "text"]]),
-        ([ENTER, wire.INPUT], [3]),
+        ([STEP], (), ()),  # outside of every frame
+        ([ENTER, STORE], (), ()),  # a value is missing
+        ([ENTER, STEP], (1,), ()),  # a value is too many
+        ([ENTER, 9999], (), ()),  # nobody announced it
+        ([ENTER, SET_INDEX], (0, 1, 2), ()),  # an object that was never described
+        ([ENTER, OBJECT], (3,), ()),  # no description
+        ([ENTER, OBJECT + wire.OTHER], (), ('["tuple", 1]',)),
+        ([ENTER, OBJECT + wire.OTHER], (), ('[0, "whale", "Whale", null, null, null]',)),  # no such shape
+        ([ENTER, OBJECT + wire.OTHER], (), ("[" * 100_000,)),
+        ([ENTER, OUTPUT], (3,), ()),
+        ([ENTER, wire.RESUME * wire.FORMS + wire.NONE], (7,), ()),  # a kind that belongs to a place in the text
     ],
 )
-def test_a_stream_that_cannot_be_is_refused(events: list[int], values: list[object]) -> None:
-    with pytest.raises(StreamError, match=r"cannot be|never described|nobody announced"):
-        builder().chunk(chunk(events, values))
+def test_a_stream_that_cannot_be_is_refused(events: list[int], wholes: tuple[int, ...], texts: tuple[str, ...]) -> None:
+    with pytest.raises(StreamError, match=r"cannot be|never described|nobody announced|do not match"):
+        builder().chunk(chunk(events, wholes, texts=texts))
 
 
 def test_sizes_that_lie_are_refused() -> None:
-    payload = bytearray(chunk([ENTER], []))
+    payload = bytearray(chunk([ENTER]))
     struct.pack_into("<I", payload, 0, 1 << 30)
     with pytest.raises(StreamError, match="wrong size"):
         builder().chunk(bytes(payload))

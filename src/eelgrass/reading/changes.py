@@ -38,8 +38,7 @@ class Changes:
     def own_steps(self, step: int) -> list[int]:
         """The steps during which the statement of `step` itself is at work: that step, and the last one of each
         call that it made, after which it goes on."""
-        frames = self.trace.frames
-        ends = [int(frames.last[frame]) for frame in self.places.calls_made(step)]
+        ends = [call.last for call in self.places.calls_made(step)]
         return [step, *[end for end in ends if end >= 0]]
 
     def of_statement(self, step: int) -> list[Change]:

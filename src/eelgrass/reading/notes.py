@@ -55,7 +55,7 @@ class Notes:
         """What the statement visited at `visit` has done by the time when `step` is shown."""
         after = self.places.next_in_frame(visit)
         if after < 0 or after > step:
-            calling = any(self.trace.frames.first[frame] <= step for frame in self.places.calls_made(visit))
+            calling = any(call.first <= step for call in self.places.calls_made(visit))
             return Note("in this call", "in this call", visit) if calling else None
         if visit not in self._finished:
             self._finished[visit] = self._finished_visit(visit, after)

@@ -6,12 +6,22 @@ its statement is about to run.
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
 
 from eelgrass.trace.columns import Ints
 from eelgrass.trace.model import StepKind, Trace
+
+
+@dataclass(frozen=True)
+class Call:
+    """A frame called or resumed, with the first and last step (-1: none yet) until it ended or waited."""
+
+    frame: int
+    first: int
+    last: int
 
 
 class Places:
@@ -36,9 +46,9 @@ class Places:
 
     @cached_property
     def _called(self) -> tuple[Ints, Ints]:
-        """(frames sorted by the step that called them, those steps)."""
-        order = np.argsort(self.trace.frames.call_step, kind="stable")
-        return order, self.trace.frames.call_step[order]
+        """(stretches sorted by the step that called or resumed them, those steps)."""
+        order = np.argsort(self.trace.stretches.call_step, kind="stable")
+        return order, self.trace.stretches.call_step[order]
 
     def frame_of(self, step: int) -> int:
         """The frame that a step belongs to."""
@@ -71,15 +81,17 @@ class Places:
         return _before(self.stops, step, step)
 
     def next_line(self, step: int) -> int:
-        """The next stop on this level; after the frame's last one, the caller's next."""
-        frame = self.frame_of(step)
-        after = _after(self.stops_of(frame), step, -1)
-        return after if after >= 0 else self.out(step)
+        """The next stop on this level; after the frame's last one, or where it waits, the caller's next."""
+        after = _after(self.stops_of(self.frame_of(step)), step, -1)
+        return after if after >= 0 and self._stretch(after) == self._stretch(step) else self.out(step)
 
     def previous_line(self, step: int) -> int:
-        """The stop before on this level; before the frame's first one, the call."""
+        """The stop before on this level; before the frame's first one, or the first since it waited, the call."""
         before = _before(self.stops_of(self.frame_of(step)), step, -1)
-        return before if before >= 0 else self.call_of(step)
+        return before if before >= 0 and self._stretch(before) == self._stretch(step) else self.call_of(step)
+
+    def _stretch(self, step: int) -> int:
+        return self.trace.stretches.row_at(self.frame_of(step), step)
 
     def next_in_frame(self, step: int) -> int:
         """The next stop of the same frame, or -1."""
@@ -89,36 +101,38 @@ class Places:
         """The stop before of the same frame, or -1."""
         return _before(self.stops_of(self.frame_of(step)), step, -1)
 
-    def calls_made(self, step: int) -> list[int]:
-        """The frames that the statement at `step` called directly, in order."""
+    def calls_made(self, step: int) -> list[Call]:
+        """What the statement at `step` called or resumed directly, in order."""
         order, steps = self._called
         low, high = steps.searchsorted([step, step + 1])
-        return [int(frame) for frame in order[low:high]]
+        its = self.trace.stretches
+        return [Call(int(its.frame[row]), int(its.first[row]), int(its.last[row])) for row in order[low:high]]
 
     def into(self, step: int) -> int:
         """The first stop in the first call that the statement makes; the next line where it makes none."""
-        for frame in self.calls_made(step):
-            stops = self.stops_of(frame)
-            if len(stops):
-                return int(stops[0])
+        for call in self.calls_made(step):
+            inside = _after(self.stops_of(call.frame), call.first, -1)
+            if inside >= 0:
+                return inside
         return self.next_line(step)
 
     def out(self, step: int) -> int:
-        """The stop at which the caller goes on after this frame has ended."""
-        trace, frame = self.trace, self.frame_of(step)
-        while (caller := int(trace.frames.caller[frame])) >= 0:
-            last = int(trace.frames.last[frame])
+        """The stop at which the caller goes on after this frame has ended, or waits."""
+        its, row = self.trace.stretches, self._stretch(step)
+        while (caller := int(its.caller[row])) >= 0:
+            last = int(its.last[row])
             if last < 0:
                 return step
             after = _after(self.stops_of(caller), last, -1)
-            if after >= 0:
+            outer = its.row_at(caller, int(its.call_step[row]))
+            if after >= 0 and its.row_at(caller, after) == outer:
                 return after
-            frame = caller
+            row = outer
         return step
 
     def call_of(self, step: int) -> int:
-        """The caller's step that made the call which this frame is."""
-        call = int(self.trace.frames.call_step[self.frame_of(step)])
+        """The caller's step that made the call which this frame is, or that resumed it."""
+        call = int(self.trace.stretches.call_step[self._stretch(step)])
         return call if call >= 0 else step
 
 

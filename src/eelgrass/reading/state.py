@@ -10,6 +10,9 @@ from eelgrass.trace.model import FrameEnd, StepKind, Trace
 from eelgrass.trace.values import NOT_SET
 
 
+_ENCLOSING = ("function", "comprehension")
+
+
 @dataclass(frozen=True)
 class Binding:
     """A name in a scope. `value` is a value number; NOT_SET where the name is not yet assigned or, with `deleted`,
@@ -45,12 +48,13 @@ class FrameState:
 
 def stack_at(trace: Trace, step: int) -> list[tuple[int, int]]:
     """The call stack just before `step`, outermost first, as (frame, the step at which it stands)."""
-    stack = []
+    stack: list[tuple[int, int]] = []
+    stretches = trace.stretches
     frame, place = int(trace.steps.frame[step]), step
-    while frame >= 0:
+    while frame >= 0 and len(stack) <= len(trace.frames):
         stack.append((frame, place))
-        place = int(trace.frames.call_step[frame])
-        frame = int(trace.frames.caller[frame])
+        row = stretches.row_at(frame, place)
+        frame, place = int(stretches.caller[row]), int(stretches.call_step[row])
     return stack[::-1]
 
 
@@ -65,7 +69,7 @@ def frames_at(trace: Trace, step: int) -> list[FrameState]:
 def frame_state(trace: Trace, frame: int, place: int, step: int) -> FrameState:
     """One frame of the stack that `stack_at` gives, as it is just before `step`."""
     returning = trace.steps.kind[step] == StepKind.RETURN and place == step
-    value = int(trace.frames.value[frame]) if returning and trace.frames.end[frame] == FrameEnd.RETURNED else NOT_SET
+    value = handed_back(trace, frame, step) if returning else NOT_SET
     return FrameState(
         frame,
         trace.function_of_frame(frame).name,
@@ -75,6 +79,15 @@ def frame_state(trace: Trace, frame: int, place: int, step: int) -> FrameState:
         scopes_at(trace, frame, step),
         value,
     )
+
+
+def handed_back(trace: Trace, frame: int, step: int) -> int:
+    """The value that a frame hands back at its RETURN step `step`: what it returns, or what it yields."""
+    if int(trace.frames.last[frame]) == step:
+        return int(trace.frames.value[frame]) if trace.frames.end[frame] == FrameEnd.RETURNED else NOT_SET
+    row = int(trace.results.step.searchsorted(step))
+    here = row < len(trace.results.step) and trace.results.step[row] == step and trace.results.frame[row] == frame
+    return int(trace.results.value[row]) if here else NOT_SET
 
 
 def scopes_at(trace: Trace, frame: int, step: int) -> list[Scope]:
@@ -104,20 +117,16 @@ def bindings_of(trace: Trace, frame: int, step: int) -> list[Binding]:
 
 
 def enclosing_binding(trace: Trace, frame: int, name: str, step: int) -> Binding:
-    """What a name of an enclosing function holds for `frame`: that of the enclosing function's latest frame.
-
-    Which closure a frame runs is not recorded, so with several closures of one function this may be another's.
-    """
+    """What a name of an enclosing function holds for `frame`."""
     functions = trace.program.functions
     number = functions[int(trace.frames.function[frame])].parent
-    while number >= 0 and not (functions[number].kind == "function" and name in functions[number].local):
+    while number >= 0 and not (functions[number].kind in _ENCLOSING and name in functions[number].local):
         number = functions[number].parent
-    outer = np.flatnonzero(trace.frames.function[:frame] == number)
-    for holder in outer[::-1][:1].tolist():
-        for binding in bindings_of(trace, holder, step):
-            if binding.name == name:
-                return binding
-    return Binding(name, NOT_SET, -1)
+    holder = trace.holder(frame, number)
+    if holder < 0:  # a closure of another kind than the recorder follows: the latest frame is the best guess
+        holder = int(np.append(-1, np.flatnonzero(trace.frames.function[:frame] == number))[-1])
+    found = (binding for binding in bindings_of(trace, holder, step) if binding.name == name) if holder >= 0 else ()
+    return next(iter(found), Binding(name, NOT_SET, -1))
 
 
 def value_of_name(trace: Trace, frame: int, name: str, step: int) -> int:

@@ -13,7 +13,7 @@ from eelgrass.trace.model import FrameEnd, Trace
 
 @dataclass(frozen=True)
 class Body:
-    """A frame as a body of water: from its first to its last step, at its depth."""
+    """A frame as a body of water: a stretch of steps in which it is on the call stack, at its depth."""
 
     frame: int
     name: str
@@ -50,19 +50,21 @@ class Tide:
 
     def bodies(self, least_steps: float) -> list[Body]:
         """The frames that last at least so many steps, callers before callees."""
-        frames = self.trace.frames
-        last = np.where(frames.last < 0, self.length - 1, frames.last)
-        chosen = np.flatnonzero(last - frames.first + 1 >= least_steps)
+        frames, its = self.trace.frames, self.trace.stretches
+        last = np.where(its.last < 0, self.length - 1, its.last)
+        chosen = np.flatnonzero(last - its.first + 1 >= least_steps)
         return [
             Body(
                 frame,
                 self.trace.function_of_frame(frame).name,
                 int(self.trace.depths[frame]),
-                int(frames.first[frame]),
-                int(last[frame]),
-                bool(frames.end[frame] == FrameEnd.RAISED),
+                first,
+                end,
+                bool(frames.end[frame] == FrameEnd.RAISED and frames.last[frame] == end),
             )
-            for frame in chosen.tolist()
+            for frame, first, end in zip(
+                its.frame[chosen].tolist(), its.first[chosen].tolist(), last[chosen].tolist(), strict=True
+            )
         ]
 
     def outputs(self) -> Ints:

@@ -9,6 +9,7 @@ import numpy as np
 
 from eelgrass.trace.columns import Ints
 from eelgrass.trace.model import StepKind, Trace
+from eelgrass.trace.program import EXPRESSION
 
 
 @dataclass(frozen=True)
@@ -35,7 +36,14 @@ class Visits:
         order = np.argsort(statements, kind="stable")
         ends = np.searchsorted(statements[order], np.arange(len(program.statements) + 1))
         found: list[dict[int, Ints]] = [{} for _ in program.modules]
+        whole = {
+            (program.functions[statement.function].module, statement.line)
+            for statement in program.statements
+            if statement.arm != EXPRESSION
+        }
         for number, statement in enumerate(program.statements):
+            if statement.arm == EXPRESSION and (program.functions[statement.function].module, statement.line) in whole:
+                continue  # the passes of a comprehension are no visits of the statement that it stands in
             steps = lines[order[ends[number] : ends[number + 1]]]
             of_module = found[program.functions[statement.function].module]
             before = of_module.get(statement.line)
@@ -51,15 +59,18 @@ class Visits:
 
     def unreached(self, module: int, counts: dict[int, Count]) -> set[int]:
         """The lines whose statements have not run yet by `counts`; of a compound statement, only its first line."""
-        return {covered for line, count in counts.items() if not count.so_far for covered in self._spans[module][line]}
+        spans = self._spans[module]
+        return {covered for line, count in counts.items() if not count.so_far for covered in spans.get(line, (line,))}
 
     @cached_property
     def _spans(self) -> list[dict[int, range]]:
         """For each module: line at which a statement begins → the lines that it covers itself, without its body."""
         program = self.trace.program
         spans: list[dict[int, range]] = [{} for _ in program.modules]
-        with_body = {statement.parent for statement in program.statements}
+        with_body = {statement.parent for statement in program.statements if statement.arm != EXPRESSION}
         for number, statement in enumerate(program.statements):
+            if statement.arm == EXPRESSION:
+                continue
             compound = number in with_body or statement.kind in ("functiondef", "asyncfunctiondef", "classdef")
             end = statement.line if compound else statement.end_line
             spans[program.functions[statement.function].module][statement.line] = range(statement.line, end + 1)

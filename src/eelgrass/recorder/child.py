@@ -5,6 +5,7 @@ from __future__ import annotations
 import atexit
 import json
 import os
+import struct
 import sys
 import time
 from importlib.machinery import SourceFileLoader
@@ -14,10 +15,12 @@ from typing import Any
 from eelgrass.recorder import limits, modules, stdio, wire
 from eelgrass.recorder.compiling import source_text, woven_code
 from eelgrass.recorder.hooks import Hooks
+from eelgrass.recorder.log import Log
 from eelgrass.recorder.points import Points
 
 #: Exit status of a run that a limit or the person stopped.
 STOPPED = 3
+_STEPS = (wire.STEP, wire.ENTER, wire.NEW, wire.LEAVE, wire.LEFT, wire.UNWIND, wire.CAUGHT, wire.RESUME, wire.SUSPEND)
 _OURS = os.path.join(os.path.dirname(__file__), "")
 
 
@@ -34,9 +37,7 @@ class Run:
         self.fd = int(order["fd"])
         self.limits = limits.Limits(order["max_steps"], order["max_seconds"], order["max_memory_mib"])
         self.hooks = Hooks(self._hand_over, order["base_frames"])
-        self._next_point = wire.FIRST_POINT
-        self._step_points = bytearray(wire.FIRST_POINT)
-        self._events_told = 0
+        self._kinds = bytearray(range(wire.FIRST_POINT))  # by point
         self._steps_told = 0
         self._started = 0.0
         self._waited = 0.0
@@ -54,12 +55,17 @@ class Run:
     def _block(self, kind: int, content: Any) -> None:
         self._write(wire.block(kind, json.dumps(content).encode()))
 
-    def _hand_over(self, events: list[int], values: list[Any]) -> None:
-        self._events_told += len(events)
-        if events:
-            self._write(wire.block(wire.CHUNK, wire.chunk(events, values, json.dumps)))
+    def _hand_over(self, log: Log) -> None:
+        if log.events:
+            try:
+                payload = wire.chunk(log.events, log.wholes, log.floats, log.texts)
+            except struct.error:
+                events, wholes, texts = wire.without_wide(log.events, log.wholes, log.texts, self._kinds)
+                payload = wire.chunk(events, wholes, log.floats, texts)
+            self._write(wire.block(wire.CHUNK, payload))
             if self.limits.max_steps:
-                self._steps_told += sum(map(self._step_points.__getitem__, events))
+                kinds = self._kinds
+                self._steps_told += sum(kinds[event // wire.FORMS] in _STEPS for event in log.events)
         reason = self.limits.broken(self._steps_told, self._started, self._waited) if self._started else None
         if reason is not None:
             self._stop(reason)
@@ -80,31 +86,35 @@ class Run:
 
     def _finish(self) -> None:
         """The last thing that runs at a normal end of the interpreter."""
-        self.hooks.flush()
+        self.hooks.log.flush()
         self._block(wire.ENDED, self._ending(**self._outcome))
 
     # Weaving
 
     def weave(self, source: bytes, file: str) -> CodeType:
         """The woven code of one module; its tables go out before any of its events can."""
-        points = Points(self._next_point)
-        code = woven_code(source, file, points, self.hooks.constants())
-        self._next_point += len(points.points)
-        self._step_points += bytes(kind in (wire.STEP, wire.ENTER, wire.LEAVE) for kind, *_ in points.points)
-        self.hooks.flush()
+        points = Points(len(self._kinds))
+        code = woven_code(source, file, points, self.hooks.constants(), self._is_own)
+        self._kinds += bytes(kind for kind, *_ in points.points)
+        self.hooks.log.flush()
         self._block(wire.MODULE, points.as_json(file, source_text(source)))
         return code
+
+    def _is_own(self, module: str) -> bool:
+        """Whether an import by this name leads to the program's own folder."""
+        path = os.path.join(self.order["folder"], module)
+        return os.path.exists(path + ".py") or os.path.isdir(path)
 
     # Input
 
     def _before_input(self) -> None:
-        self.hooks.flush()
+        self.hooks.log.flush()
         self._block(wire.WAITING, {})
         self._wait_began = time.perf_counter()
 
     def _after_input(self, text: str) -> None:
         self._waited += time.perf_counter() - self._wait_began
-        self.hooks.input(text)
+        self.hooks.log.input(text)
 
     # Running
 
@@ -140,8 +150,8 @@ class Run:
         stdio.replace_streams(
             {
                 "stdin": stdio.Telling(before=self._before_input, after=self._after_input),
-                "stdout": stdio.Telling(written=lambda text: self.hooks.output(1, text)),
-                "stderr": stdio.Telling(written=lambda text: self.hooks.output(2, text)),
+                "stdout": stdio.Telling(written=lambda text: self.hooks.log.output(1, text)),
+                "stderr": stdio.Telling(written=lambda text: self.hooks.log.output(2, text)),
             }
         )
         return code, namespace
@@ -165,6 +175,7 @@ class Run:
 
     def begin(self) -> None:
         """The clock starts: the program's first statement is next."""
+        self.hooks.frames.make_room()
         self._started = time.perf_counter()
 
     def end(self, error: BaseException | None) -> None:

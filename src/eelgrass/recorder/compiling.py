@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ast
 import warnings
+from collections.abc import Callable
 from types import CodeType
 from typing import Any
 
@@ -12,14 +13,16 @@ from eelgrass.recorder.points import Points
 from eelgrass.recorder.weave import Weaver
 
 
-def woven_code(source: bytes, file: str, points: Points, hooks: dict[str, Any]) -> CodeType:
+def woven_code(
+    source: bytes, file: str, points: Points, hooks: dict[str, Any], is_own: Callable[[str], bool]
+) -> CodeType:
     """The module's code with hooks; its tables are left in `points`.
 
     Whatever compiling says of the text (SyntaxError, ValueError, warnings) is said by compiling the plain text first,
     so that it is what a plain run says.
     """
     compile(source, file, "exec", dont_inherit=True)
-    tree = Weaver(points, ast.parse(source, file)).module()
+    tree = Weaver(points, ast.parse(source, file), is_own).module()
     with warnings.catch_warnings():
         warnings.simplefilter("ignore")
         code = compile(tree, file, "exec", dont_inherit=True)

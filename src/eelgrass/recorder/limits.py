@@ -4,16 +4,15 @@ from __future__ import annotations
 
 import os
 import time
-from dataclasses import dataclass
 
 
-@dataclass
 class Limits:
     """0 means no limit. `max_seconds` is wall time without the time spent waiting for input."""
 
-    max_steps: int = 0
-    max_seconds: float = 0.0
-    max_memory_mib: int = 0
+    def __init__(self, max_steps: int = 0, max_seconds: float = 0.0, max_memory_mib: int = 0) -> None:
+        self.max_steps = max_steps
+        self.max_seconds = max_seconds
+        self.max_memory_mib = max_memory_mib
 
     def broken(self, steps: int, started: float, waited: float) -> str | None:
         """A sentence when one of the limits is passed, else None. `started` and now are `time.perf_counter` seconds."""

@@ -10,7 +10,7 @@ from typing import TypeVar
 MARK = "\0eelgrass "
 
 #: What has a frame of its own when it runs.
-Framed = ast.Module | ast.ClassDef | ast.FunctionDef
+Framed = ast.Module | ast.ClassDef | ast.FunctionDef | ast.AsyncFunctionDef
 
 _Node = TypeVar("_Node", bound=ast.AST)
 
@@ -28,11 +28,6 @@ def call(name: str, *arguments: ast.expr) -> ast.Call:
 def append(to: str, value: ast.expr) -> ast.Call:
     """An append to one of the recorder's lists; CPython runs this form, as a statement, without a call."""
     return ast.Call(ast.Attribute(hook(to), "append", ast.Load()), [value], [])
-
-
-def taken() -> ast.expr:
-    """What the hook `hold` kept last."""
-    return ast.Call(ast.Attribute(hook("receivers"), "pop", ast.Load()), [], [])
 
 
 def load(name: str) -> ast.Name:

@@ -95,12 +95,13 @@ class Registry:
 
     Objects that allow weak references are known by one, so that they live no longer than in a plain run; lists,
     dictionaries and the like do not allow any, so they are kept until `sweep` finds that only we still hold them.
-    `report(description)` is called once for each new object, before its number is used.
+    `report(description)` is called once for each new object, before its number is used. `entries`: by identity, the
+    number as a tuple of one, the object or its weak reference, and which of them.
     """
 
     def __init__(self, report: Callable[[list[Any]], None]) -> None:
         self._report = report
-        self._known: dict[int, tuple[tuple[int], Any, bool]] = {}
+        self.entries: dict[int, tuple[tuple[int], Any, bool]] = {}
         self._facts: dict[int, TypeFacts] = {}
         self._field_ways: dict[tuple[int, str], Any] = {}
         self._next = 0
@@ -117,7 +118,7 @@ class Registry:
 
     def known(self, obj: Any) -> tuple[int] | None:
         """The object's number, as a tuple of one, if it has been seen before."""
-        entry = self._known.get(id(obj))
+        entry = self.entries.get(id(obj))
         if entry is None:
             return None
         number, holder, weak = entry
@@ -131,9 +132,9 @@ class Registry:
         number = (self._next,)
         self._next += 1
         try:
-            self._known[id(obj)] = (number, weak_reference(obj), True)
+            self.entries[id(obj)] = (number, weak_reference(obj), True)
         except TypeError:
-            self._known[id(obj)] = (number, obj, False)
+            self.entries[id(obj)] = (number, obj, False)
         self._fresh.append((number, obj))
         if not self._describing:
             self._describe_fresh()
@@ -218,13 +219,13 @@ class Registry:
 
     def sweep(self) -> None:
         """Lets go of objects that only we still hold. Costs the number of known objects; done when it has doubled."""
-        if len(self._known) < 2 * self._swept_size:
+        if len(self.entries) < 2 * self._swept_size:
             return
         gone = [
             key
-            for key, entry in self._known.items()
+            for key, entry in self.entries.items()
             if (entry[1]() is None if entry[2] else getrefcount(entry[1]) <= 2)
         ]
         for key in gone:
-            del self._known[key]
-        self._swept_size = max(1024, len(self._known))
+            del self.entries[key]
+        self._swept_size = max(1024, len(self.entries))

@@ -8,27 +8,32 @@ from typing import Any
 from eelgrass.recorder.scopes import Scope
 
 #: Arms of a compound statement that a nested statement can stand in.
-BODY, ORELSE, HANDLER, FINAL = 0, 1, 2, 3
+#: In EXPRESSION stand the lambdas and comprehensions, whose passes are steps of their own.
+BODY, ORELSE, HANDLER, FINAL, EXPRESSION = range(5)
 
 
 class Points:
     """Collects the tables while a module is woven; `as_json` is what the MODULE block carries.
 
-    A *point* is a place in the woven text that reports: (kind, statement, function, name).
+    A *point* is a place in the woven text that reports: (kind, statement, function, detail). The detail is a name or, for
+    the value of a part of a statement, the number of that expression.
     """
 
     def __init__(self, first_point: int) -> None:
         self.first_point = first_point
         self.functions: list[dict[str, Any]] = []
         self.statements: list[tuple[int, int, int, int, str, int, int, int]] = []
-        self.points: list[tuple[int, int, int, str | None]] = []
+        self.expressions: list[tuple[int, int, int, int, str, int]] = []
+        self.points: list[tuple[int, int, int, str | int | None]] = []
 
-    def function(self, scope: Scope, parent: int, line: int) -> int:
-        """Number of a new function; the module itself is number 0 and a class body counts as one."""
+    def function(self, scope: Scope, parent: int, line: int, waits: bool = False) -> int:
+        """Number of a new function; the module itself is number 0 and a class body counts as one. `waits`: whether
+        its frames can be suspended."""
         self.functions.append(
             {
                 "name": scope.name,
                 "kind": scope.kind,
+                "waits": waits,
                 "parent": parent,
                 "line": line,
                 "params": scope.params,
@@ -39,16 +44,19 @@ class Points:
         )
         return len(self.functions) - 1
 
-    def statement(self, node: ast.stmt, function: int, parent: int, arm: int) -> int:
+    def statement(self, node: ast.stmt | ast.expr, function: int, parent: int, arm: int) -> int:
         """Number of a new statement with its place in the text (lines from 1, columns in bytes from 0)."""
-        kind = type(node).__name__.lower()
-        place = (node.lineno, node.col_offset, node.end_lineno or node.lineno, node.end_col_offset or 0)
-        self.statements.append((*place, kind, function, parent, arm))
+        self.statements.append((*_place(node), type(node).__name__.lower(), function, parent, arm))
         return len(self.statements) - 1
 
-    def point(self, kind: int, function: int, statement: int, name: str | None = None) -> int:
+    def expression(self, node: ast.expr, statement: int) -> int:
+        """Number of a new expression, a part of a statement whose value is told."""
+        self.expressions.append((*_place(node), type(node).__name__.lower(), statement))
+        return len(self.expressions) - 1
+
+    def point(self, kind: int, function: int, statement: int, detail: str | int | None = None) -> int:
         """Number, in this run, of a new point."""
-        self.points.append((kind, statement, function, name))
+        self.points.append((kind, statement, function, detail))
         return self.first_point + len(self.points) - 1
 
     def as_json(self, file: str, source: str) -> dict[str, Any]:
@@ -59,5 +67,10 @@ class Points:
             "first_point": self.first_point,
             "functions": self.functions,
             "statements": self.statements,
+            "expressions": self.expressions,
             "points": self.points,
         }
+
+
+def _place(node: ast.stmt | ast.expr) -> tuple[int, int, int, int]:
+    return node.lineno, node.col_offset, node.end_lineno or node.lineno, node.end_col_offset or 0

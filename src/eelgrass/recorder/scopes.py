@@ -3,8 +3,17 @@
 from __future__ import annotations
 
 import ast
+from collections.abc import Iterable, Iterator
 
 FunctionNode = ast.FunctionDef | ast.AsyncFunctionDef | ast.Lambda
+Comprehension = ast.ListComp | ast.SetComp | ast.DictComp | ast.GeneratorExp
+Opening = ast.ClassDef | FunctionNode | Comprehension
+COMPREHENSION_NAMES = {
+    ast.ListComp: "<listcomp>",
+    ast.SetComp: "<setcomp>",
+    ast.DictComp: "<dictcomp>",
+    ast.GeneratorExp: "<genexpr>",
+}
 
 
 class Scope:
@@ -26,6 +35,11 @@ class Scope:
         self.declared_nonlocal: set[str] = set()
         self.yields = False
 
+    @property
+    def is_comprehension(self) -> bool:
+        """Whether this is a comprehension's or generator expression's scope."""
+        return self.name in COMPREHENSION_NAMES.values()
+
     def mangled(self, name: str) -> str:
         """The name as the compiler stores it: `__x` inside `class Crab` is `_Crab__x`."""
         owner = (self.class_name or "").lstrip("_")
@@ -45,7 +59,7 @@ class Scope:
             return "local"
         scope = self.parent
         while scope is not None and scope.kind != "module":
-            if scope.kind == "function" and scope.binds(name):
+            if scope.kind in ("function", "comprehension") and scope.binds(name):
                 return "free"
             scope = scope.parent
         return "global"
@@ -81,7 +95,10 @@ class _Collector(ast.NodeVisitor):
         into.setdefault(name)
 
     def visit_NamedExpr(self, node: ast.NamedExpr) -> None:
-        self.scope.stored.setdefault(self.scope.mangled(node.target.id))
+        name = self.scope.mangled(node.target.id)
+        self.scope.stored.setdefault(name)
+        if self.scope.is_comprehension:
+            self.scope.declared_nonlocal.add(name)  # it belongs to the scope around
         self.visit(node.value)
 
     def visit_Global(self, node: ast.Global) -> None:
@@ -164,20 +181,58 @@ def parameters(node: FunctionNode) -> list[str]:
     return plain + [arg.arg for arg in (args.vararg, args.kwarg) if arg is not None]
 
 
-def scope_of(node: ast.Module | ast.ClassDef | FunctionNode, parent: Scope | None) -> Scope:
+def scope_of(node: ast.Module | Opening, parent: Scope | None) -> Scope:
     """The scope that `node` opens, with the names of its own body collected."""
+    class_name = parent.class_name if parent else None
     if isinstance(node, ast.Module):
         scope = Scope("module", "<module>", None, [], None)
     elif isinstance(node, ast.ClassDef):
         scope = Scope("class", node.name, parent, [], node.name)
-    else:
+    elif isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef, ast.Lambda)):
         name = "<lambda>" if isinstance(node, ast.Lambda) else node.name
-        class_name = parent.class_name if parent else None
         scope = Scope("function", name, parent, parameters(node), class_name)
         scope.params = [scope.mangled(param) for param in scope.params]
         scope.stored = dict.fromkeys(scope.params)
+    else:
+        # A generator expression may run long after the frame that made it; the others run at once.
+        kind = "function" if isinstance(node, ast.GeneratorExp) else "comprehension"
+        scope = Scope(kind, COMPREHENSION_NAMES[type(node)], parent, [], class_name)
     collector = _Collector(scope)
-    body = node.body if isinstance(node.body, list) else [node.body]
-    for statement in body:
-        collector.visit(statement)
+    for part in _body(node):
+        collector.visit(part)
     return scope
+
+
+def _body(node: Opening | ast.Module) -> list[ast.AST]:
+    """What runs in the scope that `node` opens."""
+    if isinstance(node, ast.Lambda):
+        return [node.body]
+    if isinstance(node, (ast.Module, ast.ClassDef, ast.FunctionDef, ast.AsyncFunctionDef)):
+        return [*node.body]
+    first, *others = node.generators
+    made = [node.key, node.value] if isinstance(node, ast.DictComp) else [node.elt]
+    return [first.target, *first.ifs, *others, *made]
+
+
+def _opened_in(parts: Iterable[ast.AST]) -> Iterator[Opening]:
+    """The nodes that open a scope of their own directly inside of `parts`."""
+    for part in parts:
+        if isinstance(part, Opening):
+            yield part
+        else:
+            yield from _opened_in(ast.iter_child_nodes(part))
+
+
+def captured(scope: Scope, node: Opening) -> list[str]:
+    """The local names of `scope`, which `node` opens, that functions inside of it may use after it has ended."""
+    return [name for name in _needed_inside(scope, node) if scope.binds(name)]
+
+
+def _needed_inside(scope: Scope, node: Opening) -> dict[str, None]:
+    needed: dict[str, None] = {}
+    for child in _opened_in(_body(node)):
+        inner = scope_of(child, scope)
+        if inner.kind != "comprehension":
+            needed.update(dict.fromkeys(inner.free_names()))
+        needed.update(dict.fromkeys(name for name in _needed_inside(inner, child) if not inner.binds(name)))
+    return needed

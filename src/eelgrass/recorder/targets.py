@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from eelgrass.recorder import wire
 from eelgrass.recorder.expressions import Expressions
-from eelgrass.recorder.nodes import call, names_stored, placed, taken
+from eelgrass.recorder.nodes import call, names_stored, placed
 
 
 class _Target(NamedTuple):
@@ -38,7 +38,7 @@ class Targets:
         owner_held = key_held = False
         if isinstance(node, (ast.Attribute, ast.Subscript)):
             node.value, owner_held = self._keep(node.value)
-        if isinstance(node, ast.Subscript) and not isinstance(node.slice, ast.Slice) and not self._deletes:
+        if isinstance(node, ast.Subscript) and not isinstance(node.slice, ast.Slice):
             node.slice, key_held = self._keep(node.slice)
         assert isinstance(node, (ast.Name, ast.Attribute, ast.Subscript))
         return _Target(node, owner_held, key_held)
@@ -70,18 +70,23 @@ class Targets:
         if isinstance(node, ast.Name):
             if self._deletes:
                 yield weaver.event(wire.DELETE, statement, weaver.scope.mangled(node.id))
+            elif self._augmented:
+                yield from weaver.store_reports(node.id, statement, "augmented")
             else:
-                yield from weaver.store_reports(node.id, statement, "augmented" if self._augmented else "value")
+                yield from weaver.store_reports(node.id, statement)
             return
-        owner = taken() if target.owner_held else node.value
-        if self._deletes or (isinstance(node, ast.Subscript) and isinstance(node.slice, ast.Slice)):
+        owner = call("take") if target.owner_held else node.value
+        if isinstance(node, ast.Attribute) and not self._deletes:
+            point = weaver.constant(wire.SET_FIELD, statement, weaver.scope.mangled(node.attr))
+            yield ast.Expr(call("field_set", point, owner, ast.Constant(weaver.scope.mangled(node.attr))))
+        elif isinstance(node, ast.Attribute) or isinstance(node.slice, ast.Slice):
             yield ast.Expr(call("changed", owner))
-        elif isinstance(node, ast.Attribute):
-            yield ast.Expr(call("field_set", owner, ast.Constant(weaver.scope.mangled(node.attr))))
-        elif target.owner_held and target.key_held:
-            yield ast.Expr(call("item_set_held", taken(), owner))
         else:
-            yield ast.Expr(call("item_set", owner, taken() if target.key_held else node.slice))
+            told_by = "item_deleted" if self._deletes else "item_set"
+            key = call("take") if target.key_held else node.slice
+            if target.owner_held and target.key_held:
+                told_by, owner, key = told_by + "_held", key, owner  # taken in the other order
+            yield ast.Expr(call(told_by, owner, key))
 
 
 def _target_nodes(node: ast.stmt) -> Iterator[ast.expr]:

@@ -9,11 +9,12 @@ elements and fields that it stored. Hooks are not names: the woven tree holds ma
 from __future__ import annotations
 
 import ast
+from collections.abc import Callable, Iterator
 from typing import cast
 
 from eelgrass.recorder import wire
-from eelgrass.recorder.expressions import Expressions
-from eelgrass.recorder.hooks import FULL
+from eelgrass.recorder.expressions import MUTATORS, Expressions, Inside
+from eelgrass.recorder.log import FULL
 from eelgrass.recorder.nodes import (
     Framed,
     append,
@@ -23,27 +24,39 @@ from eelgrass.recorder.nodes import (
     is_future,
     load,
     names_imported,
+    names_stored,
     own_statements,
     placed,
 )
 from eelgrass.recorder.points import BODY, FINAL, HANDLER, ORELSE, Points
-from eelgrass.recorder.scopes import FunctionNode, Scope, scope_of
+from eelgrass.recorder.scopes import scope_of
 from eelgrass.recorder.targets import Targets
+
+#: Libraries that change nothing of what they are handed, as far as anybody could see it.
+_HARMLESS = frozenset(
+    (
+        *("abc", "ast", "calendar", "cmath", "collections", "colorsys", "copy", "dataclasses", "datetime", "decimal"),
+        *("difflib", "enum", "fractions", "functools", "inspect", "itertools", "json", "math", "numbers", "os"),
+        *("pathlib", "platform", "re", "statistics", "string", "sys", "textwrap", "time", "typing", "unicodedata"),
+    )
+)
 
 
 class Weaver(Expressions):
-    """Weaves one module; `points` collects what its event numbers mean.
+    """Weaves one module; `points` collects what its event numbers mean, `is_own` says which imported modules are woven.
 
-    State while walking, beside that of `Expressions`: the headers of the loops around, and whether a `finally` or
-    `with` stands somewhere in this function.
+    State while walking, beside that of `Expressions`: the headers of the loops around; whether the frame's end has to
+    be told in a `finally`; and the names that functions defined in it share.
     """
 
-    def __init__(self, points: Points, tree: ast.Module) -> None:
-        super().__init__(points, scope_of(tree, None))
+    def __init__(self, points: Points, tree: ast.Module, is_own: Callable[[str], bool]) -> None:
+        super().__init__(points, scope_of(tree, None), frozenset(_outside_names(tree, is_own)))
         self.loops: list[int | None] = []
         self.guarded = False
+        self.shared: list[str] = []
         self._tree = tree
-        self._imported = frozenset(name for node in ast.walk(tree) for name in names_imported(node))
+        names = {getattr(part, "id", getattr(part, "attr", getattr(part, "name", ""))) for part in ast.walk(tree)}
+        self._may_grow = not names.isdisjoint(("defaultdict", "__missing__"))
 
     def module(self) -> ast.Module:
         """The woven module; its tree is changed in place."""
@@ -78,28 +91,47 @@ class Weaver(Expressions):
             result: list[ast.stmt] = special(node, number)
             return result
         targets = Targets(self, node)
-        self.expressions(node, skip=targets.nodes)
+        done: list[ast.AST] = [*targets.nodes]
+        if isinstance(node, (ast.Assign, ast.AnnAssign)) and node.value is not None:
+            told = any(isinstance(target, ast.Name) for target in targets.nodes)
+            node.value = self.expression(node.value, told)
+            done.append(node.value)
+        if isinstance(node, ast.AnnAssign):
+            done += [node.annotation, node.target]
+        self.expressions(node, skip=done)
         return [node, *placed(targets.reports(number), node), *self._after(node, number)]
 
+    def _weave_expr(self, node: ast.Expr, number: int) -> list[ast.stmt]:
+        """A statement that drops its value. The usual change, `rows.append(1)`, needs nothing held."""
+        value = node.value
+        after: list[ast.stmt] = []
+        owner = value.func.value if isinstance(value, ast.Call) and isinstance(value.func, ast.Attribute) else None
+        if isinstance(owner, ast.Name) and self.scope.kind != "class" and owner.id not in names_stored(node):
+            assert isinstance(value, ast.Call)
+            assert isinstance(value.func, ast.Attribute)
+            method = value.func.attr
+            if method in MUTATORS:
+                method = "pop last" if method == "pop" and not value.args else method
+                self.expressions(value)
+                after = placed([ast.Expr(call("changed", load(owner.id), ast.Constant(method)))], node)
+        if not after:
+            node.value = self.expression(value, told=True)
+        return [node, *after, *self._after(node, number)]
+
     def _after(self, node: ast.stmt, number: int) -> list[ast.stmt]:
-        """Looks again at what a call into code that is not woven was handed."""
-        handed: dict[str, None] = {}
-        for part in ast.walk(node):
-            if isinstance(part, ast.Call) and self._leads_outside(part.func):
-                handed.update(dict.fromkeys(arg.id for arg in part.args if isinstance(arg, ast.Name)))
-        looks: list[ast.stmt] = [ast.Expr(call("changed", load(name))) for name in handed]
+        """What else a simple statement may have done."""
+        looks: list[ast.stmt] = []
         for name in names_imported(node):
             looks += self.store_reports(name, number)
+        imports_all = isinstance(node, ast.ImportFrom) and node.names[0].name == "*"
+        names = [part for part in ast.walk(node) if isinstance(part, ast.Name)]
+        if imports_all or any(part.id in ("exec", "globals") for part in names):
+            looks.append(ast.Expr(call("names_changed", call("globals"))))
+        if self._may_grow:
+            read = [part.value for part in ast.walk(node) if isinstance(part, ast.Subscript)]
+            owners = {part.id for part in read if isinstance(part, ast.Name)} - names_stored(node)
+            looks += [ast.Expr(call("grown", load(name))) for name in sorted(owners)]
         return placed(looks, node)
-
-    def _leads_outside(self, function: ast.expr) -> bool:
-        while isinstance(function, ast.Attribute):
-            function = function.value
-        return isinstance(function, ast.Name) and function.id in self._imported
-
-    def _flush_check(self) -> ast.stmt:
-        full = ast.Compare(call("len", hook("events")), [ast.Gt()], [ast.Constant(FULL)])
-        return ast.If(full, [ast.Expr(call("flush"))], [])
 
     def _weave_if(self, node: ast.If, number: int) -> list[ast.stmt]:
         node.test = self.expression(node.test)
@@ -107,8 +139,14 @@ class Weaver(Expressions):
         node.orelse = self._body(node.orelse, number, ORELSE)
         return [node]
 
+    # Loops
+
+    def _flush_check(self) -> ast.stmt:
+        full = ast.Compare(call("len", hook("events")), [ast.Gt()], [ast.Constant(FULL)])
+        return ast.If(full, [ast.Expr(call("flush"))], [])
+
     def _weave_while(self, node: ast.While, number: int) -> list[ast.stmt]:
-        first = append("events", ast.Constant(self.point(wire.STEP, number)))
+        first = append("events", self.constant(wire.STEP, number))
         node.test = placed([ast.BoolOp(ast.Or(), [first, self.expression(node.test)])], node.test)[0]
         self._loop_body(node, number, None)
         return [node]
@@ -138,33 +176,49 @@ class Weaver(Expressions):
             return [node]
         return [*placed([ast.Expr(append("events", ast.Constant(header)))], node), node]
 
+    # Blocks
+
     def _weave_with(self, node: ast.With | ast.AsyncWith, number: int) -> list[ast.stmt]:
         for item in node.items:
             item.context_expr = self.expression(item.context_expr)
         targets = Targets(self, node)
-        node.body = [*placed(targets.reports(number), node), *self._body(node.body, number, BODY)]
+        body = [*placed(targets.reports(number), node), *self._body(node.body, number, BODY)]
+        if self.waits:
+            again: list[ast.stmt] = [*self._awake(), ast.Raise(None, None)]
+            handler = ast.ExceptHandler(hook("BaseException"), None, again)
+            body = [*placed([ast.Try(body, [handler], [], [])], node)]
+        node.body = body
         return [node]
 
     _weave_asyncwith = _weave_with
+
+    def _awake(self) -> list[ast.stmt]:
+        """Where an exception thrown into a waiting frame may come first."""
+        return [ast.Expr(call("awake", self.constant(wire.RESUME, self.statement)))] if self.waits else []
 
     def _weave_try(self, node: ast.Try | ast.TryStar, number: int) -> list[ast.stmt]:
         node.body = self._body(node.body, number, BODY)
         for handler in node.handlers:
             self._weave_handler(handler, number)
         node.orelse = self._body(node.orelse, number, ORELSE)
-        node.finalbody = self._body(node.finalbody, number, FINAL)
+        if node.finalbody:
+            awake = placed(self._awake(), node)
+            node.finalbody = [*awake, *self._body(node.finalbody, number, FINAL)]
         return [node]
 
     _weave_trystar = _weave_try
 
     def _weave_handler(self, handler: ast.ExceptHandler, number: int) -> None:
-        caught = ast.Expr(call("caught", ast.Constant(self.point(wire.CAUGHT, number))))
+        self.statement = number
+        if handler.type is not None:
+            handler.type = self.expression(handler.type)
+        caught = [*self._awake(), ast.Expr(call("caught", self.constant(wire.CAUGHT, number)))]
         body = self._body(handler.body, number, HANDLER)
         if handler.name is not None:
             # Python takes the name away again whichever way the handler is left.
             gone = self.event(wire.DELETE, number, self.scope.mangled(handler.name))
             body = [*self.store_reports(handler.name, number), ast.Try(body, [], [], [gone])]
-        handler.body = placed([caught, *body], handler)
+        handler.body = placed([*caught, *body], handler)
 
     def _weave_match(self, node: ast.Match, number: int) -> list[ast.stmt]:
         node.subject = self.expression(node.subject)
@@ -175,32 +229,37 @@ class Weaver(Expressions):
                 for name in (getattr(pattern, "name", None), getattr(pattern, "rest", None))
                 if isinstance(name, str)
             ]
-            stores = [report for name in names for report in self.store_reports(name, number)]
+            stores: list[ast.stmt] = []
+            if case.guard is None:
+                stores = [report for name in names for report in self.store_reports(name, number)]
+            else:
+                points = [(self.constant(wire.STORE, number, self.scope.mangled(name)), name) for name in names]
+                told: list[ast.expr] = [call("noted", point, load(name)) for point, name in points]
+                case.guard = placed([ast.BoolOp(ast.Or(), [*told, self.expression(case.guard)])], case.guard)[0]
+                case.guard = case.guard if told else case.guard.values[0]
             case.body = [*placed(stores, case.body[0]), *self._body(case.body, number, BODY)]
         return [node]
 
     def _weave_return(self, node: ast.Return, number: int) -> list[ast.stmt]:
-        value = ast.Constant(None) if node.value is None else self.expression(node.value)
-        kind, told_by = (wire.RETURNING, "returning") if self.guarded else (wire.LEAVE, "leave")
-        point = ast.Constant(self.point(kind, number))
-        node.value = placed([call(told_by, point, value)], node.value or node)[0]
+        value = ast.Constant(None) if node.value is None else self.expression(node.value, told=True)
+        kind, told_by = (wire.RETURNING, "tell") if self.guarded else (wire.LEAVE, "leave")
+        node.value = placed([call(told_by, self.constant(kind, number), value)], node.value or node)[0]
         return [node]
 
     # Functions and classes
 
     def _weave_functiondef(self, node: ast.FunctionDef | ast.AsyncFunctionDef, number: int) -> list[ast.stmt]:
-        self.expressions(node, skip=node.body)
-        scope = scope_of(node, self.scope)
-        if not scope.yields and isinstance(node, ast.FunctionDef):
-            with _Inside(self, scope, node):
-                node.body = self._frame(node)
+        self.expressions(node, skip=[*node.body, *([node.returns] if node.returns else [])])
+        self.expressions(node.args)
+        with Inside(self, scope_of(node, self.scope), node):
+            node.body = self._frame(node)
         return [node, *placed(self.store_reports(node.name, number), node)]
 
     _weave_asyncfunctiondef = _weave_functiondef
 
     def _weave_classdef(self, node: ast.ClassDef, number: int) -> list[ast.stmt]:
         self.expressions(node, skip=node.body)
-        with _Inside(self, scope_of(node, self.scope), node):
+        with Inside(self, scope_of(node, self.scope), node):
             node.body = self._frame(node)
         return [node, *placed(self.store_reports(node.name, number), node)]
 
@@ -210,46 +269,51 @@ class Weaver(Expressions):
         What Python wants to stand first (docstring, imports from `__future__`) stays outside.
         """
         at = at or cast(ast.stmt, node)
+        self.statement = -1
         first = [stmt for stmt in node.body if is_docstring(stmt, node) or is_future(stmt)]
         opening = self._opening()
-        self.guarded = any(isinstance(inner, (ast.Try, ast.TryStar, ast.With)) for inner in own_statements(node.body))
-        kind, told_by = (wire.RETURNING, "returning") if self.guarded else (wire.LEAVE, "leave")
+        blocks = (ast.Try, ast.TryStar, ast.With, ast.AsyncWith)
+        self.guarded = self.waits or any(isinstance(inner, blocks) for inner in own_statements(node.body))
+        kind, told_by = (wire.RETURNING, "tell") if self.guarded else (wire.LEAVE, "leave")
         body = self._body(node.body, -1, BODY, node)
-        end = ast.Expr(call(told_by, ast.Constant(self.point(kind, -1)), ast.Constant(None)))
-        unwind: list[ast.expr] = [ast.Constant(self.point(wire.UNWIND, -1)), ast.Constant(self.guarded)]
-        again: list[ast.stmt] = [ast.Expr(call("unwind", *unwind)), ast.Raise(None, None)]
+        self.statement = -1
+        end = ast.Expr(call(told_by, self.constant(kind, -1), ast.Constant(None)))
+        unwind = ast.Expr(call("unwind", self.constant(wire.UNWIND, -1), ast.Constant(self.guarded)))
+        again: list[ast.stmt] = [*self._awake(), unwind, ast.Raise(None, None)]
         whole = ast.Try([*opening, *body, end], [ast.ExceptHandler(hook("BaseException"), None, again)], [], [])
         if self.guarded:
-            whole = ast.Try([whole], [], [], [ast.Expr(call("left", ast.Constant(self.point(wire.LEFT, -1))))])
+            left = call("ended" if self.waits else "left", self.constant(wire.LEFT, -1))
+            whole = ast.Try([whole], [], [], [ast.Expr(left)])
         return [*first, *placed([whole], at)]
 
     def _opening(self) -> list[ast.stmt]:
         """Tells, without a call of ours in the usual case, that a frame begins and what its parameters are."""
-        opening: list[ast.stmt] = [
-            self._flush_check(),
-            ast.Expr(append("depth", ast.Constant(None))),
-            self.event(wire.ENTER, -1),
-        ]
+        opening: list[ast.stmt] = [self._flush_check()]
+        if self.waits:
+            opening.append(ast.Expr(call("begin", self.constant(wire.NEW, -1))))
+        elif self.shared:
+            opening.append(ast.Expr(call("begin_owner", self.constant(wire.NEW, -1))))
+        else:
+            opening += [ast.Expr(append("depth", ast.Constant(None))), self.event(wire.ENTER, -1)]
         deep = ast.Compare(call("len", hook("depth")), [ast.Gt()], [hook("recursion_limit")])
         opening.append(ast.If(deep, [ast.Expr(call("too_deep"))], []))
+        cells = self.cells("own", self.shared) + self.cells("enclosed", self.scope.free_names())
+        opening += [ast.Expr(tell) for tell in cells]
         for param in self.scope.params:
             opening += self.store_reports(param, -1, kind=wire.BIND)
         return opening
 
 
-class _Inside:
-    """Turns a weaver to the scope of a nested function or class, and back."""
-
-    def __init__(self, weaver: Weaver, scope: Scope, node: ast.ClassDef | FunctionNode) -> None:
-        self._weaver = weaver
-        self._before = (weaver.scope, weaver.function, weaver.statement, weaver.loops, weaver.guarded)
-        self._inside = (scope, weaver.points.function(scope, weaver.function, node.lineno))
-
-    def __enter__(self) -> None:
-        weaver = self._weaver
-        weaver.scope, weaver.function = self._inside
-        weaver.statement, weaver.loops, weaver.guarded = -1, [], False
-
-    def __exit__(self, *_error: object) -> None:
-        weaver = self._weaver
-        weaver.scope, weaver.function, weaver.statement, weaver.loops, weaver.guarded = self._before
+def _outside_names(tree: ast.Module, is_own: Callable[[str], bool]) -> Iterator[str]:
+    """The names that imports bind to code which is not woven and not known to be harmless."""
+    for node in ast.walk(tree):
+        if isinstance(node, ast.ImportFrom):
+            modules = [node.module or "."] * len(node.names) if not node.level else []
+        elif isinstance(node, ast.Import):
+            modules = [alias.name for alias in node.names]
+        else:
+            continue
+        for module, name in zip(modules, names_imported(node), strict=False):
+            root = module.partition(".")[0]
+            if root not in _HARMLESS and not is_own(root):
+                yield name

@@ -7,31 +7,44 @@ Plain constants and `struct` only, so that the child starts quickly. The parent 
 from __future__ import annotations
 
 import struct
-from array import array
 from binascii import crc32
 from collections.abc import Iterator
-from typing import Any
 
-MAGIC = b"EELGRASS-STREAM-1\n"
+MAGIC = b"EELGRASS-STREAM-2\n"
 HEADER = struct.Struct("<BII")  # kind of block, bytes of payload, CRC-32 of the payload
-CHUNK_HEADER = struct.Struct("<6I")  # events, values, whole numbers, floats, texts, bytes of the texts
+CHUNK_HEADER = struct.Struct("<5I")  # events, whole numbers, floats, texts, bytes of the texts
 MAX_BLOCK_BYTES = 1 << 28
 
 # Kinds of block.
 MODULE, CHUNK, WAITING, ENDED = 1, 2, 3, 4
 
-# Kinds of point: what an event with that point's number says. The value counts follow in ARITY.
-STEP, ENTER, BIND, LEAVE, UNWIND, STORE, DELETE, RETURNING, LEFT, CAUGHT = range(10)
-OBJECT, CONTENTS, SET_ITEM, SET_FIELD, OUTPUT, INPUT = range(10, 16)
-KINDS = 16
-ARITY = (0, 0, 1, 1, 1, 1, 0, 1, 0, 1, 1, 1, 3, 3, 1, 1)
-
+# Kinds of point: what an event says. Those before PLACELESS belong to a place in the text.
+STEP, ENTER, NEW, BIND, LEAVE, UNWIND, STORE, DELETE, RETURNING, LEFT, CAUGHT = range(11)
+RESULT, SUSPEND, RESUME, SET_FIELD = range(11, 15)
+ENCLOSING, PLACE, OBJECT, CONTENTS, KEY, SET_INDEX, SET_KEY, APPEND, SIZE, REMOVE = range(15, 25)
+OUTPUT, ERRORS, INPUT, GLOBAL, THREAD = range(25, 30)
+KINDS = 30
+#: The first of the kinds that belong to no place in the text.
+PLACELESS = ENCLOSING
 #: The numbers below this are points without a place in the text; a module's own points start here.
 FIRST_POINT = 32
 
-# Codes of a value in a chunk; see `encode_values`.
-NONE, TRUTH, WHOLE, FLOAT, TEXT, REF, OTHER = range(7)
-_CODE = {type(None): NONE, bool: TRUTH, int: WHOLE, float: FLOAT, str: TEXT, tuple: REF, list: OTHER}
+#: The kinds whose event carries a value, in a form of its own.
+WITH_VALUE = frozenset(
+    (
+        *(BIND, LEAVE, UNWIND, STORE, RETURNING, CAUGHT, RESULT, SUSPEND, RESUME, SET_FIELD, OBJECT, CONTENTS),
+        *(KEY, SET_INDEX, SET_KEY, APPEND, OUTPUT, ERRORS, INPUT, GLOBAL),
+    )
+)
+#: How many whole numbers an event of a kind takes before its value; none for the kinds that are not here.
+WHOLES = {
+    **{NEW: 1, RESUME: 1, SET_FIELD: 1, ENCLOSING: 1, SET_KEY: 1, APPEND: 1, THREAD: 1, REMOVE: 1},
+    **{SET_INDEX: 2, SIZE: 2, PLACE: 4},
+}
+
+# Forms of an event's value. An event is its point's number times FORMS, plus the form.
+WHOLE, TEXT, FLOAT, NONE, FALSE, TRUE, REF, OTHER = range(8)
+FORMS = 8
 WHOLE_MIN, WHOLE_MAX = -(1 << 63), (1 << 63) - 1
 
 
@@ -44,32 +57,46 @@ def block(kind: int, payload: bytes) -> bytes:
     return HEADER.pack(kind, len(payload), crc32(payload)) + payload
 
 
-def _wide(value: Any) -> Any:
-    """Whole numbers beyond 64 bits travel as hexadecimal text, since their decimals are limited in length."""
-    if type(value) is int and not WHOLE_MIN <= value <= WHOLE_MAX:
-        return ["int", hex(value)]
-    return value
-
-
-def chunk(events: list[int], values: list[Any], dumps: Any) -> bytes:
-    """The payload of a CHUNK block.
-
-    `values` holds exact `None`, `bool`, `int`, `float` and `str`; an object's number as a tuple of one; and
-    anything else as the list that `objects.plain` made of it. Each type goes into a column of its own, so that
-    both ends handle a whole column at once. `dumps` writes the lists as JSON texts.
-    """
-    codes = [_CODE[type(value)] for value in values]
-    wholes = [value[0] if type(value) is tuple else value for value in values if type(value) in (bool, int, tuple)]
-    try:
-        packed = array("q", wholes)
-    except OverflowError:
-        return chunk(events, [_wide(value) for value in values], dumps)
-    floats = array("d", [value for value in values if type(value) is float])
-    texts = [value if type(value) is str else dumps(value) for value in values if type(value) in (str, list)]
+def chunk(events: list[int], wholes: list[int], floats: list[float], texts: list[str]) -> bytes:
+    """The payload of a CHUNK block. Raises struct.error for a whole number beyond 64 bits."""
     joined = "".join(texts).encode("utf-8", "surrogatepass")
-    head = CHUNK_HEADER.pack(len(events), len(values), len(wholes), len(floats), len(texts), len(joined))
-    lengths = array("I", map(len, texts))
-    return b"".join((head, array("I", events), bytes(codes), packed, floats, lengths, joined))
+    return b"".join(
+        (
+            CHUNK_HEADER.pack(len(events), len(wholes), len(floats), len(texts), len(joined)),
+            struct.pack(f"={len(events)}I", *events),
+            struct.pack(f"={len(wholes)}q", *wholes),
+            struct.pack(f"={len(floats)}d", *floats),
+            struct.pack(f"={len(texts)}I", *map(len, texts)),
+            joined,
+        )
+    )
+
+
+def without_wide(
+    events: list[int], wholes: list[int], texts: list[str], kinds: bytearray
+) -> tuple[list[int], list[int], list[str]]:
+    """(events, whole numbers, texts) with whole numbers beyond 64 bits told in the form OTHER.
+
+    `kinds` is the kind of each point. Hexadecimal, since Python limits the length of decimals.
+    """
+    left_wholes, left_texts = iter(wholes), iter(texts)
+    new_events: list[int] = []
+    new_wholes: list[int] = []
+    new_texts: list[str] = []
+    for event in events:
+        kind, form = kinds[event // FORMS], event % FORMS
+        new_wholes += [next(left_wholes) for _ in range(WHOLES.get(kind, 0))]
+        if kind in WITH_VALUE and form in (WHOLE, REF):
+            number = next(left_wholes)
+            if WHOLE_MIN <= number <= WHOLE_MAX:
+                new_wholes.append(number)
+            else:
+                event += OTHER - form
+                new_texts.append(f'["int", "{number:#x}"]')
+        elif kind in WITH_VALUE and form in (TEXT, OTHER):
+            new_texts.append(next(left_texts))
+        new_events.append(event)
+    return new_events, new_wholes, new_texts
 
 
 class Blocks:

@@ -1,40 +1,44 @@
 """From the child's stream to columns.
 
 The stream's blocks are checked by `recorder.wire.Blocks` before they come here; what is in them is checked here. A
-chunk is handled a column at a time; only frames beginning and ending, and changes inside objects, are looked at singly.
+chunk is handled a column at a time; only changes inside objects are looked at one by one.
 """
 
 from __future__ import annotations
 
 import json
-from typing import Any, NoReturn
+from typing import Any
 
 import numpy as np
-import numpy.typing as npt
 
 from eelgrass.trace.columns import Column, Ints
+from eelgrass.trace.frames import Events, FrameBuilder, Framed, impossible
 from eelgrass.trace.histories import Part
-from eelgrass.trace.model import FrameEnd, Frames, Outcome, Raises, StepKind, Steps, Texts, Trace
+from eelgrass.trace.model import Outcome, Raises, Results, StepKind, Steps, Texts, Trace
 from eelgrass.trace.objects import ObjectBuilder
 from eelgrass.trace.points import PointTable
 from eelgrass.trace.program import Program
 from eelgrass.trace.slots import SlotBuilder
-from eelgrass.trace.stream import Chunk, K, StreamError
+from eelgrass.trace.stream import WHOLES, Chunk, K, Layout
 from eelgrass.trace.values import NOT_SET, Kind, ValueTable
 
-_STEP_KIND = {
-    K.STEP: StepKind.LINE,
-    K.ENTER: StepKind.CALL,
-    K.LEAVE: StepKind.RETURN,
-    K.LEFT: StepKind.RETURN,
-    K.UNWIND: StepKind.RAISE,
-    K.CAUGHT: StepKind.RAISE,
-}
-_STACK_KINDS = (K.ENTER, K.LEAVE, K.LEFT, K.UNWIND)
+_STEP_KIND = np.full(K.COUNT, -1, np.int8)
+for _kinds, _step_kind in (
+    ((K.STEP,), StepKind.LINE),
+    ((K.ENTER, K.NEW, K.RESUME), StepKind.CALL),
+    ((K.LEAVE, K.LEFT, K.SUSPEND), StepKind.RETURN),
+    ((K.UNWIND, K.CAUGHT), StepKind.RAISE),
+):
+    _STEP_KIND[list(_kinds)] = _step_kind
 
-
-def _impossible(what: str) -> NoReturn:
-    raise StreamError(f"The recorded program's event stream cannot be right: {what}.")
+#: Events whose step stands where the frame was, rather than at a statement of their own.
+_WHERE_IT_WAS = (K.LEFT, K.UNWIND, K.CAUGHT)
+#: Kinds that are looked at one by one.
+_SINGLE = (
+    *(K.OBJECT, K.CONTENTS, K.KEY, K.SET_INDEX, K.SET_KEY, K.SET_FIELD, K.APPEND, K.SIZE, K.REMOVE),
+    *(K.OUTPUT, K.ERRORS, K.INPUT, K.GLOBAL),
+)
+_CHANNELS = {K.INPUT: 0, K.OUTPUT: 1, K.ERRORS: 2}
 
 
 class Builder:
@@ -47,22 +51,16 @@ class Builder:
         self.values = ValueTable()
         self.slots = SlotBuilder(self.values)
         self.objects = ObjectBuilder(self.values, self.slots)
+        self.frames = FrameBuilder(self.points)
         self.steps = {name: Column(dtype) for name, dtype in (("statement", "i4"), ("frame", "i4"), ("kind", "u1"))}
-        self.frames = {
-            name: Column("u1" if name == "end" else "i4")
-            for name in ("function", "caller", "call_step", "first", "last", "value", "end")
-        }
         self.texts = _TextBuilder()
-        self.raises = {name: Column("u1" if name == "caught" else "i4") for name in ("step", "value", "caught")}
+        self.results = {name: Column("i4") for name in ("step", "frame", "expression", "value")}
+        self.raises = {
+            name: Column("u1" if name == "caught" else "i4")
+            for name in ("step", "value", "caught", "line", "column", "end_line", "end_column")
+        }
         self.outcome = Outcome()
-        self._stack: list[int] = []
-        self._last_step: list[int] = []  # by frame: its latest step
-        self._returning: dict[int, int] = {}
-        self._latest: dict[int, int] = {}  # function: its latest frame
-        self._descriptions: list[str] = []
-        self._kind_of = np.full(K.COUNT, -1, np.int8)
-        for kind, step_kind in _STEP_KIND.items():
-            self._kind_of[kind] = step_kind
+        self._key = NOT_SET
 
     # Blocks
 
@@ -81,210 +79,175 @@ class Builder:
                 float(told["seconds"]),
             )
         except (ValueError, KeyError, TypeError):
-            _impossible("its end is not said as it should be")
+            impossible("its end is not said as it should be")
 
     def chunk(self, payload: bytes) -> None:
         """Takes one chunk of events. Raises StreamError when they cannot be."""
         chunk = Chunk.parse(payload)
-        kinds = self.points.kinds_of(chunk.events)
-        arity = K.ARITY[kinds]
-        ends = np.cumsum(arity)
-        if (int(ends[-1]) if len(ends) else 0) != len(chunk.codes):
-            _impossible("events and values do not match")
-        numbers = self._numbers(chunk, np.isin(np.repeat(kinds, arity), K.DESCRIBING))
-        step_of = self._steps(chunk.events, kinds)
-        self._frames_of_events(chunk.events, kinds, numbers, ends - arity, step_of)
-
-    def _numbers(self, chunk: Chunk, describing: npt.NDArray[np.bool_]) -> Ints:
-        """Value numbers of a chunk's values. Descriptions are no values: they get, as -2 - n, their place in
-        `_descriptions`."""
-        is_text = np.isin(chunk.codes, (Kind.TEXT, Kind.OTHER))
-        if (chunk.codes[describing] != Kind.OTHER).any():
-            _impossible("a description has the wrong form")
-        of_text = describing[is_text].tolist()
-        self._descriptions = [text for text, its in zip(chunk.texts, of_text, strict=True) if its]
-        texts = [text for text, its in zip(chunk.texts, of_text, strict=True) if not its]
-        numbers = self.values.numbers(np.where(describing, 255, chunk.codes), chunk.wholes, chunk.floats, texts)
-        numbers[describing] = -2 - np.arange(len(self._descriptions))
-        return numbers
-
-    def _steps(self, events: npt.NDArray[np.uint32], kinds: Ints) -> Ints:
-        """Adds the chunk's steps (frames follow) and says during which step each event happens."""
-        step_kinds = self._kind_of[kinds]
+        if not len(chunk.events):
+            return
+        points = chunk.events // K.FORMS
+        kinds = self.points.kinds_of(points)
+        layout = Layout.of(chunk, kinds)
+        values = self._values(chunk, kinds, layout)
+        step_kinds = _STEP_KIND[kinds]
         is_step = step_kinds >= 0
         before = len(self.steps["kind"])
+        first_wholes = np.append(chunk.wholes, 0)[np.where(WHOLES[kinds] > 0, layout.whole, -1)]
+        events = Events(
+            points,
+            kinds,
+            self.points.function[points],
+            values,
+            first_wholes,
+            (before - 1 + np.cumsum(is_step)).astype(np.int32),
+            is_step,
+        )
+        framed = self.frames.chunk(events)
         self.steps["kind"].extend(step_kinds[is_step])
-        self.steps["statement"].extend(self.points.statement[events[is_step]])
-        result: Ints = (before - 1 + np.cumsum(is_step)).astype(np.int32)
-        return result
+        self.steps["frame"].extend(framed.frame_of[is_step])
+        self._statements(events, framed)
+        self._raises(chunk, events, layout)
+        self._results(events, framed)
+        self._singles(chunk, events, layout, framed)
+        self._stores(events, framed)
 
-    def _frames_of_events(
-        self, events: npt.NDArray[np.uint32], kinds: Ints, numbers: Ints, at: Ints, step_of: Ints
-    ) -> None:
-        frame_of = np.empty(len(events), np.int32)
-        is_step = self._kind_of[kinds] >= 0
-        single = np.flatnonzero(np.isin(kinds, K.SINGLE))
-        begin = 0
-        statements = self.steps["statement"]
-        for place in single.tolist():
-            kind, event, step = int(kinds[place]), int(events[place]), int(step_of[place])
-            if kind in _STACK_KINDS or kind in (K.CAUGHT, K.RETURNING):
-                frame = self._stack[-1] if self._stack else -1
-                frame_of[begin:place] = frame
-                self._note_last_step(frame, begin, place, is_step, step_of)
-                begin = place
-            value = int(numbers[at[place]]) if K.ARITY[kind] else NOT_SET
-            if kind == K.ENTER:
-                self._enter(event, step)
-            elif kind == K.RETURNING:
-                self._returning[self._top(event)] = value
-            elif kind in (K.LEAVE, K.LEFT, K.UNWIND, K.CAUGHT):
-                frame = self._top(event)
-                if statements[step] < 0 or kind != K.LEAVE:
-                    last = self._last_step[frame]
-                    statements[step] = statements[last] if last >= 0 else -1
-                frame_of[place] = frame
-                begin = place + 1
-                self._last_step[frame] = step
-                self._ending(kind, frame, step, value)
-            else:
-                self._single(kind, place, step, numbers[at[place] : at[place] + int(K.ARITY[kind])])
-        frame = self._stack[-1] if self._stack else -1
-        frame_of[begin:] = frame
-        self._note_last_step(frame, begin, len(events), is_step, step_of)
-        if (frame_of[is_step] < 0).any():
-            _impossible("a step belongs to no frame")
-        self.steps["frame"].extend(frame_of[is_step])
-        self._stores(events, kinds, numbers, at, step_of, frame_of)
+    def _values(self, chunk: Chunk, kinds: Ints, layout: Layout) -> Ints:
+        """The number of each event's value; NOT_SET where it has none, or one that is no value of the program."""
+        table = self.values
+        numbers = np.full(len(kinds), NOT_SET, np.int32)
+        form = np.where(np.isin(kinds, K.DESCRIBING), -1, layout.form)
+        for its, kind in ((K.WHOLE, Kind.WHOLE), (K.REF, Kind.REF)):
+            places = np.flatnonzero(form == its)
+            if len(places):
+                numbers[places] = table.distinct(kind, chunk.wholes[layout.whole[places] + WHOLES[kinds[places]]])
+        places = np.flatnonzero(form == K.FLOAT)
+        if len(places):
+            numbers[places] = table.distinct(Kind.FLOAT, chunk.floats[layout.floating[places]].view(np.int64))
+        for its, kind in ((K.TEXT, Kind.TEXT), (K.OTHER, Kind.OTHER)):
+            places = np.flatnonzero(form == its)
+            numbers[places] = table.texts_of(kind, [chunk.texts[place] for place in layout.text[places].tolist()])
+        for its, value in ((K.NONE, None), (K.FALSE, False), (K.TRUE, True)):
+            chosen = form == its
+            if chosen.any():
+                numbers[chosen] = table.number(value)
+        return numbers
 
-    def _note_last_step(self, frame: int, begin: int, end: int, is_step: npt.NDArray[np.bool_], step_of: Ints) -> None:
-        if frame >= 0 and end > begin and (is_step[begin] or step_of[end - 1] > step_of[begin]):
-            self._last_step[frame] = int(step_of[end - 1])
+    # Steps
 
-    # Frames
+    def _statements(self, events: Events, framed: Framed) -> None:
+        is_step = events.is_step
+        statements = self.points.statement[events.points[is_step]]
+        kinds = events.kinds[is_step]
+        self.steps["statement"].extend(statements)
+        column = self.steps["statement"]
+        unplaced = np.isin(kinds, _WHERE_IT_WAS) | ((kinds == K.LEAVE) & (statements < 0))
+        steps, earlier = events.step_of[is_step][unplaced].tolist(), framed.step_before[is_step][unplaced].tolist()
+        for step, before in zip(steps, earlier, strict=True):
+            column[step] = column[before] if before >= 0 else -1
 
-    def _top(self, event: int) -> int:
-        """The frame that an ending event speaks of: the innermost one of the event's function."""
-        function = int(self.points.function[event])
-        functions = self.frames["function"]
-        for place in range(len(self._stack) - 1, -1, -1):
-            if functions[self._stack[place]] == function:
-                for lost in self._stack[place + 1 :]:
-                    self._close(lost, len(self.steps["kind"]) - 1, NOT_SET, FrameEnd.RAISED)
-                del self._stack[place + 1 :]
-                return self._stack[place]
-        _impossible("a frame ends that never began")
-
-    def _enter(self, event: int, step: int) -> None:
-        function = int(self.points.function[event])
-        caller = self._stack[-1] if self._stack else -1
-        frame = len(self.frames["function"])
-        row = {
-            "function": function,
-            "caller": caller,
-            "call_step": self._last_step[caller] if caller >= 0 else -1,
-            "first": step,
-            "last": -1,
-            "value": NOT_SET,
-            "end": FrameEnd.OPEN,
-        }
-        for name, number in row.items():
-            self.frames[name].append(number)
-        self._stack.append(frame)
-        self._last_step.append(step)
-        self._latest[function] = frame
-
-    def _ending(self, kind: int, frame: int, step: int, value: int) -> None:
-        if kind in (K.CAUGHT, K.UNWIND):
-            for name, number in (("step", step), ("value", value), ("caught", kind == K.CAUGHT)):
-                self.raises[name].append(int(number))
-        if kind == K.CAUGHT:
+    def _raises(self, chunk: Chunk, events: Events, layout: Layout) -> None:
+        kinds = events.kinds
+        told = np.flatnonzero((kinds == K.CAUGHT) | (kinds == K.UNWIND))
+        if not len(told):
             return
-        if kind == K.LEFT:
-            value = self._returning.pop(frame, NOT_SET)
-        self._close(frame, step, value, FrameEnd.RAISED if kind == K.UNWIND else FrameEnd.RETURNED)
-        self._stack.pop()
+        self.raises["step"].extend(events.step_of[told])
+        self.raises["value"].extend(events.values[told])
+        self.raises["caught"].extend(kinds[told] == K.CAUGHT)
+        placed = np.maximum.accumulate(np.where(kinds == K.PLACE, np.arange(len(kinds)), -1))[told]
+        for offset, name in enumerate(("line", "column", "end_line", "end_column")):
+            wholes = np.append(chunk.wholes, 0)[np.where(placed >= 0, layout.whole[placed] + offset, -1)]
+            self.raises[name].extend(np.clip(wholes, 0, 1 << 30))
 
-    def _close(self, frame: int, step: int, value: int, end: FrameEnd) -> None:
-        self.frames["last"][frame] = step
-        self.frames["value"][frame] = value
-        self.frames["end"][frame] = end
+    def _results(self, events: Events, framed: Framed) -> None:
+        told = np.flatnonzero(np.isin(events.kinds, (K.RESULT, K.SUSPEND, K.RESUME)))
+        self.results["step"].extend(events.step_of[told])
+        self.results["frame"].extend(framed.frame_of[told])
+        self.results["expression"].extend(self.points.expression[events.points[told]])
+        self.results["value"].extend(events.values[told])
 
     # What happens inside a step
 
-    def _single(self, kind: int, place: int, step: int, numbers: Ints) -> None:
-        if kind == K.OUTPUT:
-            channel, text = self._list(numbers[0], 2)
-            if channel not in ("out", "err") or type(text) is not str:
-                _impossible("a piece of output is not text")
-            self.texts.add(step, 1 if channel == "out" else 2, text)
-        elif kind == K.INPUT:
-            text = self.values.view().get(int(numbers[0]))
-            if type(text) is not str:
-                _impossible("a line of input is not text")
-            self.texts.add(step, 0, text)
-        elif kind == K.OBJECT:
-            self.objects.new(self._list(numbers[0], 6), step)
+    def _singles(self, chunk: Chunk, events: Events, layout: Layout, framed: Framed) -> None:
+        for place in np.flatnonzero(np.isin(events.kinds, _SINGLE)).tolist():
+            kind, step, value = int(events.kinds[place]), int(events.step_of[place]), int(events.values[place])
+            if kind == K.KEY:
+                self._key = value
+            elif kind in K.DESCRIBING:
+                if layout.form[place] not in (K.TEXT, K.OTHER):
+                    impossible("a description is no text")
+                self._describe(kind, step, chunk.texts[layout.text[place]])
+            elif kind == K.GLOBAL:
+                self._global(int(framed.frame_of[place]), value, step)
+            else:
+                first = int(layout.whole[place])
+                self._change(kind, place, events, chunk.wholes[first : first + 2].tolist())
+
+    def _describe(self, kind: int, step: int, text: str) -> None:
+        if kind == K.OBJECT:
+            self.objects.new(_list(text, 6), step)
         elif kind == K.CONTENTS:
-            number, *inside = self._list(numbers[0], 4)
+            number, *inside = _list(text, 4)
             self.objects.contents(number, inside, step)
         else:
-            owner = self.values.view().object_of(int(numbers[0]))
-            if owner is None:
-                _impossible("something is stored into what is no object")
-            part = Part.ITEM if kind == K.SET_ITEM else Part.FIELD
-            self.objects.store(owner, part, int(numbers[1]), int(numbers[2]), step)
+            self.texts.add(step, _CHANNELS[kind], text)
 
-    def _list(self, number: Any, size: int) -> list[Any]:
-        try:
-            value = json.loads(self._descriptions[-2 - int(number)])
-        except (ValueError, RecursionError):
-            _impossible("a description cannot be read")
-        if type(value) is not list or len(value) != size:
-            _impossible("a description has the wrong form")
-        return value
+    def _change(self, kind: int, place: int, events: Events, wholes: list[int]) -> None:
+        owner, step, value = wholes[0], int(events.step_of[place]), int(events.values[place])
+        if kind == K.SET_INDEX:
+            self.objects.store(owner, Part.ITEM, self.values.number(wholes[1]), value, step)
+        elif kind == K.SET_FIELD:
+            name = int(self.points.name_values(events.points[place : place + 1], self.values)[0])
+            self.objects.store(owner, Part.FIELD, name, value, step)
+        elif kind == K.APPEND:
+            self.objects.append(owner, value, step)
+        elif kind == K.SIZE:
+            self.objects.shorten(owner, wholes[1], step)
+        else:
+            self.objects.store(owner, Part.ITEM, self._key, NOT_SET if kind == K.REMOVE else value, step)
 
-    def _stores(
-        self,
-        events: npt.NDArray[np.uint32],
-        kinds: Ints,
-        numbers: Ints,
-        at: Ints,
-        step_of: Ints,
-        frame_of: Ints,
-    ) -> None:
+    def _global(self, frame: int, value: int, step: int) -> None:
+        """A module's name, the latest KEY, is written by other ways than a statement."""
+        if frame < 0 or self.values.kinds[self._key] != Kind.TEXT:
+            impossible("a module's name is none")
+        frames, names = np.array([frame], np.int32), np.array([self._key], np.int32)
+        module = self.points.module_of[[self.frames.function_of(frame)]]
+        holder = self.frames.holders(frames, module)
+        self.slots.names(holder, names, np.array([step]), np.array([value]))
+
+    def _stores(self, events: Events, framed: Framed) -> None:
         """Adds the writes of names, all at once."""
-        places = np.flatnonzero(np.isin(kinds, (K.STORE, K.DELETE, K.BIND)))
+        kinds = events.kinds
+        places = np.flatnonzero((kinds == K.STORE) | (kinds == K.DELETE) | (kinds == K.BIND))
         if not len(places):
             return
-        chosen = events[places]
-        owners = frame_of[places].copy()
-        elsewhere = self.points.elsewhere[chosen]
-        for place in np.flatnonzero(elsewhere).tolist():
-            owners[place] = self._owner(int(chosen[place]), int(owners[place]))
+        points = events.points[places]
+        owners = framed.frame_of[places].copy()
+        held_by = self.points.owner[points]
+        elsewhere = np.flatnonzero(held_by >= 0)
+        if len(elsewhere):
+            owners[elsewhere] = self.frames.holders(owners[elsewhere], held_by[elsewhere])
         if (owners < 0).any():
-            _impossible("a name is stored outside of every frame")
-        values = np.full(len(places), NOT_SET, np.int32)
-        has_value = kinds[places] != K.DELETE
-        values[has_value] = numbers[at[places[has_value]]]
-        names = self.points.name_values(chosen, self.values)
+            impossible("a name is stored outside of every frame")
         # Parameters are there when their frame is: they count as written before its CALL step.
-        steps = step_of[places] - (kinds[places] == K.BIND)
-        self.slots.names(owners, names, steps, values)
-
-    def _owner(self, event: int, frame: int) -> int:
-        """The frame that holds a name which is not local to `frame`'s function: the module's or an enclosing one's."""
-        function = self.points.owner_function(event)
-        return self._latest.get(function, frame)
+        steps = events.step_of[places] - (kinds[places] == K.BIND)
+        self.slots.names(owners, self.points.name_values(points, self.values), steps, events.values[places])
 
     # Results
 
     def trace(self, waiting: bool = False) -> Trace:
         """Everything that has arrived so far."""
+        frames, resumes, closures = self.frames.view()
+        program = self.program
         return Trace(
-            Program(list(self.program.modules), list(self.program.functions), list(self.program.statements)),
+            Program(
+                list(program.modules), list(program.functions), list(program.statements), list(program.expressions)
+            ),
             Steps(**{name: column.view() for name, column in self.steps.items()}),
-            Frames(**{name: column.view().copy() for name, column in self.frames.items()}),
+            frames,
+            resumes,
+            closures,
+            Results(**{name: column.view() for name, column in self.results.items()}),
             self.slots.view(),
             self.values.view(),
             self.objects.view(),
@@ -294,6 +257,16 @@ class Builder:
             waiting,
             self.case,
         )
+
+
+def _list(text: str, size: int) -> list[Any]:
+    try:
+        value = json.loads(text)
+    except (ValueError, RecursionError):
+        impossible("a description cannot be read")
+    if type(value) is not list or len(value) != size:
+        impossible("a description has the wrong form")
+    return value
 
 
 class _TextBuilder:

@@ -22,10 +22,34 @@ def check(trace: Trace) -> None:
     _in_order("texts.step", trace.texts.step)
     _within("texts.step", trace.texts.step, -1, len(trace.steps))
     _within("texts.channel", trace.texts.channel, 0, 3)
-    _same_length("raises", trace.raises.step, trace.raises.value, trace.raises.caught)
+    _check_results(trace)
+    _same_length("raises", *vars(trace.raises).values())
     _in_order("raises.step", trace.raises.step)
     _within("raises.step", trace.raises.step, 0, len(trace.steps))
     _within("raises.value", trace.raises.value, -1, len(trace.values))
+
+
+def _check_results(trace: Trace) -> None:
+    steps, frames = len(trace.steps), len(trace.frames)
+    results, resumes, closures = trace.results, trace.resumes, trace.closures
+    _same_length("results", *vars(results).values())
+    _in_order("results.step", results.step)
+    _within("results.step", results.step, -1, steps)
+    _within("results.frame", results.frame, -1, frames)
+    _within("results.expression", results.expression, -1, len(trace.program.expressions))
+    _within("results.value", results.value, -1, len(trace.values))
+    _same_length("resumes", *vars(resumes).values())
+    _in_order("resumes.step", resumes.step)
+    _within("resumes.step", resumes.step, 0, steps)
+    _within("resumes.frame", resumes.frame, 0, frames)
+    _within("resumes.caller", resumes.caller, -1, frames)
+    _within("resumes.call_step", resumes.call_step, -1, steps)
+    if (resumes.call_step >= np.maximum(resumes.step, 1)).any():
+        raise ValueError("a frame goes on before it is resumed")
+    _same_length("closures", closures.frame, closures.owner)
+    _within("closures.frame", closures.frame, 0, frames)
+    if (closures.owner < 0).any() or (closures.owner >= closures.frame).any():
+        raise ValueError("a frame is enclosed by one that begins later")
 
 
 def _within(name: str, column: npt.NDArray[np.generic], low: int, end: int) -> None:
@@ -54,6 +78,9 @@ def _check_program(trace: Trace) -> None:
             raise ValueError("a statement belongs nowhere")
         if not 1 <= statement.line <= statement.end_line:
             raise ValueError("a statement stands at a line that cannot be")
+    for expression in program.expressions:
+        if not (-1 <= expression.statement < statements and 1 <= expression.line <= expression.end_line):
+            raise ValueError("an expression belongs nowhere")
     if trace.program.statements:
         _within("steps.statement", trace.steps.statement, -1, statements)
     else:

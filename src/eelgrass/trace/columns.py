@@ -41,6 +41,11 @@ class Column:
         self._data[self._size] = value
         self._size += 1
 
+    def put(self, places: Ints, values: npt.ArrayLike) -> None:
+        """Sets values at places; of several for one place, the last counts."""
+        if len(places):
+            self._data[: self._size][places] = values
+
     def view(self) -> npt.NDArray[Any]:
         """The values so far. Values that were set stay; use `set` only where the views' readers expect it."""
         view = self._data[: self._size]

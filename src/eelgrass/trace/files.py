@@ -21,8 +21,8 @@ import numpy.typing as npt
 
 from eelgrass.trace.check import check
 from eelgrass.trace.histories import Slots
-from eelgrass.trace.model import Frames, Objects, Outcome, Raises, Steps, Texts, Trace
-from eelgrass.trace.program import Function, Module, Program, Statement
+from eelgrass.trace.model import Closures, Frames, Objects, Outcome, Raises, Results, Resumes, Steps, Texts, Trace
+from eelgrass.trace.program import Expression, Function, Module, Program, Statement
 from eelgrass.trace.values import Values
 
 VERSION = 1
@@ -35,6 +35,9 @@ COLUMNS: tuple[tuple[str, str, str], ...] = (
     *(("steps", name, kind) for name, kind in (("statement", "i4"), ("frame", "i4"), ("kind", "u1"))),
     *(("frames", name, "i4") for name in ("function", "caller", "call_step", "first", "last", "value")),
     ("frames", "end", "u1"),
+    *(("resumes", name, "i4") for name in ("step", "frame", "caller", "call_step")),
+    *(("closures", name, "i4") for name in ("frame", "owner")),
+    *(("results", name, "i4") for name in ("step", "frame", "expression", "value")),
     ("slots", "part", "u1"),
     *(("slots", name, "i4") for name in ("owner", "key", "write_slot", "write_step", "write_value")),
     ("values", "kinds", "u1"),
@@ -42,7 +45,8 @@ COLUMNS: tuple[tuple[str, str, str], ...] = (
     *(("objects", name, kind) for name, kind in (("shape", "u1"), ("type", "i4"), ("first", "i4"))),
     ("texts", "step", "i4"),
     ("texts", "channel", "u1"),
-    *(("raises", name, kind) for name, kind in (("step", "i4"), ("value", "i4"), ("caught", "u1"))),
+    *(("raises", name, "i4") for name in ("step", "value", "line", "column", "end_line", "end_column")),
+    ("raises", "caught", "u1"),
 )
 
 
@@ -76,6 +80,7 @@ def _write(trace: Trace, file: Any) -> None:
         "modules": [asdict(module) for module in trace.program.modules],
         "functions": [asdict(function) for function in trace.program.functions],
         "statements": [list(asdict(statement).values()) for statement in trace.program.statements],
+        "expressions": [list(asdict(expression).values()) for expression in trace.program.expressions],
         "shapes": trace.objects.shapes,
         "types": trace.objects.types,
     }
@@ -165,6 +170,9 @@ class _Reader:
             _program(told),
             Steps(**groups["steps"]),
             Frames(**groups["frames"]),
+            Resumes(**groups["resumes"]),
+            Closures(**groups["closures"]),
+            Results(**groups["results"]),
             Slots(**groups["slots"]),
             Values(**groups["values"], texts=self._lines("values.jsonl")),
             Objects(**groups["objects"], shapes=_texts_of(told["shapes"]), types=_texts_of(told["types"])),
@@ -195,6 +203,7 @@ def _program(told: dict[str, Any]) -> Program:
         [Module(str(module["file"]), str(module["source"])) for module in told["modules"]],
         [_function(row) for row in told["functions"]],
         [_statement(row) for row in told["statements"]],
+        [_expression(row) for row in told["expressions"]],
     )
 
 
@@ -204,7 +213,12 @@ def _statement(row: list[Any]) -> Statement:
     return Statement(*place, str(kind), int(function), int(parent), int(arm))
 
 
+def _expression(row: list[Any]) -> Expression:
+    line, column, end_line, end_column, kind, statement = row
+    return Expression(int(line), int(column), int(end_line), int(end_column), str(kind), int(statement))
+
+
 def _function(row: dict[str, Any]) -> Function:
     lists = (tuple(_texts_of(row[name])) for name in ("params", "local", "free", "global_"))
-    place = (int(row["module"]), str(row["name"]), str(row["kind"]), int(row["parent"]), int(row["line"]))
-    return Function(*place, *lists)
+    place = (int(row["module"]), str(row["name"]), str(row["kind"]))
+    return Function(*place, bool(row["waits"]), int(row["parent"]), int(row["line"]), *lists)

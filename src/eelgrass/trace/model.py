@@ -12,6 +12,7 @@ import numpy as np
 from eelgrass.trace.columns import Bytes, Ints
 from eelgrass.trace.histories import Histories, Slots
 from eelgrass.trace.program import Function, Program, Statement
+from eelgrass.trace.stretches import Stretches, stretches_of
 from eelgrass.trace.values import Values
 
 
@@ -63,6 +64,37 @@ class Frames:
 
 
 @dataclass(frozen=True)
+class Resumes:
+    """One row for each time that a generator's or coroutine's frame goes on, at its CALL step: who resumed it, and that
+    frame's step."""
+
+    step: Ints
+    frame: Ints
+    caller: Ints
+    call_step: Ints
+
+
+@dataclass(frozen=True)
+class Closures:
+    """One row for each frame whose names another frame, of a function defined in it, uses."""
+
+    frame: Ints
+    owner: Ints
+
+
+@dataclass(frozen=True)
+class Results:
+    """One row for each value of a part of a statement that was told: during which step, in which frame, the expression,
+    and the value's number. A `yield` tells twice: what it hands out, at the frame's RETURN step, and what it is sent,
+    at its CALL step."""
+
+    step: Ints
+    frame: Ints
+    expression: Ints
+    value: Ints
+
+
+@dataclass(frozen=True)
 class Objects:
     """One row an object: index into `shapes` and `types`, and the step at which it was first seen."""
 
@@ -96,11 +128,16 @@ class Texts:
 
 @dataclass(frozen=True)
 class Raises:
-    """One row for each frame that an exception goes through (`caught` 0) or is caught in (1), at its RAISE step."""
+    """One row for each frame that an exception goes through (`caught` 0) or is caught in (1), at its RAISE step; with
+    the place in the text (columns in bytes from 0) of what went wrong there, all 0 where that is unknown."""
 
     step: Ints
     value: Ints
     caught: Bytes
+    line: Ints
+    column: Ints
+    end_line: Ints
+    end_column: Ints
 
 
 @dataclass(frozen=True)
@@ -121,6 +158,9 @@ class Trace:
     program: Program
     steps: Steps
     frames: Frames
+    resumes: Resumes
+    closures: Closures
+    results: Results
     slots: Slots
     values: Values
     objects: Objects
@@ -148,6 +188,29 @@ class Trace:
         """Line of the text, from 1, at which a step stands."""
         statement = self.statement_of(step)
         return statement.line if statement else self.function_of_frame(int(self.steps.frame[step])).line
+
+    @cached_property
+    def stretches(self) -> Stretches:
+        """When each frame was on the call stack, and who put it there."""
+        return stretches_of(self)
+
+    @cached_property
+    def _enclosing(self) -> dict[int, list[int]]:
+        enclosing: dict[int, list[int]] = {}
+        for frame, owner in zip(self.closures.frame.tolist(), self.closures.owner.tolist(), strict=True):
+            enclosing.setdefault(frame, []).append(owner)
+        return enclosing
+
+    def holder(self, frame: int, function: int) -> int:
+        """The frame of the enclosing `function` whose names `frame` uses, or -1 when that is not known."""
+        while frame >= 0:
+            for owner in [frame, *self._enclosing.get(frame, [])]:
+                if int(self.frames.function[owner]) == function:
+                    return owner
+            # A comprehension runs at once, in the frame that has the names.
+            is_inner = self.function_of_frame(frame).kind == "comprehension"
+            frame = int(self.frames.caller[frame]) if is_inner else -1
+        return -1
 
     @cached_property
     def depths(self) -> Ints:

@@ -86,6 +86,22 @@ class ObjectBuilder:
             if type(index) is int and type(length) is int and index >= length:
                 self.store(number, Part.SIZE, 0, self._values.number(index + 1), step)
 
+    def append(self, number: int, value: int, step: int) -> None:
+        """Writes a new last element of a list."""
+        self.store(number, Part.ITEM, self._values.number(self._size(number)), value, step)
+
+    def shorten(self, number: int, size: int, step: int) -> None:
+        """Takes the last elements of a list away, down to `size`."""
+        for place in range(size, self._size(number)):
+            self.store(number, Part.ITEM, self._values.number(place), NOT_SET, step)
+        self.store(number, Part.SIZE, 0, self._values.number(size), step)
+
+    def _size(self, number: int) -> int:
+        size = self._values.view().get(self._known(number).get((Part.SIZE, 0), NOT_SET))
+        if type(size) is not int or not 0 <= size <= len(self._known(number)):
+            raise StreamError("The recorded program's event stream changes the length of what has none.")
+        return size
+
     def _known(self, number: int) -> dict[tuple[int, int], int]:
         if type(number) is not int or not 0 <= number < len(self._inside):
             raise StreamError("The recorded program's event stream speaks of an object that it never described.")

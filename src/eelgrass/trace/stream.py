@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from eelgrass.trace.columns import Bytes, Ints, Wides
+from eelgrass.trace.columns import Ints, Wides
 
 
 class StreamError(Exception):
@@ -16,28 +16,47 @@ class StreamError(Exception):
 
 
 class K:
-    """Kinds of point, as `docs/formats/stream.md` numbers them; `tests` compare them with the recorder's."""
+    """Kinds of point and forms of value, as `docs/formats/stream.md` numbers them; `tests` compare them with the
+    recorder's."""
 
-    STEP, ENTER, BIND, LEAVE, UNWIND, STORE, DELETE, RETURNING, LEFT, CAUGHT = range(10)
-    OBJECT, CONTENTS, SET_ITEM, SET_FIELD, OUTPUT, INPUT = range(10, 16)
-    COUNT = 16
+    STEP, ENTER, NEW, BIND, LEAVE, UNWIND, STORE, DELETE, RETURNING, LEFT, CAUGHT = range(11)
+    RESULT, SUSPEND, RESUME, SET_FIELD = range(11, 15)
+    ENCLOSING, PLACE, OBJECT, CONTENTS, KEY, SET_INDEX, SET_KEY, APPEND, SIZE, REMOVE = range(15, 25)
+    OUTPUT, ERRORS, INPUT, GLOBAL, THREAD = range(25, 30)
+    COUNT = 30
+    PLACELESS = ENCLOSING
     FIRST_POINT = 32
-    ARITY = np.array((0, 0, 1, 1, 1, 1, 0, 1, 0, 1, 1, 1, 3, 3, 1, 1), np.int32)
-    #: Kinds whose value is a description, no value of the program.
-    DESCRIBING = (OBJECT, CONTENTS, OUTPUT)
-    #: Kinds that are looked at one by one.
-    SINGLE = (ENTER, LEAVE, UNWIND, RETURNING, LEFT, CAUGHT, OBJECT, CONTENTS, SET_ITEM, SET_FIELD, OUTPUT, INPUT)
+    WITH_VALUE = (
+        *(BIND, LEAVE, UNWIND, STORE, RETURNING, CAUGHT, RESULT, SUSPEND, RESUME, SET_FIELD, OBJECT, CONTENTS),
+        *(KEY, SET_INDEX, SET_KEY, APPEND, OUTPUT, ERRORS, INPUT, GLOBAL),
+    )
+    #: Kinds whose value is a text or a description, no value of the program.
+    DESCRIBING = (OBJECT, CONTENTS, OUTPUT, ERRORS, INPUT)
+
+    WHOLE, TEXT, FLOAT, NONE, FALSE, TRUE, REF, OTHER = range(8)
+    FORMS = 8
 
 
-_HEADER = struct.Struct("<6I")
+def _by_kind(**numbers: int) -> Ints:
+    table = np.zeros(K.COUNT, np.int32)
+    for name, number in numbers.items():
+        table[getattr(K, name)] = number
+    return table
+
+
+#: How many whole numbers an event of a kind takes before its value.
+WHOLES = _by_kind(
+    NEW=1, RESUME=1, SET_FIELD=1, ENCLOSING=1, SET_KEY=1, APPEND=1, THREAD=1, REMOVE=1, SET_INDEX=2, SIZE=2, PLACE=4
+)
+_HAS_VALUE = np.isin(np.arange(K.COUNT), K.WITH_VALUE)
+_HEADER = struct.Struct("<5I")
 
 
 @dataclass(frozen=True)
 class Chunk:
-    """A chunk's columns: event numbers, value codes, and the values by type."""
+    """A chunk's columns: event numbers, and the values by type."""
 
     events: npt.NDArray[np.uint32]
-    codes: Bytes
     wholes: Wides
     floats: npt.NDArray[np.float64]
     texts: list[str]
@@ -49,8 +68,8 @@ class Chunk:
             counts = _HEADER.unpack_from(payload)
         except struct.error:
             raise StreamError("The recorded program's event stream holds a chunk that is too short.") from None
-        events, values, wholes, floats, texts, text_bytes = counts
-        sizes = (4 * events, values, 8 * wholes, 8 * floats, 4 * texts, text_bytes)
+        events, wholes, floats, texts, text_bytes = counts
+        sizes = (4 * events, 8 * wholes, 8 * floats, 4 * texts, text_bytes)
         if _HEADER.size + sum(sizes) != len(payload):
             raise StreamError("The recorded program's event stream holds a chunk of the wrong size.")
         parts = []
@@ -58,19 +77,36 @@ class Chunk:
         for size in sizes:
             parts.append(payload[start : start + size])
             start += size
-        codes = np.frombuffer(parts[1], np.uint8)
-        lengths = np.frombuffer(parts[4], "<u4")
-        chunk = Chunk(
+        return Chunk(
             np.frombuffer(parts[0], "<u4"),
-            codes,
-            np.frombuffer(parts[2], "<i8"),
-            np.frombuffer(parts[3], "<f8"),
-            _split(parts[5], lengths),
+            np.frombuffer(parts[1], "<i8"),
+            np.frombuffer(parts[2], "<f8"),
+            _split(parts[4], np.frombuffer(parts[3], "<u4")),
         )
-        expected = [int(np.isin(codes, group).sum()) for group in ((1, 2, 5), (3,), (4, 6))]
-        if expected != [wholes, floats, texts] or (codes > 6).any():
-            raise StreamError("The recorded program's event stream holds values of the wrong kinds.")
-        return chunk
+
+
+@dataclass(frozen=True)
+class Layout:
+    """Where each event of a chunk finds what it carries: `form` (-1 without a value), and the places of its first whole
+    number, its float and its text."""
+
+    form: npt.NDArray[np.int8]
+    whole: Ints
+    floating: Ints
+    text: Ints
+
+    @staticmethod
+    def of(chunk: Chunk, kinds: Ints) -> Layout:
+        """The layout. Raises StreamError when events and values do not match."""
+        form = np.where(_HAS_VALUE[kinds], chunk.events % K.FORMS, -1).astype(np.int8)
+        wholes = WHOLES[kinds] + ((form == K.WHOLE) | (form == K.REF))
+        floats = form == K.FLOAT
+        texts = (form == K.TEXT) | (form == K.OTHER)
+        ends = [np.cumsum(column, dtype=np.int32) for column in (wholes, floats, texts)]
+        found = [int(column[-1]) if len(column) else 0 for column in ends]
+        if found != [len(chunk.wholes), len(chunk.floats), len(chunk.texts)]:
+            raise StreamError("The recorded program's event stream holds events and values that do not match.")
+        return Layout(form, ends[0] - wholes, ends[1] - floats, ends[2] - texts)
 
 
 def _split(joined: bytes, lengths: npt.NDArray[np.uint32]) -> list[str]:

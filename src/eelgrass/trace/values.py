@@ -125,26 +125,12 @@ class ValueTable:
             return self._number(Kind.REF, plain[0], plain[0])
         return self._number(Kind.OTHER, json.dumps(plain), None)
 
-    def numbers(self, codes: Bytes, wholes: Wides, floats: npt.NDArray[np.float64], texts: list[str]) -> Ints:
-        """The numbers of a chunk's values, given as its columns (see `docs/formats/stream.md`), a column at a time."""
-        result = np.empty(len(codes), np.int32)
-        whole_kinds = codes[np.isin(codes, (Kind.TRUTH, Kind.WHOLE, Kind.REF))]
-        text_kinds = codes[np.isin(codes, (Kind.TEXT, Kind.OTHER))]
-        for kind in range(Kind.COUNT):
-            places = np.flatnonzero(codes == kind)
-            if not len(places):
-                continue
-            if kind == Kind.NONE:
-                result[places] = self.number(None)
-            elif kind in (Kind.TEXT, Kind.OTHER):
-                chosen = [text for text, its in zip(texts, text_kinds, strict=True) if its == kind]
-                result[places] = [self._number(kind, text, None) for text in chosen]
-            else:
-                payloads = floats.view(np.int64) if kind == Kind.FLOAT else wholes[whole_kinds == kind]
-                result[places] = self._distinct(kind, payloads)
-        return result
+    def texts_of(self, kind: int, texts: list[str]) -> list[int]:
+        """The numbers of values of kind TEXT, or of kind OTHER given as JSON."""
+        return [self._number(kind, text, None) for text in texts]
 
-    def _distinct(self, kind: int, payloads: Wides) -> Ints:
+    def distinct(self, kind: int, payloads: Wides) -> Ints:
+        """The numbers of many values of another kind, given as their payloads."""
         distinct, which = np.unique(payloads, return_inverse=True)
         numbers = [self._number(kind, payload, payload) for payload in distinct.tolist()]
         return np.array(numbers, np.int32)[which]

@@ -1,0 +1,110 @@
+"""Hooks for frames: how deep they go, how they end, where exceptions pass."""
+
+from __future__ import annotations
+
+from itertools import islice
+from sys import exc_info, getrecursionlimit, setrecursionlimit
+from types import CodeType, TracebackType
+from typing import Any
+
+from eelgrass.recorder import wire
+from eelgrass.recorder.log import Log
+
+#: Call frames that the deepest of the hooks may need.
+ROOM = 60
+
+_PLACE = wire.PLACE * wire.FORMS
+_POSITIONS: dict[tuple[int, int], tuple[CodeType, tuple[int, ...]]] = {}
+
+
+class Frames:
+    """`frames_below` is how many call frames of ours lie below the program's module.
+
+    `depth` holds one entry for each open frame of a module, class body, function or running generator.
+    """
+
+    def __init__(self, log: Log, frames_below: int) -> None:
+        self.recursion_limit = getrecursionlimit()
+        self.depth: list[None] = []
+        self._log = log
+        self._room = frames_below + ROOM
+        self._roomy_limit = self.recursion_limit + self._room
+        self._recursion_error: BaseException | None = None
+        self._unwound = False
+
+    def make_room(self) -> None:
+        """Sets the interpreter's limit so much higher that our own calls fit above the program's deepest frame."""
+        setrecursionlimit(self._roomy_limit)
+
+    def too_deep(self) -> None:
+        """Called when more frames are open than the recursion limit that the program started with allows.
+
+        Raises RecursionError where a plain run would: the interpreter's own limit is set higher, for our own calls. A
+        program that has set a limit of its own since gets that one, with the same room added.
+        """
+        set_now = getrecursionlimit()
+        if set_now != self._roomy_limit:
+            self.recursion_limit = set_now
+            self._roomy_limit = set_now + self._room
+            setrecursionlimit(self._roomy_limit)
+        if len(self.depth) > self.recursion_limit:
+            self._recursion_error = RecursionError("maximum recursion depth exceeded")
+            raise self._recursion_error
+
+    def leave(self, point: int, value: Any) -> Any:
+        """A frame ends by handing back `value`."""
+        if type(value) is int:
+            log = self._log
+            log.wholes.append(value)
+            log.events.append(point)
+        else:
+            self._log.tell(point, value)
+        self.depth.pop()
+        return value
+
+    def left(self, point: int) -> None:
+        """A frame whose value RETURNING told has ended; not said again after `unwind`."""
+        if self._unwound:
+            self._unwound = False
+            return
+        self._log.events.append(point)
+        self.depth.pop()
+
+    def unwind(self, point: int, left_follows: bool) -> None:
+        """An exception ends the frame; called in a handler that raises it again."""
+        error = exc_info()[1]
+        assert error is not None
+        self._tell_place(error.__traceback__)
+        self._log.tell(point, error)
+        self.depth.pop()
+        self._unwound = left_follows
+        if error is self._recursion_error:
+            # In a plain run the call that goes too deep never begins: its frame is no part of the traceback.
+            error.__traceback__ = None
+            self._recursion_error = None
+
+    def caught(self, point: int) -> None:
+        """A handler of the program has taken an exception."""
+        error = exc_info()[1]
+        assert error is not None
+        self._tell_place(error.__traceback__)
+        self._log.tell(point, error)
+
+    def _tell_place(self, trace: TracebackType | None) -> None:
+        """Tells where in the text of its first frame, the one that we are called from, an exception passes."""
+        if trace is not None:
+            self._log.wholes += position(trace)
+            self._log.events.append(_PLACE)
+
+
+def position(trace: TracebackType) -> tuple[int, ...]:
+    """(line, column, end line, end column), columns in bytes from 0, of what the traceback's first frame was at."""
+    code = trace.tb_frame.f_code
+    key = (id(code), trace.tb_lasti)
+    known = _POSITIONS.get(key)
+    if known is not None and known[0] is code:
+        return known[1]
+    line, end_line, column, end_column = next(islice(code.co_positions(), trace.tb_lasti // 2, None), (0, 0, 0, 0))
+    place = (line or 0, column or 0, end_line or 0, end_column or 0)
+    _POSITIONS[key] = code, place
+    return place

@@ -1,0 +1,186 @@
+"""Hooks for frames that can wait and go on, and for frames whose names live on in closures. Both have a token.
+
+A generator that is resumed by an exception thrown into it runs a handler, not the text after its `yield`: whatever runs
+first asks, by the frame object, whether the frame still counts as suspended. The same question, asked of the frame
+below, tells of those that wait in `yield from` or `await` for the one that goes on.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from sys import _getframe as this_frame
+from types import CellType, CodeType, CoroutineType, FrameType, GeneratorType
+from typing import Any
+
+from eelgrass.recorder import wire
+from eelgrass.recorder.frames import Frames
+from eelgrass.recorder.log import Log
+
+_ENCLOSING = wire.ENCLOSING * wire.FORMS
+
+
+class _Waiting:
+    """A frame that can wait: its token and code, whether it is suspended, and the points that tell so.
+
+    `hands_on` is set while it waits in `yield from` or `await` for another.
+    """
+
+    __slots__ = ("code", "hands_on", "resume", "suspend", "suspended", "token")
+
+    def __init__(self, token: int, code: CodeType) -> None:
+        self.token = token
+        self.code = code
+        self.suspended = False
+        self.hands_on = False
+        self.suspend = self.resume = 0
+
+
+class Generators:
+    """The frames of one run that have a token."""
+
+    def __init__(self, log: Log, frames: Frames) -> None:
+        self._log = log
+        self._frames = frames
+        self._depth = frames.depth
+        self._next_token = 0
+        self._waiting: dict[int, _Waiting] = {}  # by the frame object's identity
+        self._owners: dict[int, int] = {}  # a cell's identity: token of the frame that it belongs to
+
+    # Closures
+
+    def begin_owner(self, point: int) -> None:
+        """A frame begins whose names functions defined in it may use."""
+        self._log.wholes.append(self._next_token)
+        self._log.events.append(point)
+        self._next_token += 1
+        self._depth.append(None)
+
+    def own(self, cells: tuple[CellType, ...] | None) -> None:
+        """The cells of the frame that has begun last."""
+        self._owners.update(dict.fromkeys(map(id, cells or ()), self._next_token - 1))
+
+    def enclosed(self, cells: tuple[CellType, ...] | None) -> None:
+        """The cells of enclosing functions that the frame which has just begun uses."""
+        for token in dict.fromkeys(map(self._owners.get, map(id, cells or ()))):
+            if token is not None:
+                self._log.wholes.append(token)
+                self._log.events.append(_ENCLOSING)
+
+    # Generators and coroutines
+
+    def _find(self, frame: FrameType | None) -> _Waiting | None:
+        its = self._waiting.get(id(frame))
+        # A frame object that has gone may have left its identity to another.
+        return its if its is not None and frame is not None and its.code is frame.f_code else None
+
+    def begin(self, point: int, frame: FrameType | None = None) -> None:
+        """A generator's or coroutine's frame begins, at its first resumption."""
+        frame = frame or this_frame(1)
+        self._wake(self._find(frame.f_back), frame.f_back)
+        self._waiting[id(frame)] = _Waiting(self._next_token, frame.f_code)
+        self.begin_owner(point)
+
+    def suspended(self, suspend: int, resume: int, value: Any) -> Any:
+        """The frame is about to hand `value` to whoever resumed it, and to wait."""
+        frame: FrameType | None = this_frame(1)
+        its = self._find(frame)
+        if its is not None:
+            its.resume = resume
+        while its is not None and frame is not None and not its.suspended:
+            its.suspended = True
+            self._log.tell(suspend, value)
+            self._depth.pop()
+            frame = frame.f_back
+            its = self._find(frame)
+            if its is None or not its.hands_on:
+                break
+            suspend = its.suspend
+        return value
+
+    def resumed(self, resume: int, sent: Any) -> Any:
+        """The frame has gone on, with `sent` as the value of its `yield`."""
+        self._go_on(this_frame(1), resume, sent)
+        return sent
+
+    def awake(self, resume: int) -> None:
+        """A handler or `finally` begins: an exception may have been thrown into the frame while it waited."""
+        self._go_on(this_frame(1), resume, None)
+
+    def _go_on(self, frame: FrameType, resume: int, sent: Any) -> None:
+        its = self._find(frame)
+        if its is not None:
+            its.hands_on = False
+            its.resume = resume
+            self._wake(its, frame, sent)
+
+    def _wake(self, its: _Waiting | None, frame: FrameType | None, sent: Any = None) -> None:
+        """Tells that a suspended frame goes on, and before it those that wait for it."""
+        if its is None or not its.suspended or frame is None:
+            return
+        self._wake(self._find(frame.f_back), frame.f_back)
+        its.suspended = False
+        self._depth.append(None)
+        self._log.wholes.append(its.token)
+        self._log.tell(its.resume, sent)
+
+    def delegating(self, suspend: int, resume: int, iterable: Any) -> Any:
+        """The frame begins `yield from iterable` or `await iterable`."""
+        its = self._find(this_frame(1))
+        if its is not None:
+            its.suspend, its.resume, its.hands_on = suspend, resume, True
+            if not self._tells(iterable):
+                its.suspended = True
+                self._log.tell(suspend, None)
+                self._depth.pop()
+        return iterable
+
+    def _tells(self, iterable: Any) -> bool:
+        """Whether what a frame hands on to is woven, so that it tells itself when it waits."""
+        kind = type(iterable)
+        if kind is GeneratorType:
+            code = iterable.gi_code
+        elif kind is CoroutineType:
+            code = iterable.cr_code
+        else:
+            return False
+        return any(constant is self._log.events for constant in code.co_consts)
+
+    def ended(self, point: int) -> None:
+        """The frame has ended: by itself, unless `unwind` told otherwise."""
+        self._waiting.pop(id(this_frame(1)), None)
+        self._frames.left(point)
+
+    # Generator expressions, in which no statement can stand: around their first iterable stand two others, without
+    # elements, that tell where the frame begins and ends
+
+    def begins(self, point: int, step: int) -> Iterator[None]:
+        """Stands before the first iterable."""
+
+        def begin() -> None:
+            self.begin(point, this_frame(1))
+            self._log.events.append(step)
+
+        return iter(begin, None)
+
+    def ends(self, resume: int, step: int, leave: int) -> Iterator[None]:
+        """Stands after it."""
+
+        def end() -> None:
+            frame = this_frame(1)
+            self._pass(frame, resume, step)
+            self._waiting.pop(id(frame), None)
+            self._depth.pop()
+            self._log.tell(leave, None)
+
+        return iter(end, None)
+
+    def passing(self, resume: int, step: int) -> bool:
+        """A pass of the generator expression begins."""
+        self._pass(this_frame(1), resume, step)
+        return True
+
+    def _pass(self, frame: FrameType, resume: int, step: int) -> None:
+        its = self._find(frame)
+        if its is not None and its.suspended:
+            self._go_on(frame, resume, None)
+            self._log.events.append(step)
