@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from _collections import defaultdict  # type: ignore[import-not-found]  # `collections` would take long to load
+from collections.abc import Callable
 from typing import Any
 
 from eelgrass.recorder import wire
@@ -14,6 +15,7 @@ _SET_INDEX, _SET_KEY, _KEY, _REMOVE, _APPEND, _SIZE, _GLOBAL = (
     kind * wire.FORMS
     for kind in (wire.SET_INDEX, wire.SET_KEY, wire.KEY, wire.REMOVE, wire.APPEND, wire.SIZE, wire.GLOBAL)
 )
+_KEY_TEXT = _KEY + wire.TEXT
 _LOOKED_INTO = ("list", "dict", "set", "instance", "class")
 
 
@@ -23,8 +25,18 @@ def _is_plain_key(key: Any) -> bool:
     return id(kind) in _SIMPLE or (kind is tuple and all(id(type(part)) in _SIMPLE for part in key))
 
 
+class PlainType:
+    """The latest type of owner at one place of the text whose field woven text may read itself."""
+
+    __slots__ = ("type",)
+
+    def __init__(self) -> None:
+        self.type: type | None = None
+
+
 class Changes:
-    """`depth` is that of `Frames`; `held` keeps what woven text cannot safely work out twice until its change is told,
+    """`item_set(owner, key)`: `owner[key]` has been assigned. `field_told(point, owner, value)`: a field of `owner`, of a
+    type that keeps it plainly, holds `value` now. `depth` is that of `Frames`; `held` keeps what woven text cannot safely work out twice until its change is told,
     and `_held_depth` how deep the frames were then, so that what an exception leaves behind is let go."""
 
     def __init__(self, log: Log, depth: list[None]) -> None:
@@ -34,6 +46,9 @@ class Changes:
         self._depth = depth
         self._registry = log.registry
         self._sizes: dict[int, int] = {}
+        self._plain: list[PlainType] = []
+        self.item_set = _item_setter(self, log)
+        self.field_told = _field_teller(self, log)
 
     def hold(self, thing: Any) -> Any:
         """Keeps an object or key until `take`."""
@@ -57,37 +72,12 @@ class Changes:
         """As `item_set`, for both taken back, the key first."""
         self.item_set(owner, key)
 
-    def item_set(self, owner: Any, key: Any) -> None:
-        """`owner[key]` has been assigned."""
-        entry = self._registry.entries.get(id(owner))
-        kind = type(owner)
-        if entry is None or (kind is not list and kind is not dict):
-            self.changed(owner)
-            return
-        log, value = self._log, None
-        if kind is list and type(key) is int:
-            value = owner[key]
-            if type(value) is int:
-                log.wholes += (entry[0][0], key if key >= 0 else key + len(owner), value)
-                log.events.append(_SET_INDEX)
-            else:
-                log.tell_of(_SET_INDEX, (entry[0][0], key if key >= 0 else key + len(owner)), value)
-        elif kind is dict and (type(key) is str or _is_plain_key(key)):
-            value = owner[key]
-            if id(type(value)) not in _SIMPLE:
-                self._registry.plain(value)
-            log.tell(_KEY, key)
-            log.wholes.append(entry[0][0])
-            log.tell(_SET_KEY, value)
-        else:
-            self.changed(owner)
-
     def item_deleted(self, owner: Any, key: Any) -> None:
         """`owner[key]` has been deleted."""
         number = self._registry.known(owner)
         if number is not None and type(owner) is dict and _is_plain_key(key):
             self._log.tell(_KEY, key)
-            self._log.wholes.append(number[0])
+            self._log.wholes.append(number)
             self._log.events.append(_REMOVE)
         else:
             self.changed(owner)
@@ -106,22 +96,33 @@ class Changes:
 
     # Fields
 
-    def field_set(self, point: int, owner: Any, name: str) -> None:
-        """`owner.name` has been assigned; `point` is of the kind SET_FIELD and knows the name."""
-        number = self._registry.known(owner)
-        fields = self._registry.plain_fields(owner, name) if number is not None else None
-        if number is None or fields is None or name not in fields:
-            self.changed(owner)
-        else:
-            self.field_told(point, number[0], fields[name])
+    def field_set(self, point: int, owner: Any, name: str, plain: PlainType) -> None:
+        """`owner.name` has been assigned; `point` is of the kind SET_FIELD and knows the name.
 
-    def field_told(self, point: int, number: int, value: Any) -> None:
-        """The field holds `value` now."""
-        if type(value) is int:
-            self._log.wholes += (number, value)
-            self._log.events.append(point)
-        else:
-            self._log.tell_of(point, (number,), value)
+        `plain` belongs to this place of the text.
+        """
+        registry = self._registry
+        kind = type(owner)
+        facts = registry.facts(kind)
+        if facts.shape == "class":
+            self._class_changed()
+        if registry.known(owner) is None or facts.shape != "instance" or not facts.stores_plainly(name):
+            self.changed(owner)
+            return
+        value = registry.field(owner, facts, name)
+        plain.type = kind
+        self.field_told(point, owner, value)
+
+    def plain_type(self) -> PlainType:
+        """What `field_set` takes as `plain`, for one place of the text."""
+        self._plain.append(PlainType())
+        return self._plain[-1]
+
+    def _class_changed(self) -> None:
+        """What was known of a class's fields may be true no longer."""
+        for plain in self._plain:
+            plain.type = None
+        self._registry.forget_facts()
 
     # Anything
 
@@ -135,12 +136,14 @@ class Changes:
         if number is None:
             registry.ref(owner)
         elif kind is list and method == "append" and owner:
-            self._log.tell_of(_APPEND, number, owner[-1])
+            self._log.tell_of(_APPEND, (number,), owner[-1])
         elif kind is list and method == "pop last":
-            self._log.wholes += (number[0], len(owner))
+            self._log.wholes += (number, len(owner))
             self._log.events.append(_SIZE)
         elif registry.facts(kind).shape in _LOOKED_INTO:
-            self._log.describe(wire.CONTENTS, registry.contents(owner))
+            if registry.facts(kind).shape == "class":
+                self._class_changed()
+            registry.tell_contents(owner)
 
     def augmented(self, point: int, value: Any) -> None:
         """A name has been stored by `+=` or the like, which change a mutable object in place."""
@@ -164,3 +167,71 @@ class Changes:
             if not name.startswith("__"):
                 self._log.tell(_KEY, name)
                 self._log.tell(_GLOBAL, value)
+
+
+def _item_setter(changes: Changes, log: Log) -> Callable[[Any, Any], None]:
+    """The function `Changes.item_set`, with what it needs at hand."""
+    events, wholes, texts, tell = log.events, log.wholes, log.texts, log.tell
+    numbers, plain, changed = log.registry.numbers, log.registry.plain, changes.changed
+
+    def item_set(owner: Any, key: Any) -> None:
+        kind: type | None = type(owner)
+        try:
+            number = numbers[id(owner)]
+        except KeyError:
+            kind = None
+        if kind is list and type(key) is int:
+            value = owner[key]
+            is_whole = type(value) is int
+            if not is_whole:
+                plain(value)
+            wholes.append(number)
+            wholes.append(key if key >= 0 else key + len(owner))
+            if is_whole:
+                wholes.append(value)
+                events.append(_SET_INDEX)
+            else:
+                tell(_SET_INDEX, value)
+        elif kind is dict and (type(key) is str or _is_plain_key(key)):
+            value = owner[key]
+            is_whole = type(value) is int
+            if not is_whole:
+                plain(value)
+            if type(key) is str:
+                texts.append(key)
+                events.append(_KEY_TEXT)
+            else:
+                tell(_KEY, key)
+            wholes.append(number)
+            if is_whole:
+                wholes.append(value)
+                events.append(_SET_KEY)
+            else:
+                tell(_SET_KEY, value)
+        else:
+            changed(owner)
+
+    return item_set
+
+
+def _field_teller(changes: Changes, log: Log) -> Callable[[int, Any, Any], None]:
+    """The function `Changes.field_told`, with what it needs at hand."""
+    events, wholes, tell = log.events, log.wholes, log.tell
+    numbers, plain, changed = log.registry.numbers, log.registry.plain, changes.changed
+
+    def field_told(point: int, owner: Any, value: Any) -> None:
+        try:
+            number = numbers[id(owner)]
+        except KeyError:
+            changed(owner)
+            return
+        if type(value) is int:
+            wholes.append(number)
+            wholes.append(value)
+            events.append(point)
+        else:
+            plain(value)
+            wholes.append(number)
+            tell(point, value)
+
+    return field_told

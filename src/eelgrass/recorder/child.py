@@ -94,7 +94,7 @@ class Run:
     def weave(self, source: bytes, file: str) -> CodeType:
         """The woven code of one module; its tables go out before any of its events can."""
         points = Points(len(self._kinds))
-        code = woven_code(source, file, points, self.hooks.constants(), self._is_own)
+        code = woven_code(source, file, points, self.hooks, self._is_own)
         self._kinds += bytes(kind for kind, *_ in points.points)
         self.hooks.log.flush()
         self._block(wire.MODULE, points.as_json(file, source_text(source)))

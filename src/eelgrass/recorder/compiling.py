@@ -8,13 +8,14 @@ from collections.abc import Callable
 from types import CodeType
 from typing import Any
 
+from eelgrass.recorder.hooks import Hooks
 from eelgrass.recorder.nodes import MARK
 from eelgrass.recorder.points import Points
 from eelgrass.recorder.weave import Weaver
 
 
 def woven_code(
-    source: bytes, file: str, points: Points, hooks: dict[str, Any], is_own: Callable[[str], bool]
+    source: bytes, file: str, points: Points, hooks: Hooks, is_own: Callable[[str], bool]
 ) -> CodeType:
     """The module's code with hooks; its tables are left in `points`.
 
@@ -26,20 +27,20 @@ def woven_code(
     with warnings.catch_warnings():
         warnings.simplefilter("ignore")
         code = compile(tree, file, "exec", dont_inherit=True)
-    return with_constants(code, {MARK + name: hook for name, hook in hooks.items()})
+    return with_constants(code, hooks)
 
 
-def with_constants(code: CodeType, replacements: dict[str, Any]) -> CodeType:
+def with_constants(code: CodeType, hooks: Hooks) -> CodeType:
     """The code, and all code nested in it, with marked text constants replaced by objects."""
-    constants = [
-        with_constants(constant, replacements)
-        if isinstance(constant, CodeType)
-        else replacements.get(constant, constant)
-        if type(constant) is str
-        else constant
-        for constant in code.co_consts
-    ]
-    return code.replace(co_consts=tuple(constants))
+
+    def replaced(constant: Any) -> Any:
+        if isinstance(constant, CodeType):
+            return with_constants(constant, hooks)
+        if type(constant) is str and constant.startswith(MARK):
+            return hooks.constant(constant[len(MARK) :])
+        return constant
+
+    return code.replace(co_consts=tuple(map(replaced, code.co_consts)))
 
 
 def source_text(source: bytes) -> str:

@@ -47,7 +47,7 @@ class Expressions:
         """A new point in this function, as events have it."""
         return self.points.point(kind, self.function, statement, detail) * wire.FORMS
 
-    def constant(self, kind: int, statement: int, detail: str | int | None = None) -> ast.expr:
+    def constant(self, kind: int, statement: int, detail: str | int | None = None) -> ast.Constant:
         """A new point as an argument of a hook."""
         return ast.Constant(self.point(kind, statement, detail))
 
@@ -56,15 +56,29 @@ class Expressions:
         return ast.Expr(append("events", self.constant(kind, statement, name)))
 
     def store_reports(self, name: str, statement: int, by: str = "tell", kind: int = wire.STORE) -> list[ast.stmt]:
-        """Reports that `name` has been stored; whole numbers, the commonest values, without a call of ours."""
+        """Reports that `name` has been stored; whole numbers and texts, the commonest values, without a call of ours."""
         point = self.point(kind, statement, self.scope.mangled(name))
         return [self.typed_report(point, load(name), ast.Expr(call(by, ast.Constant(point), load(name))))]
 
     def typed_report(self, point: int, value: ast.expr, otherwise: ast.stmt) -> ast.stmt:
-        """Tells of a value that can be read twice: inline if it is a whole number."""
-        is_int = ast.Compare(call("type", value), [ast.Is()], [hook("int")])
-        inline: list[ast.stmt] = [ast.Expr(append("wholes", value)), ast.Expr(append("events", ast.Constant(point)))]
-        return ast.If(is_int, inline, [otherwise])
+        """Tells of a value that can be read twice: inline if it is a whole number or a text."""
+        for kind, to, form in (("str", "texts", wire.TEXT), ("int", "wholes", wire.WHOLE)):
+            test = ast.Compare(call("type", value), [ast.Is()], [hook(kind)])
+            otherwise = ast.If(test, [ast.Expr(append(to, value)), self._told(point + form)], [otherwise])
+        return otherwise
+
+    def _told(self, event: int) -> ast.stmt:
+        return ast.Expr(append("events", ast.Constant(event)))
+
+    def constant_report(self, point: int, value: object) -> list[ast.stmt] | None:
+        """Tells of a value that stands in the text, if it is of the simplest kinds."""
+        if type(value) is int and wire.WHOLE_MIN <= value <= wire.WHOLE_MAX:
+            return [ast.Expr(append("wholes", ast.Constant(value))), self._told(point + wire.WHOLE)]
+        if type(value) is str:
+            return [ast.Expr(append("texts", ast.Constant(value))), self._told(point + wire.TEXT)]
+        if value is None or type(value) is bool:
+            return [self._told(point + (wire.NONE if value is None else wire.TRUE if value else wire.FALSE))]
+        return None
 
     # Walking
 

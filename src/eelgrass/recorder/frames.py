@@ -8,7 +8,7 @@ from types import CodeType, TracebackType
 from typing import Any
 
 from eelgrass.recorder import wire
-from eelgrass.recorder.log import Log
+from eelgrass.recorder.log import Log, Tell
 
 #: Call frames that the deepest of the hooks may need.
 ROOM = 60
@@ -21,6 +21,7 @@ class Frames:
     """`frames_below` is how many call frames of ours lie below the program's module.
 
     `depth` holds one entry for each open frame of a module, class body, function or running generator.
+    `leave(point, value)` tells that a frame ends by handing back `value`, and gives the value.
     """
 
     def __init__(self, log: Log, frames_below: int) -> None:
@@ -31,6 +32,7 @@ class Frames:
         self._roomy_limit = self.recursion_limit + self._room
         self._recursion_error: BaseException | None = None
         self._unwound = False
+        self.leave = _leaver(self.depth, log)
 
     def make_room(self) -> None:
         """Sets the interpreter's limit so much higher that our own calls fit above the program's deepest frame."""
@@ -50,17 +52,6 @@ class Frames:
         if len(self.depth) > self.recursion_limit:
             self._recursion_error = RecursionError("maximum recursion depth exceeded")
             raise self._recursion_error
-
-    def leave(self, point: int, value: Any) -> Any:
-        """A frame ends by handing back `value`."""
-        if type(value) is int:
-            log = self._log
-            log.wholes.append(value)
-            log.events.append(point)
-        else:
-            self._log.tell(point, value)
-        self.depth.pop()
-        return value
 
     def left(self, point: int) -> None:
         """A frame whose value RETURNING told has ended; not said again after `unwind`."""
@@ -95,6 +86,21 @@ class Frames:
         if trace is not None:
             self._log.wholes += position(trace)
             self._log.events.append(_PLACE)
+
+
+def _leaver(depth: list[None], log: Log) -> Tell:
+    wholes, events, tell = log.wholes, log.events, log.tell
+
+    def leave(point: int, value: Any) -> Any:
+        if type(value) is int:
+            wholes.append(value)
+            events.append(point)
+        else:
+            tell(point, value)
+        del depth[-1]
+        return value
+
+    return leave
 
 
 def position(trace: TracebackType) -> tuple[int, ...]:

@@ -7,7 +7,7 @@ below, tells of those that wait in `yield from` or `await` for the one that goes
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from sys import _getframe as this_frame
 from types import CellType, CodeType, CoroutineType, FrameType, GeneratorType
 from typing import Any
@@ -36,14 +36,20 @@ class _Waiting:
 
 
 class Generators:
-    """The frames of one run that have a token."""
+    """The frames of one run that have a token.
+
+    `suspended(suspend, resume, value)`: the frame is about to hand `value` to whoever resumed it, and to wait; gives the
+    value. `resumed(resume, sent)`: it has gone on, with `sent` as the value of its `yield`; gives that.
+    """
 
     def __init__(self, log: Log, frames: Frames) -> None:
         self._log = log
         self._frames = frames
-        self._depth = frames.depth
+        self.depth = frames.depth
         self._next_token = 0
         self._waiting: dict[int, _Waiting] = {}  # by the frame object's identity
+        self.suspended = _suspender(self, log, self._waiting)
+        self.resumed = _resumer(self, log, self._waiting)
         self._owners: dict[int, int] = {}  # a cell's identity: token of the frame that it belongs to
 
     # Closures
@@ -53,7 +59,7 @@ class Generators:
         self._log.wholes.append(self._next_token)
         self._log.events.append(point)
         self._next_token += 1
-        self._depth.append(None)
+        self.depth.append(None)
 
     def own(self, cells: tuple[CellType, ...] | None) -> None:
         """The cells of the frame that has begun last."""
@@ -80,33 +86,21 @@ class Generators:
         self._waiting[id(frame)] = _Waiting(self._next_token, frame.f_code)
         self.begin_owner(point)
 
-    def suspended(self, suspend: int, resume: int, value: Any) -> Any:
-        """The frame is about to hand `value` to whoever resumed it, and to wait."""
-        frame: FrameType | None = this_frame(1)
-        its = self._find(frame)
-        if its is not None:
-            its.resume = resume
-        while its is not None and frame is not None and not its.suspended:
+    def chain_suspended(self, frame: FrameType | None, value: Any) -> None:
+        """Those that wait in `yield from` or `await` for a frame that waits now do so too."""
+        while (its := self._find(frame)) is not None and its.hands_on and not its.suspended:
+            assert frame is not None
             its.suspended = True
-            self._log.tell(suspend, value)
-            self._depth.pop()
+            self._log.tell(its.suspend, value)
+            self.depth.pop()
             frame = frame.f_back
-            its = self._find(frame)
-            if its is None or not its.hands_on:
-                break
-            suspend = its.suspend
-        return value
-
-    def resumed(self, resume: int, sent: Any) -> Any:
-        """The frame has gone on, with `sent` as the value of its `yield`."""
-        self._go_on(this_frame(1), resume, sent)
-        return sent
 
     def awake(self, resume: int) -> None:
         """A handler or `finally` begins: an exception may have been thrown into the frame while it waited."""
-        self._go_on(this_frame(1), resume, None)
+        self.go_on(this_frame(1), resume, None)
 
-    def _go_on(self, frame: FrameType, resume: int, sent: Any) -> None:
+    def go_on(self, frame: FrameType, resume: int, sent: Any) -> None:
+        """Tells that a frame goes on, if it was suspended."""
         its = self._find(frame)
         if its is not None:
             its.hands_on = False
@@ -119,7 +113,7 @@ class Generators:
             return
         self._wake(self._find(frame.f_back), frame.f_back)
         its.suspended = False
-        self._depth.append(None)
+        self.depth.append(None)
         self._log.wholes.append(its.token)
         self._log.tell(its.resume, sent)
 
@@ -131,7 +125,7 @@ class Generators:
             if not self._tells(iterable):
                 its.suspended = True
                 self._log.tell(suspend, None)
-                self._depth.pop()
+                self.depth.pop()
         return iterable
 
     def _tells(self, iterable: Any) -> bool:
@@ -169,7 +163,7 @@ class Generators:
             frame = this_frame(1)
             self._pass(frame, resume, step)
             self._waiting.pop(id(frame), None)
-            self._depth.pop()
+            self.depth.pop()
             self._log.tell(leave, None)
 
         return iter(end, None)
@@ -182,5 +176,49 @@ class Generators:
     def _pass(self, frame: FrameType, resume: int, step: int) -> None:
         its = self._find(frame)
         if its is not None and its.suspended:
-            self._go_on(frame, resume, None)
+            self.go_on(frame, resume, None)
             self._log.events.append(step)
+
+
+def _suspender(generators: Generators, log: Log, waiting: dict[int, _Waiting]) -> Callable[[int, int, Any], Any]:
+    """The function `Generators.suspended`, with what it needs at hand."""
+    depth, tell = generators.depth, log.tell
+
+    def suspended(suspend: int, resume: int, value: Any) -> Any:
+        frame = this_frame(1)
+        its = waiting[id(frame)]
+        its.suspended = True
+        its.resume = resume
+        tell(suspend, value)
+        del depth[-1]
+        below = frame.f_back
+        if below is not None and id(below) in waiting:
+            generators.chain_suspended(below, value)
+        return value
+
+    return suspended
+
+
+def _resumer(generators: Generators, log: Log, waiting: dict[int, _Waiting]) -> Callable[[int, Any], Any]:
+    """The function `Generators.resumed`, with what it needs at hand."""
+    depth, tell, wholes, events = generators.depth, log.tell, log.wholes, log.events
+
+    def resumed(resume: int, sent: Any) -> Any:
+        frame = this_frame(1)
+        its = waiting[id(frame)]
+        its.hands_on = False
+        if its.suspended:
+            below = frame.f_back
+            if below is not None and id(below) in waiting:
+                generators.go_on(frame, resume, sent)
+                return sent
+            its.suspended = False
+            depth.append(None)
+            wholes.append(its.token)
+            if sent is None:
+                events.append(resume + wire.NONE)
+            else:
+                tell(resume, sent)
+        return sent
+
+    return resumed

@@ -9,7 +9,8 @@ from typing import Any
 from eelgrass.recorder.changes import Changes
 from eelgrass.recorder.frames import Frames
 from eelgrass.recorder.generators import Generators
-from eelgrass.recorder.log import Log
+from eelgrass.recorder.log import Log, bearer
+from eelgrass.recorder.nodes import FIELD, MARK
 
 
 class Hooks:
@@ -20,16 +21,23 @@ class Hooks:
         self.frames = Frames(self.log, frames_below)
         self.generators = Generators(self.log, self.frames)
         self.changes = Changes(self.log, self.frames.depth)
+        self._constants = self._table()
 
-    def constants(self) -> dict[str, Any]:
-        """The objects that woven text reaches as constants."""
+    def constant(self, name: str) -> Any:
+        """What stands in woven text for a name. A text that only looks like one of ours stands for itself."""
+        if name.startswith(FIELD):
+            return self.changes.plain_type()
+        return self._constants.get(name, MARK + name)
+
+    def _table(self) -> dict[str, Any]:
         log, frames, generators, changes = self.log, self.frames, self.generators, self.changes
         return {
-            **{"events": log.events, "wholes": log.wholes, "depth": frames.depth, "held": changes.held},
-            **{"type": type, "int": int, "len": len, "iter": iter, "globals": globals},
+            **{"events": log.events, "wholes": log.wholes, "texts": log.texts, "depth": frames.depth, "held": changes.held},
+            **{"type": type, "int": int, "str": str, "id": id, "len": len, "iter": iter, "globals": globals},
             **{"chain": chain, "BaseException": BaseException},
             "flush": log.flush,
             "tell": log.tell,
+            "bear": bearer(log),
             "noted": self.noted,
             "passed": self.passed,
             "entered": self.entered,
@@ -47,7 +55,7 @@ class Hooks:
             **{
                 hook: getattr(changes, hook)
                 for hook in (
-                    *("hold", "take", "item_set", "item_set_held", "item_deleted"),
+                    *("hold", "take", "item_set", "field_told", "item_set_held", "item_deleted"),
                     *("item_deleted_held", "grown", "field_set", "changed"),
                     *("augmented", "called", "handed", "names_changed"),
                 )

@@ -15,18 +15,26 @@ from eelgrass.recorder.objects import Registry
 #: Woven loops and calls hand the lists on once they hold this many events.
 FULL = 8192
 
-_OBJECT, _OUTPUT, _ERRORS, _INPUT = (kind * wire.FORMS for kind in (wire.OBJECT, wire.OUTPUT, wire.ERRORS, wire.INPUT))
+_OUTPUT, _ERRORS, _INPUT = (kind * wire.FORMS for kind in (wire.OUTPUT, wire.ERRORS, wire.INPUT))
+
+
+Tell = Callable[[int, Any], Any]
 
 
 class Log:
-    """The lists. `hand_over(log)` must copy what it needs, since they are emptied after it."""
+    """The lists. `hand_over(log)` must copy what it needs, since they are emptied after it.
+
+    `tell(point, value)` appends an event (`point` as woven text has it: its number times FORMS) with its value, and
+    gives the value.
+    """
 
     def __init__(self, hand_over: Callable[[Log], None]) -> None:
         self.events: list[int] = []
         self.wholes: list[int] = []
         self.floats: list[float] = []
         self.texts: list[str] = []
-        self.registry = Registry(self._new_object)
+        self.registry = Registry(self.describe)
+        self.tell = _teller(self)
         self._hand_over = hand_over
 
     def flush(self) -> None:
@@ -35,32 +43,6 @@ class Log:
         for its in (self.events, self.wholes, self.floats, self.texts):
             its.clear()
         self.registry.sweep()
-
-    def tell(self, point: int, value: Any) -> Any:
-        """Appends an event (`point` as woven text has it: its number times FORMS) with its value; gives the value."""
-        kind = type(value)
-        if kind is int:
-            self.wholes.append(value)
-            self.events.append(point)
-        elif kind is str:
-            self.texts.append(value)
-            self.events.append(point + wire.TEXT)
-        elif value is None:
-            self.events.append(point + wire.NONE)
-        elif kind is bool:
-            self.events.append(point + (wire.TRUE if value else wire.FALSE))
-        elif kind is float:
-            self.floats.append(value)
-            self.events.append(point + wire.FLOAT)
-        else:
-            plain = self.registry.plain(value)
-            if type(plain) is tuple:
-                self.wholes.append(plain[0])
-                self.events.append(point + wire.REF)
-            else:
-                self.texts.append(dumps(plain))
-                self.events.append(point + wire.OTHER)
-        return value
 
     def tell_of(self, point: int, wholes: tuple[int, ...], value: Any) -> None:
         """As `tell`, for a kind that takes whole numbers before its value. The value, if new, is described before."""
@@ -73,9 +55,6 @@ class Log:
         self.texts.append(dumps(description))
         self.events.append(kind * wire.FORMS + wire.OTHER)
 
-    def _new_object(self, description: list[Any]) -> None:
-        self.describe(wire.OBJECT, description)
-
     def output(self, channel: int, text: str) -> None:
         """The program wrote `text` on standard output (1) or standard error (2)."""
         self.tell(_OUTPUT if channel == 1 else _ERRORS, str.__str__(text))
@@ -83,3 +62,59 @@ class Log:
     def input(self, text: str) -> None:
         """The program read `text` from standard input."""
         self.tell(_INPUT, text)
+
+
+def _teller(log: Log) -> Tell:
+    """The function `Log.tell`. The hottest of all hooks, so what it needs is at hand in its closure."""
+    events, wholes, floats, texts = log.events, log.wholes, log.floats, log.texts
+    numbers, plain = log.registry.numbers, log.registry.plain
+
+    def tell(point: int, value: Any) -> Any:
+        kind = type(value)
+        if kind is int:
+            wholes.append(value)
+            events.append(point)
+        elif kind is str:
+            texts.append(value)
+            events.append(point + 1)
+        elif kind is float:
+            floats.append(value)
+            events.append(point + 2)
+        elif value is None:
+            events.append(point + 3)
+        elif kind is bool:
+            events.append(point + 5 if value else point + 4)
+        else:
+            try:
+                wholes.append(numbers[id(value)])
+            except KeyError:
+                pass
+            else:
+                events.append(point + 6)
+                return value
+            told = plain(value)
+            if type(told) is tuple:
+                wholes.append(told[0])
+                events.append(point + wire.REF)
+            else:
+                texts.append(dumps(told))
+                events.append(point + wire.OTHER)
+        return value
+
+    assert (wire.WHOLE, wire.TEXT, wire.FLOAT, wire.NONE, wire.FALSE, wire.TRUE, wire.REF) == tuple(range(7))
+    return tell
+
+
+def bearer(log: Log) -> Callable[[int, Any], None]:
+    """A hook as `Log.tell` that expects an object which is known already."""
+    numbers, wholes, events, tell = log.registry.numbers, log.wholes, log.events, log.tell
+
+    def bear(point: int, value: Any) -> None:
+        try:
+            wholes.append(numbers[id(value)])
+        except KeyError:
+            tell(point, value)
+        else:
+            events.append(point + wire.REF)
+
+    return bear

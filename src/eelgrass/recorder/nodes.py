@@ -8,6 +8,8 @@ from typing import TypeVar
 
 #: Marks a text constant that stands for a hook.
 MARK = "\0eelgrass "
+#: After the mark, stands for the `PlainType` of a place of the text.
+FIELD = "field "
 
 #: What has a frame of its own when it runs.
 Framed = ast.Module | ast.ClassDef | ast.FunctionDef | ast.AsyncFunctionDef

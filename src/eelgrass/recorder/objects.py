@@ -13,7 +13,7 @@ from sys import getrefcount
 from types import BuiltinFunctionType, FunctionType, GetSetDescriptorType, MemberDescriptorType, MethodType, ModuleType
 from typing import Any
 
-from eelgrass.recorder.wire import WHOLE_MAX, WHOLE_MIN
+from eelgrass.recorder.wire import CONTENTS, OBJECT, WHOLE_MAX, WHOLE_MIN
 
 _mro: Callable[[type], tuple[type, ...]] = type.__dict__["__mro__"].__get__
 _namespace: Callable[[type], Any] = type.__dict__["__dict__"].__get__
@@ -23,7 +23,6 @@ _arguments: Callable[[BaseException], tuple[Any, ...]] = BaseException.__dict__[
 #: A tuple up to this long travels as a value of its own; a longer one becomes an object, seen once.
 SHORT_TUPLE = 16
 _NESTING = 4
-_UNKNOWN = object()
 
 #: Built-in types and the shape under which their objects, and those of their subclasses, are shown.
 _SHAPES: tuple[tuple[type, str], ...] = (
@@ -59,7 +58,7 @@ class TypeFacts:
         self.iterate = next((way for base, way in _ITERATE if issubclass(type_, base)), None)
         self.field_dict: Callable[[Any], Any] | None = None
         self.slots: dict[str, Callable[[Any], Any]] = {}
-        self.plain_set_attribute = True
+        self.plain_attributes = True
         self.attributes: set[str] = set()  # names with a data descriptor of the program's own
         for class_ in reversed(_mro(type_)):
             self._read_class(class_)
@@ -80,14 +79,21 @@ class TypeFacts:
                 continue
             elif kind is MemberDescriptorType:
                 self.slots[name] = entry.__get__
-            elif name == "__setattr__":
-                self.plain_set_attribute = False
+            elif name in ("__setattr__", "__getattribute__"):
+                self.plain_attributes = False
             elif kind is not FunctionType and any("__set__" in _namespace(base) for base in _mro(kind)):
                 self.attributes.add(name)
 
     def stores_plainly(self, name: str) -> bool:
-        """Whether `obj.name = value` ends in the object itself, with no code of the program in between."""
-        return self.plain_set_attribute and name not in self.attributes
+        """Whether `obj.name` is written and read in the object itself, with no code of the program in between."""
+        return self.plain_attributes and name not in self.attributes
+
+
+class _Watch(weak_reference):  # type: ignore[type-arg]  # of whatever the program has
+    """A weak reference that knows the identity of its object after it has gone."""
+
+    __slots__ = ("key",)
+    key: int
 
 
 class Registry:
@@ -95,19 +101,34 @@ class Registry:
 
     Objects that allow weak references are known by one, so that they live no longer than in a plain run; lists,
     dictionaries and the like do not allow any, so they are kept until `sweep` finds that only we still hold them.
-    `report(description)` is called once for each new object, before its number is used. `entries`: by identity, the
-    number as a tuple of one, the object or its weak reference, and which of them.
+    A program that could tell the difference has them `let_live`: then nothing is held, objects are known by their
+    identity alone, and are looked into again whenever they are told of.
+
+    `numbers`: the numbers of the objects that are alive for certain, by identity. `report(kind, description)` is called
+    for each new object before its number is used, and for what is in a known one now.
     """
 
-    def __init__(self, report: Callable[[list[Any]], None]) -> None:
+    def __init__(self, report: Callable[[int, list[Any]], None]) -> None:
+        self.numbers: dict[int, int] = {}
         self._report = report
-        self.entries: dict[int, tuple[tuple[int], Any, bool]] = {}
+        self._holders: dict[int, Any] = {}
+        self._loose: dict[int, tuple[int, int]] = {}  # by identity: number and the type's identity
+        self._holds = True
         self._facts: dict[int, TypeFacts] = {}
-        self._field_ways: dict[tuple[int, str], Any] = {}
+        self._old_facts: list[TypeFacts] = []
         self._next = 0
-        self._fresh: list[tuple[tuple[int], Any]] = []
+        self._fresh: list[tuple[int, Any]] = []
         self._describing = False
         self._swept_size = 1024
+
+    def let_live(self) -> None:
+        """From now on holds no object of the program."""
+        if self._holds:
+            self._holds = False
+            for key, holder in self._holders.items():
+                if type(holder) is not _Watch:
+                    self._loose[key] = self.numbers.pop(key), id(type(holder))
+            self._holders = {key: holder for key, holder in self._holders.items() if type(holder) is _Watch}
 
     def facts(self, type_: type) -> TypeFacts:
         """What is known of a type."""
@@ -116,29 +137,46 @@ class Registry:
             found = self._facts[id(type_)] = TypeFacts(type_)
         return found
 
-    def known(self, obj: Any) -> tuple[int] | None:
-        """The object's number, as a tuple of one, if it has been seen before."""
-        entry = self.entries.get(id(obj))
-        if entry is None:
-            return None
-        number, holder, weak = entry
-        return number if (holder() if weak else holder) is obj else None
+    def known(self, obj: Any) -> int | None:
+        """The object's number if it has been seen before."""
+        number = self.numbers.get(id(obj))
+        if number is None and not self._holds:
+            number, type_ = self._loose.get(id(obj), (None, 0))
+            return number if type_ == id(type(obj)) else None
+        return number
 
-    def ref(self, obj: Any) -> tuple[int]:
-        """The object's number, as a tuple of one; a new object, and those first seen in it, are reported."""
+    def ref(self, obj: Any) -> int:
+        """The object's number; a new object, and those first seen in it, are reported."""
         number = self.known(obj)
         if number is not None:
+            if not self._holds and not self._describing:
+                self._describe_again(number, obj)
             return number
-        number = (self._next,)
+        number = self._next
         self._next += 1
-        try:
-            self.entries[id(obj)] = (number, weak_reference(obj), True)
-        except TypeError:
-            self.entries[id(obj)] = (number, obj, False)
+        self._remember(number, obj)
         self._fresh.append((number, obj))
         if not self._describing:
             self._describe_fresh()
         return number
+
+    def _remember(self, number: int, obj: Any) -> None:
+        key = id(obj)
+        if not self._holds:
+            self._loose[key] = number, id(type(obj))
+            return
+        holder = obj
+        try:
+            holder = _Watch(obj, self._gone)
+            holder.key = key
+        except TypeError:
+            pass  # it allows no weak references
+        self._holders[key] = holder
+        self.numbers[key] = number
+
+    def _gone(self, watch: _Watch) -> None:
+        self.numbers.pop(watch.key, None)
+        self._holders.pop(watch.key, None)
 
     def _describe_fresh(self) -> None:
         """Reports new objects one after the other, however deeply they are nested: a list of work, no recursion."""
@@ -147,21 +185,31 @@ class Registry:
             while self._fresh:
                 number, obj = self._fresh.pop()
                 facts = self.facts(type(obj))
-                self._report([number[0], facts.shape, facts.name, *self._inside(obj, facts)])
+                self._report(OBJECT, [number, facts.shape, facts.name, *self._inside(obj, facts)])
         finally:
             self._describing = False
 
-    def contents(self, obj: Any) -> list[Any]:
-        """What is in a known object now: [number, elements or values, keys, fields]; None for what it has not."""
-        number = self.ref(obj)
+    def _describe_again(self, number: int, obj: Any) -> None:
+        facts = self.facts(type(obj))
+        if facts.shape != "opaque":
+            inside = self._inside(obj, facts)
+            self._report(CONTENTS, [number, *inside])
+
+    def tell_contents(self, obj: Any) -> None:
+        """Reports what is in a known object now."""
         inside = self._inside(obj, self.facts(type(obj)))
-        return [number[0], *inside]
+        self._report(CONTENTS, [self.known(obj), *inside])
 
     def _inside(self, obj: Any, facts: TypeFacts) -> list[Any]:
         plain = self.plain
         items = keys = None
         if facts.iterate is not None:
-            items = [plain(element) for element in facts.iterate(obj)]
+            items = [
+                element
+                if (kind := type(element)) is str or (kind is int and WHOLE_MIN <= element <= WHOLE_MAX)
+                else plain(element)
+                for element in facts.iterate(obj)
+            ]
         elif facts.shape == "dict":
             pairs = list(dict.items(obj))
             keys = [plain(key) for key, _ in pairs]
@@ -187,18 +235,15 @@ class Registry:
             fields.update({name: self.plain(value) for name, value in entries if type(name) is str})
         return fields
 
-    def plain_fields(self, obj: Any, name: str) -> dict[str, Any] | None:
-        """The dictionary in which `obj.name = value` has put the value, or None where code of the program stands
-        between or the object keeps the field elsewhere."""
-        kind = type(obj)
-        key = (id(kind), name)
-        getter = self._field_ways.get(key, _UNKNOWN)
-        if getter is _UNKNOWN:
-            facts = self.facts(kind)
-            plainly = facts.shape == "instance" and facts.stores_plainly(name) and name not in facts.slots
-            getter = self._field_ways[key] = facts.field_dict if plainly else None
-        fields = None if getter is None else getter(obj)
-        return fields if type(fields) is dict else None
+    def field(self, obj: Any, facts: TypeFacts, name: str) -> Any:
+        """The value of a field that is stored plainly, and is there."""
+        slot = facts.slots.get(name)
+        return slot(obj) if slot is not None else facts.field_dict(obj)[name] if facts.field_dict else None
+
+    def forget_facts(self) -> None:
+        """Some class has changed."""
+        self._old_facts += self._facts.values()  # their types stay, since identities stand for them elsewhere
+        self._facts.clear()
 
     def plain(self, value: Any, nesting: int = 0) -> Any:
         """A value as it stands inside a description: JSON scalars, `(n,)` for object n, tagged lists for the rest."""
@@ -215,17 +260,14 @@ class Registry:
             return ["complex", value.real, value.imag]
         if value is Ellipsis:
             return ["ellipsis"]
-        return self.ref(value)
+        return (self.ref(value),)
 
     def sweep(self) -> None:
         """Lets go of objects that only we still hold. Costs the number of known objects; done when it has doubled."""
-        if len(self.entries) < 2 * self._swept_size:
+        if len(self._holders) < 2 * self._swept_size:
             return
-        gone = [
-            key
-            for key, entry in self.entries.items()
-            if (entry[1]() is None if entry[2] else getrefcount(entry[1]) <= 2)
-        ]
-        for key in gone:
-            del self.entries[key]
-        self._swept_size = max(1024, len(self.entries))
+        holders = self._holders
+        for key in [key for key, holder in holders.items() if type(holder) is not _Watch and getrefcount(holder) <= 3]:
+            del holders[key]
+            del self.numbers[key]
+        self._swept_size = max(1024, len(holders))

@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from eelgrass.recorder import wire
 from eelgrass.recorder.expressions import Expressions
-from eelgrass.recorder.nodes import call, names_stored, placed
+from eelgrass.recorder.nodes import FIELD, call, hook, names_stored, placed
 
 
 class _Target(NamedTuple):
@@ -77,8 +77,7 @@ class Targets:
             return
         owner = call("take") if target.owner_held else node.value
         if isinstance(node, ast.Attribute) and not self._deletes:
-            point = weaver.constant(wire.SET_FIELD, statement, weaver.scope.mangled(node.attr))
-            yield ast.Expr(call("field_set", point, owner, ast.Constant(weaver.scope.mangled(node.attr))))
+            yield self._field_report(node, owner, target.owner_held, statement)
         elif isinstance(node, ast.Attribute) or isinstance(node.slice, ast.Slice):
             yield ast.Expr(call("changed", owner))
         else:
@@ -87,6 +86,19 @@ class Targets:
             if target.owner_held and target.key_held:
                 told_by, owner, key = told_by + "_held", key, owner  # taken in the other order
             yield ast.Expr(call(told_by, owner, key))
+
+
+    def _field_report(self, node: ast.Attribute, owner: ast.expr, held: bool, statement: int) -> ast.stmt:
+        """Where the owner can be read twice, and its type is known to keep the field plainly, the field is read here."""
+        weaver, name = self._weaver, self._weaver.scope.mangled(node.attr)
+        point = weaver.constant(wire.SET_FIELD, statement, name)
+        plain = hook(f"{FIELD}{point.value!r}")
+        slow = ast.Expr(call("field_set", point, owner, ast.Constant(name), plain))
+        if held:
+            return slow
+        known = ast.Compare(call("type", owner), [ast.Is()], [ast.Attribute(plain, "type", ast.Load())])
+        read = ast.Attribute(owner, node.attr, ast.Load())
+        return ast.If(known, [ast.Expr(call("field_told", point, owner, read))], [slow])
 
 
 def _target_nodes(node: ast.stmt) -> Iterator[ast.expr]:

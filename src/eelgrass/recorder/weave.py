@@ -90,6 +90,9 @@ class Weaver(Expressions):
         if special is not None:
             result: list[ast.stmt] = special(node, number)
             return result
+        stored = self._constant_stored(node, number)
+        if stored is not None:
+            return [node, *placed(stored, node)]
         targets = Targets(self, node)
         done: list[ast.AST] = [*targets.nodes]
         if isinstance(node, (ast.Assign, ast.AnnAssign)) and node.value is not None:
@@ -100,6 +103,15 @@ class Weaver(Expressions):
             done += [node.annotation, node.target]
         self.expressions(node, skip=done)
         return [node, *placed(targets.reports(number), node), *self._after(node, number)]
+
+    def _constant_stored(self, node: ast.stmt, number: int) -> list[ast.stmt] | None:
+        """The report of `name = constant`, the commonest of all stores."""
+        if not isinstance(node, ast.Assign) or len(node.targets) != 1 or not isinstance(node.value, ast.Constant):
+            return None
+        target = node.targets[0]
+        if not isinstance(target, ast.Name) or self.scope.kind == "class":
+            return None
+        return self.constant_report(self.point(wire.STORE, number, self.scope.mangled(target.id)), node.value.value)
 
     def _weave_expr(self, node: ast.Expr, number: int) -> list[ast.stmt]:
         """A statement that drops its value. The usual change, `rows.append(1)`, needs nothing held."""
@@ -241,10 +253,22 @@ class Weaver(Expressions):
         return [node]
 
     def _weave_return(self, node: ast.Return, number: int) -> list[ast.stmt]:
-        value = ast.Constant(None) if node.value is None else self.expression(node.value, told=True)
+        value = node.value or ast.Constant(None)
+        if isinstance(value, ast.Constant):
+            inline = self._ending(number, value.value)
+            if inline is not None:
+                return [*placed(inline, node), node]
         kind, told_by = (wire.RETURNING, "tell") if self.guarded else (wire.LEAVE, "leave")
-        node.value = placed([call(told_by, self.constant(kind, number), value)], node.value or node)[0]
+        told = call(told_by, self.constant(kind, number), self.expression(value, told=True))
+        node.value = placed([told], node.value or node)[0]
         return [node]
+
+    def _ending(self, statement: int, value: object) -> list[ast.stmt] | None:
+        """Tells, without a call, that the frame hands back a value that stands in the text."""
+        if self.guarded:
+            return self.constant_report(self.point(wire.RETURNING, statement), value)
+        told = self.constant_report(self.point(wire.LEAVE, statement), value)
+        return None if told is None else [*told, ast.Delete([ast.Subscript(hook("depth"), ast.Constant(-1), ast.Del())])]
 
     # Functions and classes
 
@@ -274,13 +298,12 @@ class Weaver(Expressions):
         opening = self._opening()
         blocks = (ast.Try, ast.TryStar, ast.With, ast.AsyncWith)
         self.guarded = self.waits or any(isinstance(inner, blocks) for inner in own_statements(node.body))
-        kind, told_by = (wire.RETURNING, "tell") if self.guarded else (wire.LEAVE, "leave")
         body = self._body(node.body, -1, BODY, node)
         self.statement = -1
-        end = ast.Expr(call(told_by, self.constant(kind, -1), ast.Constant(None)))
+        end = self._ending(-1, None) or []
         unwind = ast.Expr(call("unwind", self.constant(wire.UNWIND, -1), ast.Constant(self.guarded)))
         again: list[ast.stmt] = [*self._awake(), unwind, ast.Raise(None, None)]
-        whole = ast.Try([*opening, *body, end], [ast.ExceptHandler(hook("BaseException"), None, again)], [], [])
+        whole = ast.Try([*opening, *body, *end], [ast.ExceptHandler(hook("BaseException"), None, again)], [], [])
         if self.guarded:
             left = call("ended" if self.waits else "left", self.constant(wire.LEFT, -1))
             whole = ast.Try([whole], [], [], [ast.Expr(left)])
@@ -300,7 +323,11 @@ class Weaver(Expressions):
         cells = self.cells("own", self.shared) + self.cells("enclosed", self.scope.free_names())
         opening += [ast.Expr(tell) for tell in cells]
         for param in self.scope.params:
-            opening += self.store_reports(param, -1, kind=wire.BIND)
+            if param == "self":
+                point = self.constant(wire.BIND, -1, param)
+                opening.append(ast.Expr(call("bear", point, load(param))))
+            else:
+                opening += self.store_reports(param, -1, kind=wire.BIND)
         return opening
 
 

@@ -34,10 +34,8 @@ for _kinds, _step_kind in (
 #: Events whose step stands where the frame was, rather than at a statement of their own.
 _WHERE_IT_WAS = (K.LEFT, K.UNWIND, K.CAUGHT)
 #: Kinds that are looked at one by one.
-_SINGLE = (
-    *(K.OBJECT, K.CONTENTS, K.KEY, K.SET_INDEX, K.SET_KEY, K.SET_FIELD, K.APPEND, K.SIZE, K.REMOVE),
-    *(K.OUTPUT, K.ERRORS, K.INPUT, K.GLOBAL),
-)
+_SINGLE = (K.OBJECT, K.CONTENTS, K.APPEND, K.SIZE, K.REMOVE, K.OUTPUT, K.ERRORS, K.INPUT, K.GLOBAL)
+_SETS = np.isin(np.arange(K.COUNT), (K.SET_INDEX, K.SET_KEY, K.SET_FIELD))
 _CHANNELS = {K.INPUT: 0, K.OUTPUT: 1, K.ERRORS: 2}
 
 
@@ -49,7 +47,7 @@ class Builder:
         self.program = Program()
         self.points = PointTable(self.program)
         self.values = ValueTable()
-        self.slots = SlotBuilder(self.values)
+        self.slots = SlotBuilder()
         self.objects = ObjectBuilder(self.values, self.slots)
         self.frames = FrameBuilder(self.points)
         self.steps = {name: Column(dtype) for name, dtype in (("statement", "i4"), ("frame", "i4"), ("kind", "u1"))}
@@ -169,19 +167,55 @@ class Builder:
     # What happens inside a step
 
     def _singles(self, chunk: Chunk, events: Events, layout: Layout, framed: Framed) -> None:
-        for place in np.flatnonzero(np.isin(events.kinds, _SINGLE)).tolist():
-            kind, step, value = int(events.kinds[place]), int(events.step_of[place]), int(events.values[place])
-            if kind == K.KEY:
-                self._key = value
-            elif kind in K.DESCRIBING:
+        """Takes what changes inside objects. Of objects whose length changes, or that are told of whole, one event after
+        the other; of all others the elements and fields that are set, a column at a time."""
+        kinds = events.kinds
+        owners = np.append(chunk.wholes, 0)[np.where(_SETS[kinds], layout.whole, -1)]
+        single = np.isin(kinds, _SINGLE)
+        one_by_one = np.isin(owners, self._restless(chunk, kinds, layout, owners))
+        for place in np.flatnonzero(single | (_SETS[kinds] & one_by_one)).tolist():
+            kind, step, value = int(kinds[place]), int(events.step_of[place]), int(events.values[place])
+            if kind in K.DESCRIBING:
                 if layout.form[place] not in (K.TEXT, K.OTHER):
                     impossible("a description is no text")
                 self._describe(kind, step, chunk.texts[layout.text[place]])
             elif kind == K.GLOBAL:
-                self._global(int(framed.frame_of[place]), value, step)
+                self._global(int(framed.frame_of[place]), self._key_before(events, place), value, step)
             else:
                 first = int(layout.whole[place])
                 self._change(kind, place, events, chunk.wholes[first : first + 2].tolist())
+        self.slots.settle()
+        self._set_all(chunk, events, layout, np.flatnonzero(_SETS[kinds] & ~one_by_one), owners)
+        last_key = np.flatnonzero(kinds == K.KEY)
+        if len(last_key):
+            self._key = int(events.values[last_key[-1]])
+
+    def _restless(self, chunk: Chunk, kinds: Ints, layout: Layout, owners: Ints) -> Ints:
+        """The objects that events of this chunk tell of in other ways than by setting elements and fields."""
+        whole = np.flatnonzero(kinds == K.CONTENTS)
+        told = [chunk.texts[place].partition(",")[0].strip("[ ") for place in layout.text[whole].tolist()]
+        numbers = [int(text) for text in told if text.isdecimal()]
+        changing = chunk.wholes[layout.whole[np.isin(kinds, (K.APPEND, K.SIZE, K.REMOVE))]]
+        return np.concatenate((np.array(numbers, np.int64), changing))
+
+    def _set_all(self, chunk: Chunk, events: Events, layout: Layout, places: Ints, owners: Ints) -> None:
+        if not len(places):
+            return
+        kinds = events.kinds[places]
+        keys = np.empty(len(places), np.int32)
+        by_index, by_field, by_key = (kinds == kind for kind in (K.SET_INDEX, K.SET_FIELD, K.SET_KEY))
+        if by_index.any():
+            keys[by_index] = self.values.distinct(Kind.WHOLE, chunk.wholes[layout.whole[places[by_index]] + 1])
+        if by_field.any():
+            keys[by_field] = self.points.name_values(events.points[places[by_field]], self.values)
+        if by_key.any():
+            latest = np.maximum.accumulate(np.where(events.kinds == K.KEY, np.arange(len(events.kinds)), -1))
+            key = latest[places[by_key]]
+            keys[by_key] = np.where(key >= 0, events.values[key], self._key)
+        for part, chosen in ((Part.FIELD, by_field), (Part.ITEM, ~by_field)):
+            if chosen.any():
+                its = places[chosen]
+                self.objects.store_all(part, owners[its], keys[chosen], events.values[its], events.step_of[its])
 
     def _describe(self, kind: int, step: int, text: str) -> None:
         if kind == K.OBJECT:
@@ -204,13 +238,22 @@ class Builder:
         elif kind == K.SIZE:
             self.objects.shorten(owner, wholes[1], step)
         else:
-            self.objects.store(owner, Part.ITEM, self._key, NOT_SET if kind == K.REMOVE else value, step)
+            key = self._key_before(events, place)
+            self.objects.store(owner, Part.ITEM, key, NOT_SET if kind == K.REMOVE else value, step)
 
-    def _global(self, frame: int, value: int, step: int) -> None:
-        """A module's name, the latest KEY, is written by other ways than a statement."""
-        if frame < 0 or self.values.kinds[self._key] != Kind.TEXT:
+    def _key_before(self, events: Events, place: int) -> int:
+        """The value of the latest KEY before an event."""
+        while place > 0:
+            place -= 1
+            if events.kinds[place] == K.KEY:
+                return int(events.values[place])
+        return self._key
+
+    def _global(self, frame: int, key: int, value: int, step: int) -> None:
+        """A module's name is written by other ways than a statement."""
+        if frame < 0 or key < 0 or self.values.kinds[key] != Kind.TEXT:
             impossible("a module's name is none")
-        frames, names = np.array([frame], np.int32), np.array([self._key], np.int32)
+        frames, names = np.array([frame], np.int32), np.array([key], np.int32)
         module = self.points.module_of[[self.frames.function_of(frame)]]
         holder = self.frames.holders(frames, module)
         self.slots.names(holder, names, np.array([step]), np.array([value]))

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from eelgrass.trace.columns import Column
+import numpy as np
+
+from eelgrass.trace.columns import Column, Ints
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Objects
 from eelgrass.trace.slots import SlotBuilder
@@ -27,17 +29,21 @@ SHAPES = (
 
 #: What was in an object when it was first seen counts as having been there all along: no earlier step leads to it.
 _ALWAYS = -1
+#: More elements than this are written a column at a time.
+_FEW = 32
+_NEVER_DESCRIBED = "The recorded program's event stream speaks of an object that it never described."
 
 
 class ObjectBuilder:
-    """Keeps, for each object, the latest value of each of its slots, so that only what changed is written."""
+    """Keeps the latest value of each slot of an object, so that only what changed is written."""
 
     def __init__(self, values: ValueTable, slots: SlotBuilder) -> None:
         self._values = values
         self._slots = slots
         self._shape, self._type, self._first = Column("u1"), Column("i4"), Column("i4")
         self._types: dict[str, int] = {}
-        self._inside: list[dict[tuple[int, int], int]] = []
+        self._inside: list[dict[tuple[int, int], int]] = []  # by object: (part, key) → slot
+        self._now: dict[int, int] = {}  # by slot: its latest value
         self._awaited: dict[int, tuple[list[Any], int]] = {}
 
     def new(self, description: list[Any], step: int) -> None:
@@ -68,27 +74,49 @@ class ObjectBuilder:
                 now[Part.SIZE, 0] = value(len(items))
         if fields is not None:
             now.update({(Part.FIELD, value(name)): value(item) for name, item in fields.items()})
-        for place in [place for place, its in known.items() if its != NOT_SET and place not in now]:
+        if not known and len(now) > _FEW:
+            self._fill(number, now, step)
+            return
+        gone = [place for place, slot in known.items() if place not in now and self._now[slot] != NOT_SET]
+        for place in gone:
             self.store(number, *place, NOT_SET, step)
         for place, its in now.items():
-            if known.get(place) != its:
+            slot = known.get(place)
+            if slot is None or self._now[slot] != its:
                 self.store(number, *place, its, step)
 
+    def _fill(self, number: int, now: dict[tuple[int, int], int], step: int) -> None:
+        """Writes what is in an object of which nothing was known."""
+        for part in {part for part, _ in now}:
+            rows = [(key, value) for (its, key), value in now.items() if its == part]
+            keys, values = np.array(rows, np.int32).T
+            self.store_all(part, np.full(len(rows), number, np.int32), keys, values, np.full(len(rows), step))
+
     def store(self, number: int, part: int, key: int, value: int, step: int) -> None:
-        """Writes one slot of an object; a list's size follows."""
+        """Writes one slot of an object."""
         known = self._known(number)
-        known[part, key] = value
-        self._slots.write(self._slots.slot(part, number, key), step, value)
-        size = known.get((Part.SIZE, 0))
-        if part == Part.ITEM and value != NOT_SET and size is not None:
-            table = self._values.view()
-            index, length = table.get(key), table.get(size)
-            if type(index) is int and type(length) is int and index >= length:
-                self.store(number, Part.SIZE, 0, self._values.number(index + 1), step)
+        slot = known.get((part, key))
+        if slot is None:
+            slot = known[part, key] = self._slots.slot(part, number, key)
+        self._now[slot] = value
+        self._slots.write(slot, step, value)
+
+    def store_all(self, part: int, numbers: Ints, keys: Ints, values: Ints, steps: Ints) -> None:
+        """Writes many slots, in order of time."""
+        if int(numbers.min()) < 0 or int(numbers.max()) >= len(self._inside):
+            raise StreamError(_NEVER_DESCRIBED)
+        slots, new = self._slots.slots(part, numbers, keys)
+        for slot in new:
+            owner, key = self._slots.place(slot)
+            self._inside[owner][part, key] = slot
+        self._now.update(zip(slots.tolist(), values.tolist(), strict=True))
+        self._slots.write_all(slots, steps, values)
 
     def append(self, number: int, value: int, step: int) -> None:
         """Writes a new last element of a list."""
-        self.store(number, Part.ITEM, self._values.number(self._size(number)), value, step)
+        size = self._size(number)
+        self.store(number, Part.ITEM, self._values.number(size), value, step)
+        self.store(number, Part.SIZE, 0, self._values.number(size + 1), step)
 
     def shorten(self, number: int, size: int, step: int) -> None:
         """Takes the last elements of a list away, down to `size`."""
@@ -97,14 +125,15 @@ class ObjectBuilder:
         self.store(number, Part.SIZE, 0, self._values.number(size), step)
 
     def _size(self, number: int) -> int:
-        size = self._values.view().get(self._known(number).get((Part.SIZE, 0), NOT_SET))
-        if type(size) is not int or not 0 <= size <= len(self._known(number)):
+        known = self._known(number)
+        size = self._values.view().get(self._now.get(known.get((Part.SIZE, 0), -1), NOT_SET))
+        if type(size) is not int or not 0 <= size <= len(known):
             raise StreamError("The recorded program's event stream changes the length of what has none.")
         return size
 
     def _known(self, number: int) -> dict[tuple[int, int], int]:
         if type(number) is not int or not 0 <= number < len(self._inside):
-            raise StreamError("The recorded program's event stream speaks of an object that it never described.")
+            raise StreamError(_NEVER_DESCRIBED)
         return self._inside[number]
 
     def view(self) -> Objects:

@@ -127,10 +127,22 @@ class ValueTable:
 
     def texts_of(self, kind: int, texts: list[str]) -> list[int]:
         """The numbers of values of kind TEXT, or of kind OTHER given as JSON."""
-        return [self._number(kind, text, None) for text in texts]
+        known = self._numbers[kind].get
+        numbers = list(map(known, texts))
+        if None in numbers:
+            numbers = [self._number(kind, text, None) for text in texts]
+        return numbers  # type: ignore[return-value]  # there is no None left
 
     def distinct(self, kind: int, payloads: Wides) -> Ints:
         """The numbers of many values of another kind, given as their payloads."""
         distinct, which = np.unique(payloads, return_inverse=True)
-        numbers = [self._number(kind, payload, payload) for payload in distinct.tolist()]
-        return np.array(numbers, np.int32)[which]
+        table = self._numbers[kind]
+        numbers = np.array([table.get(payload, -1) for payload in distinct.tolist()], np.int32)
+        new = np.flatnonzero(numbers < 0)
+        if len(new):
+            numbers[new] = len(self.kinds) + np.arange(len(new))
+            table.update(zip(distinct[new].tolist(), numbers[new].tolist(), strict=True))
+            self.kinds.extend(np.full(len(new), kind))
+            self.payloads.extend(distinct[new])
+        result: Ints = numbers[which]
+        return result
