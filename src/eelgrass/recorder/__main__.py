@@ -1,9 +1,13 @@
 """Started by `eelgrass.runs` as a script, in a process of its own: `__main__.py ORDER`, the order being JSON."""
 
-import json
 import sys
 
-from eelgrass.recorder.child import Run, hide_our_frames
+PLAIN = frozenset(sys.modules)  # what a plain run begins with
+
+import json  # noqa: E402
+
+from eelgrass.recorder.child import Run, hide_our_frames  # noqa: E402
+from eelgrass.recorder.unseen import forget_modules  # noqa: E402
 
 
 def _main() -> None:
@@ -18,6 +22,7 @@ def _main() -> None:
 
     try:
         code, namespace = run.prepare()
+        forget_modules(PLAIN)
         run.begin()
         exec(code, namespace)
     except BaseException as error:

@@ -12,7 +12,7 @@ from importlib.machinery import SourceFileLoader
 from types import CodeType, ModuleType, TracebackType
 from typing import Any
 
-from eelgrass.recorder import limits, modules, stdio, wire
+from eelgrass.recorder import limits, modules, stdio, unseen, wire
 from eelgrass.recorder.compiling import source_text, woven_code
 from eelgrass.recorder.hooks import Hooks
 from eelgrass.recorder.log import Log
@@ -34,7 +34,7 @@ class Run:
 
     def __init__(self, order: dict[str, Any]) -> None:
         self.order = order
-        self.fd = int(order["fd"])
+        self.fd = unseen.moved_away(int(order["fd"]))
         self.limits = limits.Limits(order["max_steps"], order["max_seconds"], order["max_memory_mib"])
         self.hooks = Hooks(self._hand_over, order["base_frames"])
         self._kinds = bytearray(range(wire.FIRST_POINT))  # by point
@@ -44,13 +44,21 @@ class Run:
         self._outcome: dict[str, Any] = {"outcome": "finished", "reason": None, "exit_status": 0}
         self._seconds: float | None = None
         self._write(wire.MAGIC)
+        unseen.when_forked(self._let_go)
+
+    def _let_go(self) -> None:
+        """Nothing is told any more: the run has ended, or this is another process that the program forked off."""
+        self.fd = -1
 
     # The stream
 
     def _write(self, data: bytes) -> None:
         view = memoryview(data)
-        while view:
-            view = view[os.write(self.fd, view) :]
+        while view and self.fd >= 0:
+            try:
+                view = view[os.write(self.fd, view) :]
+            except OSError:  # nobody listens any more, or the program has closed what it did not open
+                self._let_go()
 
     def _block(self, kind: int, content: Any) -> None:
         self._write(wire.block(kind, json.dumps(content).encode()))
@@ -88,6 +96,7 @@ class Run:
         """The last thing that runs at a normal end of the interpreter."""
         self.hooks.log.flush()
         self._block(wire.ENDED, self._ending(**self._outcome))
+        self._let_go()
 
     # Weaving
 

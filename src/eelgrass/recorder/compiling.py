@@ -3,8 +3,12 @@
 from __future__ import annotations
 
 import ast
+import io
+import sys
 import warnings
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from tokenize import detect_encoding
 from types import CodeType
 from typing import Any
 
@@ -23,11 +27,28 @@ def woven_code(
     so that it is what a plain run says.
     """
     compile(source, file, "exec", dont_inherit=True)
-    tree = Weaver(points, ast.parse(source, file), is_own).module()
-    with warnings.catch_warnings():
-        warnings.simplefilter("ignore")
+    weaver = Weaver(points, ast.parse(source, file), is_own)
+    if weaver.sees_lifetimes:
+        hooks.log.registry.let_live()
+    tree = weaver.module()
+    with _silence():
         code = compile(tree, file, "exec", dont_inherit=True)
     return with_constants(code, hooks)
+
+
+@contextmanager
+def _silence() -> Iterator[None]:
+    """No warnings. The compiler asks the module `warnings` that the program sees, so ours stands in for it meanwhile."""
+    theirs = sys.modules.get("warnings")
+    sys.modules["warnings"] = warnings
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            yield
+    finally:
+        del sys.modules["warnings"]
+        if theirs is not None:
+            sys.modules["warnings"] = theirs
 
 
 def with_constants(code: CodeType, hooks: Hooks) -> CodeType:
@@ -45,8 +66,5 @@ def with_constants(code: CodeType, hooks: Hooks) -> CodeType:
 
 def source_text(source: bytes) -> str:
     """The text as Python reads it: by its encoding declaration, with line ends as `\\n`."""
-    import io
-    from tokenize import detect_encoding
-
     encoding, _ = detect_encoding(io.BytesIO(source).readline)
     return io.TextIOWrapper(io.BytesIO(source), encoding, errors="replace").read()

@@ -24,6 +24,8 @@ _UNTOLD = frozenset(("len", "range", "abs", "ord", "chr", "isinstance", "type", 
 _UNTOLD_METHODS = frozenset(("items", "keys", "values", "append", "add"))
 #: Functions that may change what they are handed: by name, or as `list.append(rows, 1)`.
 _CHANGING = frozenset(("setattr", "delattr", "next", "exec", "eval"))
+#: Calls after which there may be no process to tell anything.
+_ENDING = frozenset(("_exit", "kill", "killpg", "raise_signal", "string_at", "execv", "execve", "execvp", "execl"))
 _CONTAINERS = frozenset(("list", "dict", "set", "object", "bytearray", "type"))
 
 
@@ -121,6 +123,11 @@ class Expressions:
         woven: ast.expr = node
         function = node.func
         self.expressions(node)
+        called = function.attr if isinstance(function, ast.Attribute) else getattr(function, "id", "")
+        if called == "getrecursionlimit":
+            return placed([call("limit_seen", node)], node)[0]
+        if called in _ENDING and node.args:
+            node.args[0] = placed([call("flushed", node.args[0])], node)[0]
         if isinstance(function, ast.Attribute) and function.attr in MUTATORS:
             woven = self._mutating(node, function)
         count = self._hold_arguments(node) if self._leads_outside(function) else 0

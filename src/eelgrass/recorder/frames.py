@@ -53,6 +53,10 @@ class Frames:
             self._recursion_error = RecursionError("maximum recursion depth exceeded")
             raise self._recursion_error
 
+    def limit_seen(self, limit: Any) -> Any:
+        """What `sys.getrecursionlimit()` is to give, where the interpreter has just given `limit`."""
+        return self.recursion_limit if limit == self._roomy_limit else limit
+
     def left(self, point: int) -> None:
         """A frame whose value RETURNING told has ended; not said again after `unwind`."""
         if self._unwound:

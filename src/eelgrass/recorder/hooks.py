@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from itertools import chain
+from sys import _getframe as this_frame
 from typing import Any
 
 from eelgrass.recorder.changes import Changes
@@ -11,6 +12,7 @@ from eelgrass.recorder.frames import Frames
 from eelgrass.recorder.generators import Generators
 from eelgrass.recorder.log import Log, bearer
 from eelgrass.recorder.nodes import FIELD, MARK
+from eelgrass.recorder.unseen import make_bottom
 
 
 class Hooks:
@@ -21,6 +23,7 @@ class Hooks:
         self.frames = Frames(self.log, frames_below)
         self.generators = Generators(self.log, self.frames)
         self.changes = Changes(self.log, self.frames.depth)
+        self._at_bottom = True
         self._constants = self._table()
 
     def constant(self, name: str) -> Any:
@@ -43,8 +46,10 @@ class Hooks:
             "entered": self.entered,
             "skipped": self.skipped,
             "caught": self.caught,
+            "bottom": self.bottom,
+            "flushed": self.flushed,
             "recursion_limit": frames.recursion_limit,
-            **{hook: getattr(frames, hook) for hook in ("too_deep", "leave", "left", "unwind")},
+            **{hook: getattr(frames, hook) for hook in ("too_deep", "leave", "left", "unwind", "limit_seen")},
             **{
                 hook: getattr(generators, hook)
                 for hook in (
@@ -66,6 +71,17 @@ class Hooks:
         """A handler of the program has taken an exception."""
         self.changes.let_go()
         self.frames.caught(point)
+
+    def bottom(self) -> None:
+        """A module's frame begins; below the first one is nothing that the program should see."""
+        if self._at_bottom:
+            self._at_bottom = False
+            make_bottom(this_frame(1))
+
+    def flushed(self, argument: Any) -> Any:
+        """What is told so far is handed on before a call that may end the process; gives the call's first argument."""
+        self.log.flush()
+        return argument
 
     # Inside expressions
 

@@ -42,11 +42,16 @@ _HARMLESS = frozenset(
 )
 
 
+#: Names by which a program can tell how long an object lives.
+_LIFETIMES = frozenset(("__del__", "weakref", "gc", "getrefcount", "_weakref"))
+
+
 class Weaver(Expressions):
     """Weaves one module; `points` collects what its event numbers mean, `is_own` says which imported modules are woven.
 
     State while walking, beside that of `Expressions`: the headers of the loops around; whether the frame's end has to
-    be told in a `finally`; and the names that functions defined in it share.
+    be told in a `finally`; and the names that functions defined in it share. `sees_lifetimes`: the module may notice
+    when an object goes.
     """
 
     def __init__(self, points: Points, tree: ast.Module, is_own: Callable[[str], bool]) -> None:
@@ -56,6 +61,8 @@ class Weaver(Expressions):
         self.shared: list[str] = []
         self._tree = tree
         names = {getattr(part, "id", getattr(part, "attr", getattr(part, "name", ""))) for part in ast.walk(tree)}
+        names.update(getattr(part, "module", "") for part in ast.walk(tree))
+        self.sees_lifetimes = not names.isdisjoint(_LIFETIMES)
         self._may_grow = not names.isdisjoint(("defaultdict", "__missing__"))
 
     def module(self) -> ast.Module:
@@ -312,6 +319,8 @@ class Weaver(Expressions):
     def _opening(self) -> list[ast.stmt]:
         """Tells, without a call of ours in the usual case, that a frame begins and what its parameters are."""
         opening: list[ast.stmt] = [self._flush_check()]
+        if self.scope.kind == "module":
+            opening.append(ast.Expr(call("bottom")))
         if self.waits:
             opening.append(ast.Expr(call("begin", self.constant(wire.NEW, -1))))
         elif self.shared:
