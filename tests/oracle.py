@@ -7,10 +7,12 @@ the way out of a `with`, for `except` clauses and for a class or function at its
 """
 
 import ast
+import inspect
 import json
 import opcode
 import os
 import sys
+import threading
 import types
 
 COMPREHENSIONS = ("<listcomp>", "<setcomp>", "<dictcomp>", "<genexpr>")
@@ -81,20 +83,25 @@ class Photographer:
             self.photograph(frame, frame.f_lineno)
         elif event == "line":
             self.line(frame, code)
+        elif event == "return":
+            self.current.pop(id(frame), None)
         return self.trace
 
     def comprehension(self, frame, code):
         """Counts the beginning and the end of each innermost pass, whatever lines the parts stand at."""
-        innermost = 2 * max(place for place, number in enumerate(code.co_code[::2]) if number == FOR_ITER)
+        loops = [2 * place for place, number in enumerate(code.co_code[::2]) if number == FOR_ITER]
+        if not loops or code.co_flags & inspect.CO_COROUTINE:
+            return  # an asynchronous one, which counts as one step
+        innermost = loops[-1]
         place = frame.f_lasti, frame.f_lineno
-        before = self.current.setdefault(frame, place)
+        before = self.current.setdefault(id(frame), place)
         if before is place:
             self.photograph(frame, code.co_firstlineno)
         elif frame.f_lasti == innermost:
             # The way in is no pass; it only shows where the parts stand at lines of their own.
             if before[0] == innermost or before[1] == frame.f_lineno:
                 self.photograph(frame, code.co_firstlineno)
-            self.current[frame] = place
+            self.current[id(frame)] = place
 
     def line(self, frame, code):
         if code.co_filename not in self.files:
@@ -102,17 +109,17 @@ class Photographer:
         if opcode.opname[code.co_code[frame.f_lasti]] in CLEANING_UP:
             return
         node = self.files[code.co_filename].at(frame.f_lineno)
-        before = self.current.get(frame)
+        before = self.current.get(id(frame))
         if node is None or (isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant)):
             return
         own_line = isinstance(node, (ast.ClassDef, ast.FunctionDef)) and node.name == code.co_name
         own_line = own_line and node.lineno >= code.co_firstlineno > 0 and frame.f_lineno == code.co_firstlineno
         continued = node is before and node.lineno != node.end_lineno
-        way_out = isinstance(node, (ast.With, ast.Try)) and before not in (None, node)
+        way_out = isinstance(node, (ast.With, ast.AsyncWith, ast.Try, ast.TryStar)) and before not in (None, node)
         way_out = way_out and node.lineno <= before.lineno <= node.end_lineno
         if own_line or continued or way_out:
             return
-        self.current[frame] = node
+        self.current[id(frame)] = node
         self.photograph(frame, node.lineno)
 
     def photograph(self, frame, line):
@@ -140,6 +147,7 @@ def main():
     sys.dont_write_bytecode = True
     with open(out_name, "w") as out:
         photographer = Photographer(out, folder + os.sep)
+        threading.settrace(photographer.trace)
         sys.settrace(photographer.trace)
         try:
             exec(code, module.__dict__)

@@ -113,6 +113,11 @@ class Changes:
         plain.type = kind
         self.field_told(point, owner, value)
 
+    def release(self) -> None:
+        """Lets go of the program's objects and types."""
+        self._class_changed()
+        self.held.clear()
+
     def plain_type(self) -> PlainType:
         """What `field_set` takes as `plain`, for one place of the text."""
         self._plain.append(PlainType())

@@ -97,6 +97,7 @@ class Run:
         self.hooks.log.flush()
         self._block(wire.ENDED, self._ending(**self._outcome))
         self._let_go()
+        self.hooks.release()
 
     # Weaving
 

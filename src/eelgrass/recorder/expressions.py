@@ -239,7 +239,9 @@ class Expressions:
             else:
                 enter = self.constant(wire.ENTER, -1)
                 first.iter = placed([call("entered", enter, ast.Constant(step), first.iter)], first.iter)[0]
-                self._passes(node, step, [])
+                for clause in node.generators[1:]:
+                    clause.iter = self.expression(clause.iter)
+                self._passes(node, step)
                 made = node.value if isinstance(node, ast.DictComp) else node.elt
                 made = placed([call("passed", ast.Constant(step), self.expression(made))], made)[0]
                 if isinstance(node, ast.DictComp):
@@ -256,17 +258,22 @@ class Expressions:
         resume = self.point(wire.RESUME, self.statement, site)
         begins = call("begins", self.constant(wire.NEW, -1), ast.Constant(step))
         leave = self.constant(wire.LEAVE, self.statement)
-        ends = call("ends", ast.Constant(resume), ast.Constant(step), leave)
-        first.iter = placed([call("chain", begins, call("iter", first.iter), ends)], first.iter)[0]
-        self._passes(node, step, [call("passing", ast.Constant(resume), ast.Constant(step))])
+        ends = call("ends", ast.Constant(resume), leave)
+        # `islice` asks for the iterator here and now, as Python does; all others ask it only for itself.
+        asked = call("islice", first.iter, ast.Constant(None))
+        between = call("through", ast.Constant(resume), asked)
+        first.iter = placed([call("chain", begins, between, ends)], first.iter)[0]
+        for clause in node.generators[1:]:
+            clause.iter = self.expression(clause.iter)
+            asked = call("islice", clause.iter, ast.Constant(None))
+            clause.iter = placed([call("through", ast.Constant(resume), asked)], clause.iter)[0]
+        self._passes(node, step)
         suspend = self.constant(wire.SUSPEND, self.statement, site)
         node.elt = placed([call("suspended", suspend, ast.Constant(resume), self.expression(node.elt))], node.elt)[0]
 
-    def _passes(self, node: Comprehension, step: int, before: list[ast.expr]) -> None:
+    def _passes(self, node: Comprehension, step: int) -> None:
         """Weaves the clauses: what each pass stores is told where its conditions stand."""
         for clause in node.generators:
-            if clause is not node.generators[0]:
-                clause.iter = self.expression(clause.iter)
             conditions = [self.expression(condition) for condition in clause.ifs]
             skipped = call("skipped", ast.Constant(step))
             names = [part.id for part in ast.walk(clause.target) if isinstance(part, ast.Name)]
@@ -276,7 +283,6 @@ class Expressions:
             ]
             told = placed([ast.BoolOp(ast.Or(), [*tells, ast.Constant(True)])], clause.target) if tells else []
             clause.ifs = [
-                *placed(before, clause.target),
                 *told,
                 *(placed([ast.BoolOp(ast.Or(), [test, skipped])], test)[0] for test in conditions),
             ]

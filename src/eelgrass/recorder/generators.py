@@ -8,6 +8,7 @@ below, tells of those that wait in `yield from` or `await` for the one that goes
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from operator import itemgetter
 from sys import _getframe as this_frame
 from types import CellType, CodeType, CoroutineType, FrameType, GeneratorType
 from typing import Any
@@ -16,23 +17,24 @@ from eelgrass.recorder import wire
 from eelgrass.recorder.frames import Frames
 from eelgrass.recorder.log import Log
 
+_SECOND = itemgetter(1)
 _ENCLOSING = wire.ENCLOSING * wire.FORMS
 
 
 class _Waiting:
     """A frame that can wait: its token and code, whether it is suspended, and the points that tell so.
 
-    `hands_on` is set while it waits in `yield from` or `await` for another.
+    `hands_on` is set while it waits in `yield from` or `await` for another. `step`, if not 0, is told when it goes on.
     """
 
-    __slots__ = ("code", "hands_on", "resume", "suspend", "suspended", "token")
+    __slots__ = ("code", "hands_on", "resume", "step", "suspend", "suspended", "token")
 
     def __init__(self, token: int, code: CodeType) -> None:
         self.token = token
         self.code = code
         self.suspended = False
         self.hands_on = False
-        self.suspend = self.resume = 0
+        self.suspend = self.resume = self.step = 0
 
 
 class Generators:
@@ -116,6 +118,8 @@ class Generators:
         self.depth.append(None)
         self._log.wholes.append(its.token)
         self._log.tell(its.resume, sent)
+        if its.step:
+            self._log.events.append(its.step)
 
     def delegating(self, suspend: int, resume: int, iterable: Any) -> Any:
         """The frame begins `yield from iterable` or `await iterable`."""
@@ -151,33 +155,32 @@ class Generators:
         """Stands before the first iterable."""
 
         def begin() -> None:
-            self.begin(point, this_frame(1))
+            frame = this_frame(1)
+            self.begin(point, frame)
+            self._waiting[id(frame)].step = step
             self._log.events.append(step)
 
         return iter(begin, None)
 
-    def ends(self, resume: int, step: int, leave: int) -> Iterator[None]:
+    def ends(self, resume: int, leave: int) -> Iterator[None]:
         """Stands after it."""
 
         def end() -> None:
             frame = this_frame(1)
-            self._pass(frame, resume, step)
+            self.go_on(frame, resume, None)
             self._waiting.pop(id(frame), None)
             self.depth.pop()
             self._log.tell(leave, None)
 
         return iter(end, None)
 
-    def passing(self, resume: int, step: int) -> bool:
-        """A pass of the generator expression begins."""
-        self._pass(this_frame(1), resume, step)
-        return True
+    def through(self, resume: int, iterable: Any) -> Iterator[Any]:
+        """What stands between them: the iterable, with a look at the frame before each of its elements is asked for."""
 
-    def _pass(self, frame: FrameType, resume: int, step: int) -> None:
-        its = self._find(frame)
-        if its is not None and its.suspended:
-            self.go_on(frame, resume, None)
-            self._log.events.append(step)
+        def goes_on() -> None:
+            self.go_on(this_frame(1), resume, None)
+
+        return map(_SECOND, zip(iter(goes_on, self), iterable))
 
 
 def _suspender(generators: Generators, log: Log, waiting: dict[int, _Waiting]) -> Callable[[int, int, Any], Any]:

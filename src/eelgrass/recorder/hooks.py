@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from itertools import chain
+from itertools import chain, islice
 from sys import _getframe as this_frame
 from typing import Any
 
@@ -11,7 +11,7 @@ from eelgrass.recorder.changes import Changes
 from eelgrass.recorder.frames import Frames
 from eelgrass.recorder.generators import Generators
 from eelgrass.recorder.log import Log, bearer
-from eelgrass.recorder.nodes import FIELD, MARK
+from eelgrass.recorder.nodes import FIELD, MARK, UNTOLD
 from eelgrass.recorder.unseen import make_bottom
 
 
@@ -24,19 +24,22 @@ class Hooks:
         self.generators = Generators(self.log, self.frames)
         self.changes = Changes(self.log, self.frames.depth)
         self._at_bottom = True
+        self._untold: dict[str, list[None]] = {}
         self._constants = self._table()
 
     def constant(self, name: str) -> Any:
         """What stands in woven text for a name. A text that only looks like one of ours stands for itself."""
         if name.startswith(FIELD):
             return self.changes.plain_type()
+        if name.startswith(UNTOLD):
+            return self._untold.setdefault(name, [])
         return self._constants.get(name, MARK + name)
 
     def _table(self) -> dict[str, Any]:
         log, frames, generators, changes = self.log, self.frames, self.generators, self.changes
         return {
             **{"events": log.events, "wholes": log.wholes, "texts": log.texts, "depth": frames.depth, "held": changes.held},
-            **{"type": type, "int": int, "str": str, "id": id, "len": len, "iter": iter, "globals": globals},
+            **{"type": type, "int": int, "str": str, "id": id, "len": len, "islice": islice, "globals": globals},
             **{"chain": chain, "BaseException": BaseException},
             "flush": log.flush,
             "tell": log.tell,
@@ -54,7 +57,7 @@ class Hooks:
                 hook: getattr(generators, hook)
                 for hook in (
                     *("begin_owner", "own", "enclosed", "begin", "suspended", "resumed", "awake", "delegating"),
-                    *("ended", "begins", "ends", "passing"),
+                    *("ended", "begins", "through", "ends"),
                 )
             },
             **{
@@ -66,6 +69,11 @@ class Hooks:
                 )
             },
         }
+
+    def release(self) -> None:
+        """The run has ended: nothing of the program is held any longer."""
+        self.changes.release()
+        self.log.registry.release()
 
     def caught(self, point: int) -> None:
         """A handler of the program has taken an exception."""

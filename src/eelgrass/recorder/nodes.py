@@ -10,6 +10,8 @@ from typing import TypeVar
 MARK = "\0eelgrass "
 #: After the mark, stands for the `PlainType` of a place of the text.
 FIELD = "field "
+#: After the mark, stands for a list of a loop's own.
+UNTOLD = "untold "
 
 #: What has a frame of its own when it runs.
 Framed = ast.Module | ast.ClassDef | ast.FunctionDef | ast.AsyncFunctionDef
@@ -29,7 +31,17 @@ def call(name: str, *arguments: ast.expr) -> ast.Call:
 
 def append(to: str, value: ast.expr) -> ast.Call:
     """An append to one of the recorder's lists; CPython runs this form, as a statement, without a call."""
-    return ast.Call(ast.Attribute(hook(to), "append", ast.Load()), [value], [])
+    return append_to(hook(to), value)
+
+
+def append_to(list_: ast.expr, value: ast.expr) -> ast.Call:
+    """An append to a list."""
+    return ast.Call(ast.Attribute(list_, "append", ast.Load()), [value], [])
+
+
+def clear(list_: ast.expr) -> ast.Call:
+    """Makes a list empty."""
+    return ast.Call(ast.Attribute(list_, "clear", ast.Load()), [], [])
 
 
 def load(name: str) -> ast.Name:

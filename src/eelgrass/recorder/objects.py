@@ -115,10 +115,11 @@ class Registry:
         self._loose: dict[int, tuple[int, int]] = {}  # by identity: number and the type's identity
         self._holds = True
         self._facts: dict[int, TypeFacts] = {}
-        self._old_facts: list[TypeFacts] = []
+        self._old_facts: dict[int, TypeFacts] = {}
         self._next = 0
         self._fresh: list[tuple[int, Any]] = []
         self._describing = False
+        self._released = False
         self._swept_size = 1024
 
     def let_live(self) -> None:
@@ -130,11 +131,19 @@ class Registry:
                     self._loose[key] = self.numbers.pop(key), id(type(holder))
             self._holders = {key: holder for key, holder in self._holders.items() if type(holder) is _Watch}
 
+    def release(self) -> None:
+        """Lets go of everything for good: what remains of the program at its end goes as in a plain run."""
+        self._released = True
+        for its in (self.numbers, self._holders, self._loose, self._facts, self._old_facts):
+            its.clear()
+
     def facts(self, type_: type) -> TypeFacts:
         """What is known of a type."""
         found = self._facts.get(id(type_))
         if found is None:
-            found = self._facts[id(type_)] = TypeFacts(type_)
+            found = TypeFacts(type_)
+            if not self._released:
+                self._facts[id(type_)] = found
         return found
 
     def known(self, obj: Any) -> int | None:
@@ -148,9 +157,11 @@ class Registry:
     def ref(self, obj: Any) -> int:
         """The object's number; a new object, and those first seen in it, are reported."""
         number = self.known(obj)
+        if self._released:
+            return 0
         if number is not None:
             if not self._holds and not self._describing:
-                self._describe_again(number, obj)
+                self.tell_contents(obj)
             return number
         number = self._next
         self._next += 1
@@ -189,15 +200,16 @@ class Registry:
         finally:
             self._describing = False
 
-    def _describe_again(self, number: int, obj: Any) -> None:
-        facts = self.facts(type(obj))
-        if facts.shape != "opaque":
-            inside = self._inside(obj, facts)
-            self._report(CONTENTS, [number, *inside])
-
     def tell_contents(self, obj: Any) -> None:
         """Reports what is in a known object now."""
-        inside = self._inside(obj, self.facts(type(obj)))
+        facts = self.facts(type(obj))
+        if facts.shape == "opaque" or self._released:
+            return
+        was_describing, self._describing = self._describing, True
+        inside = self._inside(obj, facts)
+        self._describing = was_describing
+        if not was_describing:
+            self._describe_fresh()
         self._report(CONTENTS, [self.known(obj), *inside])
 
     def _inside(self, obj: Any, facts: TypeFacts) -> list[Any]:
@@ -242,7 +254,7 @@ class Registry:
 
     def forget_facts(self) -> None:
         """Some class has changed."""
-        self._old_facts += self._facts.values()  # their types stay, since identities stand for them elsewhere
+        self._old_facts.update((id(facts), facts) for facts in self._facts.values())  # their types stay, since identities stand for them elsewhere
         self._facts.clear()
 
     def plain(self, value: Any, nesting: int = 0) -> Any:

@@ -200,6 +200,9 @@ def scope_of(node: ast.Module | Opening, parent: Scope | None) -> Scope:
     collector = _Collector(scope)
     for part in _body(node):
         collector.visit(part)
+    if not isinstance(node, ast.Module):
+        # What a function inside needs of one outside has to be handed through.
+        scope.read.update(dict.fromkeys(name for name in _needed_inside(scope, node) if scope.where(name) == "free"))
     return scope
 
 

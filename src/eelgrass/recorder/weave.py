@@ -10,15 +10,19 @@ from __future__ import annotations
 
 import ast
 from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from typing import cast
 
 from eelgrass.recorder import wire
 from eelgrass.recorder.expressions import MUTATORS, Expressions, Inside
 from eelgrass.recorder.log import FULL
 from eelgrass.recorder.nodes import (
+    UNTOLD,
     Framed,
     append,
+    append_to,
     call,
+    clear,
     hook,
     is_docstring,
     is_future,
@@ -46,17 +50,28 @@ _HARMLESS = frozenset(
 _LIFETIMES = frozenset(("__del__", "weakref", "gc", "getrefcount", "_weakref"))
 
 
+class Loop:
+    """A loop being woven. `header` is the point to append wherever a pass of a `for` ends; `blocks` how many blocks
+    stand around inside of it that do something on the way out; `untold` marks, if need be, that a `continue` on its
+    way through these has left the header untold."""
+
+    def __init__(self, header: int | None) -> None:
+        self.header = header
+        self.blocks = 0
+        self.untold: ast.expr | None = None
+
+
 class Weaver(Expressions):
     """Weaves one module; `points` collects what its event numbers mean, `is_own` says which imported modules are woven.
 
-    State while walking, beside that of `Expressions`: the headers of the loops around; whether the frame's end has to
+    State while walking, beside that of `Expressions`: the loops around; whether the frame's end has to
     be told in a `finally`; and the names that functions defined in it share. `sees_lifetimes`: the module may notice
     when an object goes.
     """
 
     def __init__(self, points: Points, tree: ast.Module, is_own: Callable[[str], bool]) -> None:
         super().__init__(points, scope_of(tree, None), frozenset(_outside_names(tree, is_own)))
-        self.loops: list[int | None] = []
+        self.loops: list[Loop] = []
         self.guarded = False
         self.shared: list[str] = []
         self._tree = tree
@@ -87,8 +102,9 @@ class Weaver(Expressions):
         return woven
 
     def _step(self, statement: int, at: ast.stmt) -> list[ast.stmt]:
-        if isinstance(at, (ast.Global, ast.Nonlocal, ast.While)):
-            return []
+        is_bare = isinstance(at, ast.AnnAssign) and at.value is None and isinstance(at.target, ast.Name)
+        if isinstance(at, (ast.Global, ast.Nonlocal, ast.While)) or (is_bare and self.scope.kind == "function"):
+            return []  # nothing runs; or the condition tells
         return placed([self.event(wire.STEP, statement)], at)
 
     def _weave(self, node: ast.stmt, number: int) -> list[ast.stmt]:
@@ -170,30 +186,50 @@ class Weaver(Expressions):
         self._loop_body(node, number, None)
         return [node]
 
-    def _loop_body(self, node: ast.While | ast.For | ast.AsyncFor, number: int, header: int | None) -> None:
-        """Weaves body and `else` of a loop; `header` is the point to append wherever a pass of a `for` ends."""
-        self.loops.append(header)
+    def _loop_body(self, node: ast.While | ast.For | ast.AsyncFor, number: int, header: int | None) -> bool:
+        """Weaves body and `else` of a loop; says whether a pass may begin by telling the header late."""
+        loop = Loop(header)
+        self.loops.append(loop)
         node.body = [*placed([self._flush_check()], node), *self._body(node.body, number, BODY)]
         self.loops.pop()
         node.orelse = self._body(node.orelse, number, ORELSE)
+        if loop.untold is not None:
+            late: list[ast.stmt] = [ast.Expr(append("events", ast.Constant(header))), ast.Expr(clear(loop.untold))]
+            node.body[:0] = placed([ast.If(call("len", loop.untold), late, [])], node)
+            node.orelse[:0] = placed([ast.If(call("len", loop.untold), late, [])], node)
+        return loop.untold is not None
 
     def _weave_for(self, node: ast.For | ast.AsyncFor, number: int) -> list[ast.stmt]:
         node.iter = self.expression(node.iter)
         targets = Targets(self, node)
         header = self.point(wire.STEP, number)
         stores = placed(targets.reports(number), node)
-        self._loop_body(node, number, header)
+        late = self._loop_body(node, number, header)
         again = ast.Expr(append("events", ast.Constant(header)))
-        node.body = [node.body[0], *stores, *node.body[1:], *placed([again], node)]
+        before = 2 if late else 1
+        node.body = [*node.body[:before], *stores, *node.body[before:], *placed([again], node)]
         return [node]
 
     _weave_asyncfor = _weave_for
 
     def _weave_continue(self, node: ast.Continue, number: int) -> list[ast.stmt]:
-        header = self.loops[-1]
-        if header is None:
+        loop = self.loops[-1]
+        if loop.header is None:
             return [node]
-        return [*placed([ast.Expr(append("events", ast.Constant(header)))], node), node]
+        told: ast.expr = append("events", ast.Constant(loop.header))
+        if loop.blocks:
+            loop.untold = loop.untold or hook(f"{UNTOLD}{loop.header}")
+            told = append_to(loop.untold, ast.Constant(None))
+        return [*placed([ast.Expr(told)], node), node]
+
+    @contextmanager
+    def _block(self, does_something: bool = True) -> Iterator[None]:
+        """While a block is woven that does something on the way out."""
+        if self.loops:
+            self.loops[-1].blocks += does_something
+        yield
+        if self.loops:
+            self.loops[-1].blocks -= does_something
 
     # Blocks
 
@@ -201,7 +237,8 @@ class Weaver(Expressions):
         for item in node.items:
             item.context_expr = self.expression(item.context_expr)
         targets = Targets(self, node)
-        body = [*placed(targets.reports(number), node), *self._body(node.body, number, BODY)]
+        with self._block():
+            body = [*placed(targets.reports(number), node), *self._body(node.body, number, BODY)]
         if self.waits:
             again: list[ast.stmt] = [*self._awake(), ast.Raise(None, None)]
             handler = ast.ExceptHandler(hook("BaseException"), None, again)
@@ -216,10 +253,11 @@ class Weaver(Expressions):
         return [ast.Expr(call("awake", self.constant(wire.RESUME, self.statement)))] if self.waits else []
 
     def _weave_try(self, node: ast.Try | ast.TryStar, number: int) -> list[ast.stmt]:
-        node.body = self._body(node.body, number, BODY)
-        for handler in node.handlers:
-            self._weave_handler(handler, number)
-        node.orelse = self._body(node.orelse, number, ORELSE)
+        with self._block(bool(node.finalbody)):
+            node.body = self._body(node.body, number, BODY)
+            for handler in node.handlers:
+                self._weave_handler(handler, number)
+            node.orelse = self._body(node.orelse, number, ORELSE)
         if node.finalbody:
             awake = placed(self._awake(), node)
             node.finalbody = [*awake, *self._body(node.finalbody, number, FINAL)]
@@ -232,7 +270,8 @@ class Weaver(Expressions):
         if handler.type is not None:
             handler.type = self.expression(handler.type)
         caught = [*self._awake(), ast.Expr(call("caught", self.constant(wire.CAUGHT, number)))]
-        body = self._body(handler.body, number, HANDLER)
+        with self._block(handler.name is not None):
+            body = self._body(handler.body, number, HANDLER)
         if handler.name is not None:
             # Python takes the name away again whichever way the handler is left.
             gone = self.event(wire.DELETE, number, self.scope.mangled(handler.name))

@@ -34,7 +34,7 @@ for _kinds, _step_kind in (
 #: Events whose step stands where the frame was, rather than at a statement of their own.
 _WHERE_IT_WAS = (K.LEFT, K.UNWIND, K.CAUGHT)
 #: Kinds that are looked at one by one.
-_SINGLE = (K.OBJECT, K.CONTENTS, K.APPEND, K.SIZE, K.REMOVE, K.OUTPUT, K.ERRORS, K.INPUT, K.GLOBAL)
+_SINGLE = (K.OBJECT, K.CONTENTS, K.APPEND, K.SIZE, K.REMOVE, K.OUTPUT, K.ERRORS, K.INPUT)
 _SETS = np.isin(np.arange(K.COUNT), (K.SET_INDEX, K.SET_KEY, K.SET_FIELD))
 _CHANNELS = {K.INPUT: 0, K.OUTPUT: 1, K.ERRORS: 2}
 
@@ -107,8 +107,8 @@ class Builder:
         self._statements(events, framed)
         self._raises(chunk, events, layout)
         self._results(events, framed)
-        self._singles(chunk, events, layout, framed)
         self._stores(events, framed)
+        self._singles(chunk, events, layout)
 
     def _values(self, chunk: Chunk, kinds: Ints, layout: Layout) -> Ints:
         """The number of each event's value; NOT_SET where it has none, or one that is no value of the program."""
@@ -166,7 +166,7 @@ class Builder:
 
     # What happens inside a step
 
-    def _singles(self, chunk: Chunk, events: Events, layout: Layout, framed: Framed) -> None:
+    def _singles(self, chunk: Chunk, events: Events, layout: Layout) -> None:
         """Takes what changes inside objects. Of objects whose length changes, or that are told of whole, one event after
         the other; of all others the elements and fields that are set, a column at a time."""
         kinds = events.kinds
@@ -174,13 +174,11 @@ class Builder:
         single = np.isin(kinds, _SINGLE)
         one_by_one = np.isin(owners, self._restless(chunk, kinds, layout, owners))
         for place in np.flatnonzero(single | (_SETS[kinds] & one_by_one)).tolist():
-            kind, step, value = int(kinds[place]), int(events.step_of[place]), int(events.values[place])
+            kind, step = int(kinds[place]), int(events.step_of[place])
             if kind in K.DESCRIBING:
                 if layout.form[place] not in (K.TEXT, K.OTHER):
                     impossible("a description is no text")
                 self._describe(kind, step, chunk.texts[layout.text[place]])
-            elif kind == K.GLOBAL:
-                self._global(int(framed.frame_of[place]), self._key_before(events, place), value, step)
             else:
                 first = int(layout.whole[place])
                 self._change(kind, place, events, chunk.wholes[first : first + 2].tolist())
@@ -249,32 +247,32 @@ class Builder:
                 return int(events.values[place])
         return self._key
 
-    def _global(self, frame: int, key: int, value: int, step: int) -> None:
-        """A module's name is written by other ways than a statement."""
-        if frame < 0 or key < 0 or self.values.kinds[key] != Kind.TEXT:
-            impossible("a module's name is none")
-        frames, names = np.array([frame], np.int32), np.array([key], np.int32)
-        module = self.points.module_of[[self.frames.function_of(frame)]]
-        holder = self.frames.holders(frames, module)
-        self.slots.names(holder, names, np.array([step]), np.array([value]))
-
     def _stores(self, events: Events, framed: Framed) -> None:
         """Adds the writes of names, all at once."""
         kinds = events.kinds
-        places = np.flatnonzero((kinds == K.STORE) | (kinds == K.DELETE) | (kinds == K.BIND))
+        places = np.flatnonzero(np.isin(kinds, (K.STORE, K.DELETE, K.BIND, K.GLOBAL)))
         if not len(places):
             return
         points = events.points[places]
+        names = np.full(len(places), NOT_SET, np.int32)
+        named = points >= K.FIRST_POINT
+        names[named] = self.points.name_values(points[named], self.values)
         owners = framed.frame_of[places].copy()
+        if (owners < 0).any():
+            impossible("a name is stored outside of every frame")
         held_by = self.points.owner[points]
+        # A module's names may also be written by other ways than statements; these say their names before.
+        for place in np.flatnonzero(~named).tolist():
+            names[place] = self._key_before(events, int(places[place]))
+            held_by[place] = self.points.module_of[self.frames.function_of(int(owners[place]))]
+            if names[place] < 0 or self.values.kinds[int(names[place])] != Kind.TEXT:
+                impossible("a module's name is none")
         elsewhere = np.flatnonzero(held_by >= 0)
         if len(elsewhere):
             owners[elsewhere] = self.frames.holders(owners[elsewhere], held_by[elsewhere])
-        if (owners < 0).any():
-            impossible("a name is stored outside of every frame")
         # Parameters are there when their frame is: they count as written before its CALL step.
         steps = events.step_of[places] - (kinds[places] == K.BIND)
-        self.slots.names(owners, self.points.name_values(points, self.values), steps, events.values[places])
+        self.slots.names(owners, names, steps, events.values[places])
 
     # Results
 

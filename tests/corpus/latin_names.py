@@ -1,0 +1,5 @@
+# -*- coding: latin-1 -*-
+"""An encoding declaration, and names that are not ASCII."""
+höhe = 3
+verändert = [höhe * 2 for höhe in (1, 2)]
+print(höhe, verändert, "ß".upper(), ascii("é"))
