@@ -19,7 +19,7 @@ import click
 
 from eelgrass import __version__
 from eelgrass.reading import answers
-from eelgrass.runs.order import CannotRunError, Order, find_program
+from eelgrass.runs.order import MAX_OUTPUT_CHARACTERS, MAX_STEPS, CannotRunError, Order, find_program
 from eelgrass.trace import files
 from eelgrass.trace.model import Trace
 
@@ -86,9 +86,16 @@ def tour(context: click.Context, outdir: Path) -> None:
     help="The recording to write [default: the program's name with .eelrec, in the current folder].",
 )
 @click.option("--summary", type=click.Path(dir_okay=False, path_type=Path), help="Write a summary of the run as JSON.")
-@click.option("--max-steps", type=click.IntRange(0), default=0, help="Stop after so many steps; 0 = no limit.")
+@click.option("--max-steps", type=click.IntRange(0), default=MAX_STEPS, show_default=True, help="Stop after so many steps; 0 = no limit.")
 @click.option("--max-seconds", type=click.FloatRange(0), default=0.0, help="Stop after so many seconds; 0 = no limit.")
 @click.option("--max-memory", type=click.IntRange(0), default=0, help="Stop above so many MiB of memory; 0 = no limit.")
+@click.option(
+    "--max-output",
+    type=click.IntRange(0),
+    default=MAX_OUTPUT_CHARACTERS,
+    show_default=True,
+    help="Stop when more characters are written; 0 = no limit.",
+)
 @click.option("--seed", type=int, help="Seed for random numbers and hashing.")
 @click.option("--open-library", multiple=True, metavar="MODULE", help="Record inside this library module too.")
 @click.argument("program")
@@ -100,6 +107,7 @@ def record(
     max_steps: int,
     max_seconds: float,
     max_memory: int,
+    max_output: int,
     seed: int | None,
     open_library: tuple[str, ...],
     program: str,
@@ -119,6 +127,7 @@ def record(
         max_steps,
         max_seconds,
         max_memory,
+        max_output,
         seed,
         open_library,
     )

@@ -37,7 +37,7 @@ def type_name(trace: Trace, value: int) -> str:
     if isinstance(got, Ref):
         return trace.objects.type_of(got.number)
     if isinstance(got, list):
-        return {"int": "int", "ellipsis": "ellipsis"}.get(got[0], str(got[0]))
+        return {"int": "int", "ellipsis": "ellipsis", "cut": "str"}.get(got[0], str(got[0]))
     return type(got).__name__
 
 
@@ -125,6 +125,8 @@ class _Writer:
             return _big_number(got[1])
         if tag == "bytes":
             return repr(bytes.fromhex(got[1]))
+        if tag == "cut":
+            return f"{got[1]!r} … ({got[2]:,} characters)"
         if tag == "complex":
             return repr(complex(got[1], got[2]))
         return "Ellipsis" if tag == "ellipsis" else str(got)

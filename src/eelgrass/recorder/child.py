@@ -8,8 +8,9 @@ import os
 import struct
 import sys
 import time
+from _signal import signal  # type: ignore[import-not-found]  # `signal` would load `enum`
 from importlib.machinery import SourceFileLoader
-from types import CodeType, ModuleType, TracebackType
+from types import CodeType, FrameType, ModuleType, TracebackType
 from typing import Any
 
 from eelgrass.recorder import limits, modules, stdio, unseen, wire
@@ -20,7 +21,6 @@ from eelgrass.recorder.points import Points
 
 #: Exit status of a run that a limit or the person stopped.
 STOPPED = 3
-_STEPS = (wire.STEP, wire.ENTER, wire.NEW, wire.LEAVE, wire.LEFT, wire.UNWIND, wire.CAUGHT, wire.RESUME, wire.SUSPEND)
 _OURS = os.path.join(os.path.dirname(__file__), "")
 
 
@@ -35,10 +35,11 @@ class Run:
     def __init__(self, order: dict[str, Any]) -> None:
         self.order = order
         self.fd = unseen.moved_away(int(order["fd"]))
-        self.limits = limits.Limits(order["max_steps"], order["max_seconds"], order["max_memory_mib"])
-        self.hooks = Hooks(self._hand_over, order["base_frames"])
         self._kinds = bytearray(range(wire.FIRST_POINT))  # by point
-        self._steps_told = 0
+        self.limits = limits.Limits(
+            order["max_steps"], order["max_seconds"], order["max_memory_mib"], order["max_output"], self._kinds
+        )
+        self.hooks = Hooks(self._hand_over, order["base_frames"], limits.hand_over_at(order["max_steps"]))
         self._started = 0.0
         self._waited = 0.0
         self._outcome: dict[str, Any] = {"outcome": "finished", "reason": None, "exit_status": 0}
@@ -57,7 +58,9 @@ class Run:
         while view and self.fd >= 0:
             try:
                 view = view[os.write(self.fd, view) :]
-            except OSError:  # nobody listens any more, or the program has closed what it did not open
+            except BrokenPipeError:
+                os._exit(STOPPED)  # Eelgrass has gone, and with it the reason to run
+            except OSError:  # the program has closed what it did not open
                 self._let_go()
 
     def _block(self, kind: int, content: Any) -> None:
@@ -71,10 +74,8 @@ class Run:
                 events, wholes, texts = wire.without_wide(log.events, log.wholes, log.texts, self._kinds)
                 payload = wire.chunk(events, wholes, log.floats, texts)
             self._write(wire.block(wire.CHUNK, payload))
-            if self.limits.max_steps:
-                kinds = self._kinds
-                self._steps_told += sum(kinds[event // wire.FORMS] in _STEPS for event in log.events)
-        reason = self.limits.broken(self._steps_told, self._started, self._waited) if self._started else None
+            self.limits.note(log.events)
+        reason = self.limits.broken(self._started, self._waited) if self._started else None
         if reason is not None:
             self._stop(reason)
 
@@ -115,7 +116,15 @@ class Run:
         path = os.path.join(self.order["folder"], module)
         return os.path.exists(path + ".py") or os.path.isdir(path)
 
-    # Input
+    # Output and input
+
+    def _written(self, channel: int, text: str) -> None:
+        self.limits.written += len(text)
+        most = self.limits.max_output
+        if most and self.limits.written > most:
+            self.hooks.log.output(channel, text[: max(len(text) - (self.limits.written - most), 0)])
+            self.hooks.log.flush()
+        self.hooks.log.output(channel, text)
 
     def _before_input(self) -> None:
         self.hooks.log.flush()
@@ -160,8 +169,8 @@ class Run:
         stdio.replace_streams(
             {
                 "stdin": stdio.Telling(before=self._before_input, after=self._after_input),
-                "stdout": stdio.Telling(written=lambda text: self.hooks.log.output(1, text)),
-                "stderr": stdio.Telling(written=lambda text: self.hooks.log.output(2, text)),
+                "stdout": stdio.Telling(written=lambda text: self._written(1, text)),
+                "stderr": stdio.Telling(written=lambda text: self._written(2, text)),
             }
         )
         return code, namespace
@@ -183,8 +192,15 @@ class Run:
         sys.argv[0] = spec.origin
         return self.weave(spec.loader.get_data(spec.origin), spec.origin)
 
+    def _asked(self, _signal: int, _frame: FrameType | None) -> None:
+        """Eelgrass asks the run to end here and now: what is told by now goes out, also what is only half a chunk."""
+        self.hooks.log.flush_whole(self._kinds)
+        self._stop("The run was stopped.")
+
     def begin(self) -> None:
         """The clock starts: the program's first statement is next."""
+        if self.order["ask_signal"]:
+            signal(self.order["ask_signal"], self._asked)
         self.hooks.frames.make_room()
         self._started = time.perf_counter()
 

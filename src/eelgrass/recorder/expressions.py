@@ -6,6 +6,7 @@ import ast
 from collections.abc import Callable, Iterable
 
 from eelgrass.recorder import wire
+from eelgrass.recorder.log import LONG
 from eelgrass.recorder.nodes import append, call, hook, load, placed
 from eelgrass.recorder.points import EXPRESSION, Points
 from eelgrass.recorder.scopes import COMPREHENSION_NAMES, Comprehension, FunctionNode, Scope, captured, scope_of
@@ -65,7 +66,10 @@ class Expressions:
     def typed_report(self, point: int, value: ast.expr, otherwise: ast.stmt) -> ast.stmt:
         """Tells of a value that can be read twice: inline if it is a whole number or a text."""
         for kind, to, form in (("str", "texts", wire.TEXT), ("int", "wholes", wire.WHOLE)):
-            test = ast.Compare(call("type", value), [ast.Is()], [hook(kind)])
+            test: ast.expr = ast.Compare(call("type", value), [ast.Is()], [hook(kind)])
+            if kind == "str":
+                short = ast.Compare(call("len", value), [ast.Lt()], [ast.Constant(LONG)])
+                test = ast.BoolOp(ast.And(), [test, short])
             otherwise = ast.If(test, [ast.Expr(append(to, value)), self._told(point + form)], [otherwise])
         return otherwise
 
@@ -76,7 +80,7 @@ class Expressions:
         """Tells of a value that stands in the text, if it is of the simplest kinds."""
         if type(value) is int and wire.WHOLE_MIN <= value <= wire.WHOLE_MAX:
             return [ast.Expr(append("wholes", ast.Constant(value))), self._told(point + wire.WHOLE)]
-        if type(value) is str:
+        if type(value) is str and len(value) < LONG:
             return [ast.Expr(append("texts", ast.Constant(value))), self._told(point + wire.TEXT)]
         if value is None or type(value) is bool:
             return [self._told(point + (wire.NONE if value is None else wire.TRUE if value else wire.FALSE))]
@@ -126,6 +130,10 @@ class Expressions:
         called = function.attr if isinstance(function, ast.Attribute) else getattr(function, "id", "")
         if called == "getrecursionlimit":
             return placed([call("limit_seen", node)], node)[0]
+        if called in ("settrace", "setprofile") and len(node.args) == 1:
+            node.args[0] = placed([call("tracer", node.args[0])], node)[0]
+        if called in ("gettrace", "getprofile"):
+            return placed([call("traced_by", node)], node)[0]
         if called in _ENDING and node.args:
             node.args[0] = placed([call("flushed", node.args[0])], node)[0]
         if isinstance(function, ast.Attribute) and function.attr in MUTATORS:

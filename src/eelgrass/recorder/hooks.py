@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Callable
 from itertools import chain, islice
 from sys import _getframe as this_frame
@@ -12,18 +13,21 @@ from eelgrass.recorder.frames import Frames
 from eelgrass.recorder.generators import Generators
 from eelgrass.recorder.log import Log, bearer
 from eelgrass.recorder.nodes import FIELD, MARK, UNTOLD
-from eelgrass.recorder.unseen import make_bottom
+from eelgrass.recorder.unseen import Tracers, make_bottom
 
 
 class Hooks:
-    """The recorder's state in the child. `hand_over` and `frames_below` are those of `Log` and `Frames`."""
+    """The recorder's state in the child. `hand_over` and `frames_below` are those of `Log` and `Frames`; woven
+    text hands the lists over when they hold more than `full` events."""
 
-    def __init__(self, hand_over: Callable[[Log], None], frames_below: int) -> None:
+    def __init__(self, hand_over: Callable[[Log], None], frames_below: int, full: int) -> None:
         self.log = Log(hand_over)
         self.frames = Frames(self.log, frames_below)
         self.generators = Generators(self.log, self.frames)
         self.changes = Changes(self.log, self.frames.depth)
         self._at_bottom = True
+        self._full = full
+        self._tracers = Tracers(os.path.join(os.path.dirname(__file__), ""))
         self._untold: dict[str, list[None]] = {}
         self._constants = self._table()
 
@@ -42,6 +46,7 @@ class Hooks:
             **{"type": type, "int": int, "str": str, "id": id, "len": len, "islice": islice, "globals": globals},
             **{"chain": chain, "BaseException": BaseException},
             "flush": log.flush,
+            "full": self._full,
             "tell": log.tell,
             "bear": bearer(log),
             "noted": self.noted,
@@ -51,6 +56,8 @@ class Hooks:
             "caught": self.caught,
             "bottom": self.bottom,
             "flushed": self.flushed,
+            "tracer": self._tracers.tracer,
+            "traced_by": self._tracers.traced_by,
             "recursion_limit": frames.recursion_limit,
             **{hook: getattr(frames, hook) for hook in ("too_deep", "leave", "left", "unwind", "limit_seen")},
             **{

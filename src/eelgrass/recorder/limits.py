@@ -5,24 +5,67 @@ from __future__ import annotations
 import os
 import time
 
+from eelgrass.recorder import wire
+
+_STEPS = frozenset(
+    (wire.STEP, wire.ENTER, wire.NEW, wire.LEAVE, wire.LEFT, wire.UNWIND, wire.CAUGHT, wire.RESUME, wire.SUSPEND)
+)
+
+
+#: Usually so many events are handed over at once.
+FULL = 8192
+
 
 class Limits:
-    """0 means no limit. `max_seconds` is wall time without the time spent waiting for input."""
+    """0 means no limit. `max_seconds` is wall time without the time spent waiting for input; `max_output` counts
+    characters. `kinds` is the kind of each point; it grows."""
 
-    def __init__(self, max_steps: int = 0, max_seconds: float = 0.0, max_memory_mib: int = 0) -> None:
+    def __init__(
+        self, max_steps: int, max_seconds: float, max_memory_mib: int, max_output: int, kinds: bytearray
+    ) -> None:
         self.max_steps = max_steps
         self.max_seconds = max_seconds
         self.max_memory_mib = max_memory_mib
+        self.max_output = max_output
+        self.written = 0
+        self._kinds = kinds
+        self._steps = 0
+        self._uncounted: list[list[int]] = []
+        self._uncounted_events = 0
 
-    def broken(self, steps: int, started: float, waited: float) -> str | None:
+    def note(self, events: list[int]) -> None:
+        """Some more events have happened."""
+        if self.max_steps:
+            self._uncounted.append(events.copy())
+            self._uncounted_events += len(events)
+
+    def broken(self, started: float, waited: float) -> str | None:
         """A sentence when one of the limits is passed, else None. `started` and now are `time.perf_counter` seconds."""
-        if self.max_steps and steps >= self.max_steps:
-            return f"The run was stopped after {steps:,} steps; the limit is {self.max_steps:,} steps."
+        if self.max_steps and self._too_many_steps():
+            return f"The run was stopped after {self.max_steps:,} steps, which is the limit."
         if self.max_seconds and time.perf_counter() - started - waited > self.max_seconds:
             return f"The run was stopped because it took longer than {self.max_seconds:g} seconds."
         if self.max_memory_mib and _resident_mib() > self.max_memory_mib:
             return f"The run was stopped because it used more than {self.max_memory_mib} MiB of memory."
+        if self.max_output and self.written > self.max_output:
+            return f"The run was stopped because it wrote more than {self.max_output:,} characters."
         return None
+
+    def _too_many_steps(self) -> bool:
+        """Counts only when there are as many events as steps are left, since counting costs and steps are events."""
+        if self._steps + self._uncounted_events <= self.max_steps:
+            return False
+        kinds = self._kinds
+        for events in self._uncounted:
+            self._steps += sum(kinds[event // wire.FORMS] in _STEPS for event in events)
+        self._uncounted.clear()
+        self._uncounted_events = 0
+        return self._steps > self.max_steps
+
+
+def hand_over_at(max_steps: int) -> int:
+    """How many events are collected before they are handed over, and the limits looked at."""
+    return min(FULL, max(max_steps // 4, 64)) if max_steps else FULL
 
 
 def _resident_mib() -> float:

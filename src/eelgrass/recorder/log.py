@@ -12,8 +12,11 @@ from typing import Any
 from eelgrass.recorder import wire
 from eelgrass.recorder.objects import Registry
 
-#: Woven loops and calls hand the lists on once they hold this many events.
-FULL = 8192
+#: Texts from this length on are no values like others: so that a program that builds a long text, piece by piece,
+#: does not fill the memory, they are cut once there have been many of them.
+LONG = 1024
+_MOST_LONG_CHARACTERS = 20_000_000
+_KEPT_CHARACTERS = 200
 
 _OUTPUT, _ERRORS, _INPUT = (kind * wire.FORMS for kind in (wire.OUTPUT, wire.ERRORS, wire.INPUT))
 
@@ -36,19 +39,44 @@ class Log:
         self.registry = Registry(self.describe)
         self.tell = _teller(self)
         self._hand_over = hand_over
+        self._flushing = False
+        self._long_characters = self._flushed_at = 0
 
     def flush(self) -> None:
         """Hands the lists on, and lets go of objects that the program no longer has."""
+        self._flushing = True
         self._hand_over(self)
         for its in (self.events, self.wholes, self.floats, self.texts):
             its.clear()
         self.registry.sweep()
+        self._flushing = False
+
+    def flush_whole(self, kinds: bytearray) -> None:
+        """As `flush`, at any moment, for the last time: values whose event is still to come are dropped. `kinds` is the kind of each point."""
+        if self._flushing:
+            return
+        wholes, floats, texts = wire.needed(self.events, kinds)
+        del self.wholes[wholes:], self.floats[floats:], self.texts[texts:]
+        self.flush()
 
     def tell_of(self, point: int, wholes: tuple[int, ...], value: Any) -> None:
         """As `tell`, for a kind that takes whole numbers before its value. The value, if new, is described before."""
         self.registry.plain(value)
         self.wholes += wholes
         self.tell(point, value)
+
+    def tell_long(self, point: int, text: str) -> None:
+        """Tells of a long text; of its beginning only, when there have been too many."""
+        if self._long_characters < _MOST_LONG_CHARACTERS:
+            self._long_characters += len(text)
+            self.texts.append(text)
+            self.events.append(point + wire.TEXT)
+        else:
+            self.texts.append(dumps(["cut", text[:_KEPT_CHARACTERS], len(text)]))
+            self.events.append(point + wire.OTHER)
+        if self._long_characters - self._flushed_at > _MOST_LONG_CHARACTERS // 10:
+            self._flushed_at = self._long_characters
+            self.flush()
 
     def describe(self, kind: int, description: list[Any]) -> None:
         """Appends an event whose value is a description."""
@@ -57,11 +85,15 @@ class Log:
 
     def output(self, channel: int, text: str) -> None:
         """The program wrote `text` on standard output (1) or standard error (2)."""
-        self.tell(_OUTPUT if channel == 1 else _ERRORS, str.__str__(text))
+        self._text(_OUTPUT if channel == 1 else _ERRORS, str.__str__(text))
+
+    def _text(self, point: int, text: str) -> None:
+        self.texts.append(text)
+        self.events.append(point + wire.TEXT)
 
     def input(self, text: str) -> None:
         """The program read `text` from standard input."""
-        self.tell(_INPUT, text)
+        self._text(_INPUT, text)
 
 
 def _teller(log: Log) -> Tell:
@@ -75,6 +107,9 @@ def _teller(log: Log) -> Tell:
             wholes.append(value)
             events.append(point)
         elif kind is str:
+            if len(value) >= LONG:
+                log.tell_long(point, value)
+                return value
             texts.append(value)
             events.append(point + 1)
         elif kind is float:

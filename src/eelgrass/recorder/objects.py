@@ -18,11 +18,17 @@ from eelgrass.recorder.wire import CONTENTS, OBJECT, WHOLE_MAX, WHOLE_MIN
 _mro: Callable[[type], tuple[type, ...]] = type.__dict__["__mro__"].__get__
 _namespace: Callable[[type], Any] = type.__dict__["__dict__"].__get__
 _type_name: Callable[[type], str] = type.__dict__["__name__"].__get__
+_flags: Callable[[type], int] = type.__dict__["__flags__"].__get__
 _arguments: Callable[[BaseException], tuple[Any, ...]] = BaseException.__dict__["args"].__get__
 
 #: A tuple up to this long travels as a value of its own; a longer one becomes an object, seen once.
 SHORT_TUPLE = 16
 _NESTING = 4
+#: Of a type's flags: made at run time; its objects' dictionaries are the interpreter's affair. Those of other types
+#: come to be when somebody asks for them, which their code in C may notice.
+_HEAP_TYPE, _MANAGED_DICT = 1 << 9, 1 << 4
+#: An object that may be another by now than when its identity was first seen is looked into again up to this size.
+_SMALL = 40
 
 #: Built-in types and the shape under which their objects, and those of their subclasses, are shown.
 _SHAPES: tuple[tuple[type, str], ...] = (
@@ -66,13 +72,14 @@ class TypeFacts:
             self.shape = "opaque"
 
     def _read_class(self, class_: type) -> None:
-        written_in_python = bool(class_.__flags__ & (1 << 9))  # Py_TPFLAGS_HEAPTYPE
+        written_in_python = bool(_flags(class_) & _HEAP_TYPE)
         for name, entry in _namespace(class_).items():
             kind = type(entry)
             if (
                 name == "__dict__"
                 and kind is GetSetDescriptorType
                 and self.shape in ("instance", "list", "dict", "set")
+                and _flags(self.type) & _MANAGED_DICT
             ):
                 self.field_dict = entry.__get__
             elif not written_in_python:
@@ -160,7 +167,7 @@ class Registry:
         if self._released:
             return 0
         if number is not None:
-            if not self._holds and not self._describing:
+            if not self._holds and not self._describing and self._is_small(obj):
                 self.tell_contents(obj)
             return number
         number = self._next
@@ -170,6 +177,10 @@ class Registry:
         if not self._describing:
             self._describe_fresh()
         return number
+
+    def _is_small(self, obj: Any) -> bool:
+        size = next((base.__len__(obj) for base in (list, dict, tuple, set) if issubclass(type(obj), base)), 0)
+        return size <= _SMALL
 
     def _remember(self, number: int, obj: Any) -> None:
         key = id(obj)

@@ -7,6 +7,7 @@ import os
 import sys
 from collections.abc import Callable
 from types import FrameType
+from typing import Any
 
 # Where CPython 3.11 keeps these pointers: `f_frame` in a frame object, `previous` in the interpreter's own frame.
 _F_FRAME, _PREVIOUS = 24, 48
@@ -35,6 +36,31 @@ def make_bottom(frame: FrameType) -> None:
     previous = ctypes.c_void_p.from_address(inner + _PREVIOUS)
     if previous.value == outer:
         previous.value = None
+
+
+class Tracers:
+    """Trace functions of the program's own, which are not to see our hooks."""
+
+    def __init__(self, ours: str) -> None:
+        self._ours = ours
+        self._theirs: dict[int, Any] = {}
+
+    def tracer(self, function: Any) -> Any:
+        """What is set instead of `function`."""
+        if function is None:
+            return None
+
+        def trace(frame: FrameType, event: str, argument: Any) -> Any:
+            if frame.f_code.co_filename.startswith(self._ours):
+                return None
+            return function(frame, event, argument)
+
+        self._theirs[id(trace)] = trace, function
+        return trace
+
+    def traced_by(self, function: Any) -> Any:
+        """What was set, where `function` is what the interpreter says."""
+        return self._theirs.get(id(function), (None, function))[1]
 
 
 def moved_away(fd: int) -> int:

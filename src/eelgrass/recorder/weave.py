@@ -15,7 +15,6 @@ from typing import cast
 
 from eelgrass.recorder import wire
 from eelgrass.recorder.expressions import MUTATORS, Expressions, Inside
-from eelgrass.recorder.log import FULL
 from eelgrass.recorder.nodes import (
     UNTOLD,
     Framed,
@@ -177,7 +176,7 @@ class Weaver(Expressions):
     # Loops
 
     def _flush_check(self) -> ast.stmt:
-        full = ast.Compare(call("len", hook("events")), [ast.Gt()], [ast.Constant(FULL)])
+        full = ast.Compare(call("len", hook("events")), [ast.Gt()], [hook("full")])
         return ast.If(full, [ast.Expr(call("flush"))], [])
 
     def _weave_while(self, node: ast.While, number: int) -> list[ast.stmt]:

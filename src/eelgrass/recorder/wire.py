@@ -72,6 +72,19 @@ def chunk(events: list[int], wholes: list[int], floats: list[float], texts: list
     )
 
 
+def needed(events: list[int], kinds: bytearray) -> tuple[int, int, int]:
+    """How many (whole numbers, floats, texts) the events carry; `kinds` is the kind of each point."""
+    wholes = floats = texts = 0
+    for event in events:
+        kind, form = kinds[event // FORMS], event % FORMS
+        wholes += WHOLES.get(kind, 0)
+        if kind in WITH_VALUE:
+            wholes += form in (WHOLE, REF)
+            floats += form == FLOAT
+            texts += form in (TEXT, OTHER)
+    return wholes, floats, texts
+
+
 def without_wide(
     events: list[int], wholes: list[int], texts: list[str], kinds: bytearray
 ) -> tuple[list[int], list[int], list[str]]:

@@ -17,6 +17,11 @@ class CannotRunError(Exception):
         self.line = line
 
 
+#: Limits of a run about which nothing else is said.
+MAX_STEPS = 1_000_000
+MAX_OUTPUT_CHARACTERS = 10_000_000
+
+
 @dataclass(frozen=True)
 class Order:
     """One run to make. `module` is set for `-m`, when `program` is not used. Limits of 0 mean no limit."""
@@ -24,9 +29,10 @@ class Order:
     program: Path | None = None
     module: str | None = None
     arguments: tuple[str, ...] = ()
-    max_steps: int = 0
+    max_steps: int = MAX_STEPS
     max_seconds: float = 0.0
     max_memory_mib: int = 0
+    max_output: int = MAX_OUTPUT_CHARACTERS
     seed: int | None = None
     open_libraries: tuple[str, ...] = ()
 

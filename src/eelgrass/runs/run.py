@@ -12,6 +12,7 @@ import signal
 import subprocess
 import sys
 import threading
+import time
 import traceback
 from collections.abc import Callable
 from dataclasses import replace
@@ -27,6 +28,10 @@ from eelgrass.trace.stream import StreamError
 BASE_FRAMES = 3
 #: Exit status of a run that a limit or the person stopped.
 STOPPED = 3
+#: Asks the child to tell what it has and to end. No program uses this one, as far as anybody knows.
+ASK_SIGNAL = signal.SIGRTMAX - 3
+#: So long a child that has been asked may take until it is ended without being asked.
+_GRACE_SECONDS = 0.7
 _READ_BYTES = 1 << 20
 _PIPE_BYTES = 1 << 20
 #: When so many blocks wait to be built, the program has to wait after all.
@@ -49,7 +54,7 @@ class Run:
         self.returncode: int | None = None
         self._on_waiting = on_waiting or (lambda _trace: None)
         self._on_end = on_end or (lambda _trace: None)
-        self._builder = Builder(_case(order))
+        self._builder = Builder(_case(order), order.max_steps)
         self._blocks = wire.Blocks()
         self._ended = False
         self._stopped_by_person = False
@@ -58,6 +63,13 @@ class Run:
         self._process: subprocess.Popen[bytes] | None = None
         self._arrived: queue.Queue[tuple[int, bytes] | None] = queue.Queue(_MOST_UNBUILT_BLOCKS)
         self._thread: threading.Thread | None = None
+        self._bell = os.eventfd(0, os.EFD_NONBLOCK | os.EFD_CLOEXEC)
+        self._waiting_since: float | None = None
+        self._waited = 0.0
+        self._deadline = time.monotonic() + order.max_seconds + _GRACE_SECONDS if order.max_seconds else None
+        self._asked_at: float | None = None
+        self._own_session = False
+        self._too_late = False
 
     # For a window: the program talks to us
 
@@ -69,6 +81,7 @@ class Run:
         if self.order.program is not None:
             check_text(self.order.program)
         folder = self.order.program.resolve().parent if self.order.program else None
+        self._own_session = True
         stream = self._spawn(
             stdin=subprocess.PIPE,
             stdout=subprocess.DEVNULL,
@@ -104,10 +117,14 @@ class Run:
             return  # the program has ended meanwhile, which the stream tells
 
     def stop(self) -> None:
-        """Ends the program, and all that it started, at once. What was recorded until then is kept."""
+        """Ends the program, and all that it started. What was recorded until then is kept."""
         self._stopped_by_person = True
-        if self._process is not None and self._process.poll() is None:
-            os.killpg(self._process.pid, signal.SIGKILL)
+        self._wake_up()
+
+    def _wake_up(self) -> None:
+        with contextlib.suppress(OSError):  # the run may just have ended
+            if self._thread is not None and self._thread.is_alive():
+                os.eventfd_write(self._bell, 1)
 
     def wait(self) -> Trace:
         """Blocks until the run has ended; gives the whole recording."""
@@ -162,17 +179,23 @@ class Run:
             if process.stderr is not None:
                 os.set_blocking(process.stderr.fileno(), False)
                 selector.register(process.stderr, selectors.EVENT_READ, self._take_errors)
+            selector.register(self._bell, selectors.EVENT_READ, self._take_bell)
             over = False
             while not over:
-                for key, _ in selector.select():
+                for key, _ in selector.select(self._patience()):
                     if key.data is None:
                         over = True
                     elif not key.data(key.fd):
                         selector.unregister(key.fileobj)
+                self._end_if_due(process)
+        if self._own_session:
+            with contextlib.suppress(ProcessLookupError):
+                os.killpg(process.pid, signal.SIGKILL)  # what the program has started ends with it
         while self._take_stream(stream):
             pass
         os.close(stream)
         os.close(ended)
+        os.close(self._bell)
         self.returncode = process.wait()
         if process.stderr is not None:
             while self._take_errors(process.stderr.fileno()):
@@ -188,12 +211,43 @@ class Run:
         """Reads what is there; False at the end of the stream, or when nothing is there."""
         data = _read_some(fd)
         if data and self._broken is None:
+            if self._waiting_since is not None:
+                self._waited += time.monotonic() - self._waiting_since
+                self._waiting_since = None
             try:
                 for block in self._blocks.feed(data):
+                    if block[0] == wire.WAITING:
+                        self._waiting_since = time.monotonic()
                     self._arrived.put(block)
             except wire.StreamError as error:
                 self._broken = str(error)
         return bool(data)
+
+    def _take_bell(self, fd: int) -> bool:
+        os.eventfd_read(fd)
+        return True
+
+    def _patience(self) -> float | None:
+        """Seconds until something has to be done, whether or not anything happens; None for ever."""
+        moments = [self._asked_at + _GRACE_SECONDS] if self._asked_at is not None else []
+        if self._deadline is not None and self._waiting_since is None and self._asked_at is None:
+            moments.append(self._deadline + self._waited)
+        return max(min(moments) - time.monotonic(), 0.0) if moments else None
+
+    def _end_if_due(self, process: subprocess.Popen[bytes]) -> None:
+        """Asks the program to end, once it should; ends it when it has been asked in vain."""
+        now = time.monotonic()
+        late = self._deadline is not None and self._waiting_since is None and now >= self._deadline + self._waited
+        if self._asked_at is None and (self._stopped_by_person or late or self._broken is not None):
+            self._too_late = late and not self._stopped_by_person
+            self._asked_at = now
+            process.send_signal(ASK_SIGNAL)
+        elif self._asked_at is not None and now >= self._asked_at + _GRACE_SECONDS:
+            self._asked_at = now
+            if self._own_session:
+                os.killpg(process.pid, signal.SIGKILL)
+            else:
+                process.kill()
 
     def _build(self) -> None:
         """On a thread of its own, so that the program does not have to wait while columns are made of what it did."""
@@ -232,6 +286,9 @@ class Run:
             self._builder.outcome = Outcome("stopped", self._broken, status)
         elif self._stopped_by_person:
             self._builder.outcome = Outcome("stopped", "You stopped the run.", STOPPED)
+        elif self._too_late:
+            most = f"{self.order.max_seconds:g} seconds"
+            self._builder.outcome = Outcome("stopped", f"The run was stopped because it took longer than {most}.", STOPPED)
         elif not self._ended and not self._builder.program.modules:
             said = self._errors.decode("utf-8", "replace").strip().rpartition("\n")[2]
             self._builder.outcome = Outcome("stopped", f"The program could not be started. {said}".strip(), status)
@@ -285,4 +342,6 @@ def _told(order: Order, fd: int) -> dict[str, Any]:
         "max_steps": order.max_steps,
         "max_seconds": order.max_seconds,
         "max_memory_mib": order.max_memory_mib,
+        "max_output": order.max_output,
+        "ask_signal": ASK_SIGNAL,
     }

@@ -40,10 +40,14 @@ _CHANNELS = {K.INPUT: 0, K.OUTPUT: 1, K.ERRORS: 2}
 
 
 class Builder:
-    """Takes a run's blocks in order and makes `Trace`s of what has arrived so far."""
+    """Takes a run's blocks in order and makes `Trace`s of what has arrived so far.
 
-    def __init__(self, case: dict[str, Any] | None = None) -> None:
+    After `max_steps` (0: all of them) further steps are left out: a run that a limit stops goes a little further.
+    """
+
+    def __init__(self, case: dict[str, Any] | None = None, max_steps: int = 0) -> None:
         self.case = case or {}
+        self.max_steps = max_steps
         self.program = Program()
         self.points = PointTable(self.program)
         self.values = ValueTable()
@@ -82,11 +86,16 @@ class Builder:
     def chunk(self, payload: bytes) -> None:
         """Takes one chunk of events. Raises StreamError when they cannot be."""
         chunk = Chunk.parse(payload)
+        kinds = self.points.kinds_of(chunk.events // K.FORMS)
+        layout = Layout.of(chunk, kinds)
+        if self.max_steps:
+            room = self.max_steps - len(self.steps["kind"])
+            beyond = np.flatnonzero(_STEP_KIND[kinds] >= 0)[room:]
+            if len(beyond):
+                chunk, kinds, layout = chunk.until(beyond[0]), kinds[: beyond[0]], layout.until(beyond[0])
         if not len(chunk.events):
             return
         points = chunk.events // K.FORMS
-        kinds = self.points.kinds_of(points)
-        layout = Layout.of(chunk, kinds)
         values = self._values(chunk, kinds, layout)
         step_kinds = _STEP_KIND[kinds]
         is_step = step_kinds >= 0

@@ -121,7 +121,7 @@ def _check_values(trace: Trace) -> None:
         _check_tagged(json.loads(values.texts[index]), len(objects))
 
 
-_TAGS = {"tuple", "int", "bytes", "complex", "ellipsis"}
+_TAGS = {"tuple", "int", "bytes", "complex", "ellipsis", "cut"}
 _NESTING = 8
 
 
@@ -144,6 +144,9 @@ def _check_tagged(told: object, objects: int, nesting: int = 0) -> None:
         int(told[1], 16)
     elif told[0] == "bytes":
         bytes.fromhex(told[1])
+    elif told[0] == "cut":
+        if len(told) != 3 or type(told[1]) is not str or type(told[2]) is not int:
+            raise ValueError("a value has the wrong form")
     elif told[0] == "complex":
         complex(told[1], told[2])
 

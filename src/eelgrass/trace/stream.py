@@ -85,6 +85,11 @@ class Chunk:
         )
 
 
+    def until(self, end: int) -> Chunk:
+        """The chunk without the events from `end` on."""
+        return Chunk(self.events[:end], self.wholes, self.floats, self.texts)
+
+
 @dataclass(frozen=True)
 class Layout:
     """Where each event of a chunk finds what it carries: `form` (-1 without a value), and the places of its first whole
@@ -107,6 +112,11 @@ class Layout:
         if found != [len(chunk.wholes), len(chunk.floats), len(chunk.texts)]:
             raise StreamError("The recorded program's event stream holds events and values that do not match.")
         return Layout(form, ends[0] - wholes, ends[1] - floats, ends[2] - texts)
+
+
+    def until(self, end: int) -> Layout:
+        """The layout without the events from `end` on."""
+        return Layout(self.form[:end], self.whole[:end], self.floating[:end], self.text[:end])
 
 
 def _split(joined: bytes, lengths: npt.NDArray[np.uint32]) -> list[str]:

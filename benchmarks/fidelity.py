@@ -1,0 +1,90 @@
+"""CPython's own tests as a judge: each module bare and through the recorder, its outcome compared test by test."""
+
+from __future__ import annotations
+
+import re
+import subprocess
+import sys
+import tempfile
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+
+from benchmarks.measure import machine
+
+TIMEOUT_SECONDS = 120
+
+#: What is run when no modules are named: language, built-in types, and libraries written in Python.
+MODULES = """
+asdl_parser ast_helpers augassign baseexception base64 binascii binop bisect bool bufio calendar call cmath
+code collections colorsys compare complex contains context contextlib contextlib_async copy coroutines csv
+dataclasses decimal decorators defaultdict deque descr dict dictviews difflib dis dynamic dynamicclassattribute
+enumerate eof except_star exception_group exception_hierarchy exceptions extcall fileinput float fnmatch fractions
+fstring funcattrs functools future generator_stop generators genericalias genericclass genexps getopt global glob
+grammar graphlib hash heapq html htmlparser index inspect int io_helpers isinstance iter iterlen itertools keyword
+keywordonlyarg linecache list listcomps long_future longexp math math_property memoryview metaclass module named_expressions
+netrc numeric_tower opcodes operator ordered_dict patma pep646_syntax pkgutil positional_only_arg posixpath
+pow pprint print property pyclbr queue quopri raise random range re reprlib richcmp sched scope secrets set setcomps
+shelve shlex slice sort statistics string string_literals strtod struct structseq subclassinit sum super syntax
+tabnanny textwrap timeit tokenize traceback tuple type_aliases typechecks unary unicode_identifiers unpack unpack_ex
+urlparse userdict userlist userstring weakref weakset with wsgiref xml_dom_minicompat yield_from zipapp
+""".split()
+
+_RESULT = re.compile(r"^(\w+ \([\w.]+\)).*?\.\.\. ?(?:.*?)(ok|FAIL|ERROR|skipped .*|expected failure|unexpected success)$")
+
+
+def outcome(command: list[str]) -> dict[str, str] | str:
+    """Each test's outcome, or why there is none."""
+    with tempfile.TemporaryDirectory() as folder:
+        try:
+            done = subprocess.run(
+                command, capture_output=True, text=True, errors="replace", cwd=folder, timeout=TIMEOUT_SECONDS, check=False
+            )
+        except subprocess.TimeoutExpired:
+            return "no end in time"
+    found = {match[1]: match[2].split(" ")[0] for line in done.stderr.splitlines() if (match := _RESULT.match(line))}
+    summary = [line for line in done.stderr.splitlines() if re.match(r"Ran \d+ tests?", line)]
+    if not summary:
+        return "did not run: " + done.stderr.strip().rpartition("\n")[2][:200]
+    found["(all)"] = summary[-1].partition(" in ")[0]
+    return found
+
+
+def judge(module: str) -> tuple[str, int, list[str]]:
+    """(module, number of tests, what differs)."""
+    name = f"test.test_{module}"
+    bare = outcome([sys.executable, "-m", "unittest", "-v", name])
+    if isinstance(bare, str):
+        return module, 0, []
+    with tempfile.TemporaryDirectory() as folder:
+        record = ["-m", "eelgrass.cli", "record", "--max-steps", "0", "-o", str(Path(folder) / "x.eelrec")]
+        ours = outcome([sys.executable, *record, "--open-library", name, "-m", "unittest", "-v", name])
+    if isinstance(ours, str):
+        return module, len(bare), [ours]
+    differing = [
+        f"{test}: {bare.get(test, 'absent')} bare, {ours.get(test, 'absent')} recorded"
+        for test in sorted({**bare, **ours})
+        if bare.get(test) != ours.get(test)
+    ]
+    return module, len(bare), differing
+
+
+def main(modules: list[str]) -> int:
+    """Prints the outcome for each module; gives the number of modules that differ."""
+    print(machine())
+    wrong = alike = tests = 0
+    with ThreadPoolExecutor(2) as pool:
+        for module, count, differing in pool.map(judge, modules or MODULES):
+            if not count:
+                continue
+            tests += count - 1
+            wrong += bool(differing)
+            alike += not differing
+            print(f"test_{module}: {count - 1} tests, {'alike' if not differing else f'{len(differing)} differ'}", flush=True)
+            for line in differing[:12]:
+                print("   ", line)
+    print(f"{alike + wrong} modules with {tests} tests: {alike} alike, {wrong} differ")
+    return wrong
+
+
+if __name__ == "__main__":
+    sys.exit(min(main(sys.argv[1:]), 1))
