@@ -45,8 +45,8 @@ def test_a_recorded_program_does_what_a_plain_one_does_and_the_oracle_agrees(pro
     assert bare.stdout, "a program that prints nothing shows nothing"
     # The oracle's own calls need room on the stack, so it reaches the end of it a few frames early.
     spare = 30 if program.stem == "endless_depth" else 0
-    if program.stem == "one_liners":
-        return  # the oracle tells statements apart by their lines
+    if program.stem in ("one_liners", "thread_turns"):
+        return  # the oracle tells statements apart by their lines, and its threads take turns at any moment
     expected = photographs(program, tmp_path / "oracle.jsonl", typed)
     assert len(expected) > 5
     assert_agree(files.load(tmp_path / "run.eelrec"), expected, spare)

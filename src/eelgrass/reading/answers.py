@@ -25,7 +25,7 @@ def step(trace: Trace, number: int) -> dict[str, Any]:
         "function": function.name,
         "depth": int(trace.depths[frame]),
         "frame": frame,
-        "thread": 0,
+        "thread": int(trace.frames.thread[frame]),
         "kind": _KINDS[StepKind(int(trace.steps.kind[number]))],
     }
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from _thread import get_ident
 from _collections import defaultdict  # type: ignore[import-not-found]  # `collections` would take long to load
 from collections.abc import Callable
 from typing import Any
@@ -42,6 +43,7 @@ class Changes:
     def __init__(self, log: Log, depth: list[None]) -> None:
         self.held: list[Any] = []
         self._held_depth: list[int] = []
+        self._held_by: list[int] = []
         self._log = log
         self._depth = depth
         self._registry = log.registry
@@ -54,16 +56,21 @@ class Changes:
         """Keeps an object or key until `take`."""
         self.held.append(thing)
         self._held_depth.append(len(self._depth))
+        self._held_by.append(get_ident())
         return thing
 
     def take(self) -> Any:
-        """What was held last."""
-        self._held_depth.pop()
-        return self.held.pop()
+        """What this thread held last."""
+        place = len(self.held) - 1
+        while place > 0 and self._held_by[place] != get_ident():
+            place -= 1
+        for its in (self._held_depth, self._held_by):
+            del its[place]
+        return self.held.pop(place)
 
     def let_go(self) -> None:
         """An exception has been caught: what the statements that it ended had held is held no longer."""
-        while self._held_depth and self._held_depth[-1] >= len(self._depth):
+        while self._held_depth and self._held_depth[-1] >= len(self._depth) and self._held_by[-1] == get_ident():
             self.take()
 
     # Elements

@@ -27,7 +27,9 @@ def woven_code(
     so that it is what a plain run says.
     """
     compile(source, file, "exec", dont_inherit=True)
-    weaver = Weaver(points, ast.parse(source, file), is_own)
+    weaver = Weaver(points, ast.parse(source, file), is_own, hooks.threads.are_told)
+    if weaver.threaded:
+        hooks.threads.tell_apart()
     if weaver.sees_lifetimes:
         hooks.log.registry.let_live()
     tree = weaver.module()

@@ -130,6 +130,8 @@ class Expressions:
         called = function.attr if isinstance(function, ast.Attribute) else getattr(function, "id", "")
         if called == "getrecursionlimit":
             return placed([call("limit_seen", node)], node)[0]
+        if called == "getswitchinterval":
+            return placed([call("interval_seen", node)], node)[0]
         if called in ("settrace", "setprofile") and len(node.args) == 1:
             node.args[0] = placed([call("tracer", node.args[0])], node)[0]
         if called in ("gettrace", "getprofile"):

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 from collections.abc import Callable
 from itertools import chain, islice
+from _thread import get_ident
 from sys import _getframe as this_frame
 from typing import Any
 
@@ -13,7 +14,15 @@ from eelgrass.recorder.frames import Frames
 from eelgrass.recorder.generators import Generators
 from eelgrass.recorder.log import Log, bearer
 from eelgrass.recorder.nodes import FIELD, MARK, UNTOLD
+from eelgrass.recorder.threads import Threads
 from eelgrass.recorder.unseen import Tracers, make_bottom
+
+
+#: The hooks that look first at which thread calls them; where statements begin, woven text looks itself.
+_CHECKED = (
+    *("tell", "leave", "noted", "passed", "entered", "caught", "unwind", "left", "begin_owner", "item_set", "item_set_held"),
+    *("field_set", "changed", "augmented", "called", "handed", "flushed"),
+)
 
 
 class Hooks:
@@ -29,7 +38,9 @@ class Hooks:
         self._full = full
         self._tracers = Tracers(os.path.join(os.path.dirname(__file__), ""))
         self._untold: dict[str, list[None]] = {}
+        self.threads = Threads(self.log.events, self.log.wholes)
         self._constants = self._table()
+        self._checked = {name: self.threads.checked(self._constants[name]) for name in _CHECKED}
 
     def constant(self, name: str) -> Any:
         """What stands in woven text for a name. A text that only looks like one of ours stands for itself."""
@@ -37,6 +48,8 @@ class Hooks:
             return self.changes.plain_type()
         if name.startswith(UNTOLD):
             return self._untold.setdefault(name, [])
+        if self.threads.are_told and name in self._checked:
+            return self._checked[name]
         return self._constants.get(name, MARK + name)
 
     def _table(self) -> dict[str, Any]:
@@ -45,7 +58,11 @@ class Hooks:
             **{"events": log.events, "wholes": log.wholes, "texts": log.texts, "depth": frames.depth, "held": changes.held},
             **{"type": type, "int": int, "str": str, "id": id, "len": len, "islice": islice, "globals": globals},
             **{"chain": chain, "BaseException": BaseException},
-            "flush": log.flush,
+            "flush": self.flush,
+            "thread": self.threads,
+            "get_ident": get_ident,
+            "switched": self.threads.switched,
+            "interval_seen": self.threads.interval_seen,
             "full": self._full,
             "tell": log.tell,
             "bear": bearer(log),
@@ -86,6 +103,11 @@ class Hooks:
         """A handler of the program has taken an exception."""
         self.changes.let_go()
         self.frames.caught(point)
+
+    def flush(self) -> None:
+        """The lists are full."""
+        self.log.flush()
+        self.threads.take_turns()
 
     def bottom(self) -> None:
         """A module's frame begins; below the first one is nothing that the program should see."""

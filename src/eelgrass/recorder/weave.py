@@ -34,6 +34,7 @@ from eelgrass.recorder.nodes import (
 from eelgrass.recorder.points import BODY, FINAL, HANDLER, ORELSE, Points
 from eelgrass.recorder.scopes import scope_of
 from eelgrass.recorder.targets import Targets
+from eelgrass.recorder.threads import MODULES as THREAD_MODULES
 
 #: Libraries that change nothing of what they are handed, as far as anybody could see it.
 _HARMLESS = frozenset(
@@ -65,17 +66,23 @@ class Weaver(Expressions):
 
     State while walking, beside that of `Expressions`: the loops around; whether the frame's end has to
     be told in a `finally`; and the names that functions defined in it share. `sees_lifetimes`: the module may notice
-    when an object goes.
+    when an object goes. `threaded`: there may be several threads; so it is, too, if `hooks_told` says so.
     """
 
-    def __init__(self, points: Points, tree: ast.Module, is_own: Callable[[str], bool]) -> None:
+    def __init__(
+        self, points: Points, tree: ast.Module, is_own: Callable[[str], bool], hooks_told: bool = False
+    ) -> None:
         super().__init__(points, scope_of(tree, None), frozenset(_outside_names(tree, is_own)))
         self.loops: list[Loop] = []
         self.guarded = False
         self.shared: list[str] = []
         self._tree = tree
-        names = {getattr(part, "id", getattr(part, "attr", getattr(part, "name", ""))) for part in ast.walk(tree)}
-        names.update(getattr(part, "module", "") for part in ast.walk(tree))
+        names = {
+            (getattr(part, "id", getattr(part, "attr", getattr(part, "name", ""))) or "").partition(".")[0]
+            for part in ast.walk(tree)
+        }
+        names.update((getattr(part, "module", None) or "").partition(".")[0] for part in ast.walk(tree))
+        self.threaded = hooks_told or not names.isdisjoint(THREAD_MODULES)
         self.sees_lifetimes = not names.isdisjoint(_LIFETIMES)
         self._may_grow = not names.isdisjoint(("defaultdict", "__missing__"))
 
@@ -104,7 +111,14 @@ class Weaver(Expressions):
         is_bare = isinstance(at, ast.AnnAssign) and at.value is None and isinstance(at.target, ast.Name)
         if isinstance(at, (ast.Global, ast.Nonlocal, ast.While)) or (is_bare and self.scope.kind == "function"):
             return []  # nothing runs; or the condition tells
-        return placed([self.event(wire.STEP, statement)], at)
+        return placed([*self._thread_check(), self.event(wire.STEP, statement)], at)
+
+    def _thread_check(self) -> list[ast.stmt]:
+        if not self.threaded:
+            return []
+        now = ast.Attribute(hook("thread"), "ident", ast.Load())
+        other = ast.Compare(call("get_ident"), [ast.NotEq()], [now])
+        return [ast.If(other, [ast.Expr(call("switched"))], [])]
 
     def _weave(self, node: ast.stmt, number: int) -> list[ast.stmt]:
         self.statement = number
@@ -124,7 +138,11 @@ class Weaver(Expressions):
         if isinstance(node, ast.AnnAssign):
             done += [node.annotation, node.target]
         self.expressions(node, skip=done)
-        return [node, *placed(targets.reports(number), node), *self._after(node, number)]
+        return [node, *placed([*self._may_wait(node), *targets.reports(number)], node), *self._after(node, number)]
+
+    def _may_wait(self, node: ast.stmt) -> list[ast.stmt]:
+        """After a statement in which other threads may have gone on."""
+        return self._thread_check() if any(isinstance(part, ast.Call) for part in ast.walk(node)) else []
 
     def _constant_stored(self, node: ast.stmt, number: int) -> list[ast.stmt] | None:
         """The report of `name = constant`, the commonest of all stores."""
@@ -150,7 +168,7 @@ class Weaver(Expressions):
                 after = placed([ast.Expr(call("changed", load(owner.id), ast.Constant(method)))], node)
         if not after:
             node.value = self.expression(value, told=True)
-        return [node, *after, *self._after(node, number)]
+        return [node, *placed(self._may_wait(node), node), *after, *self._after(node, number)]
 
     def _after(self, node: ast.stmt, number: int) -> list[ast.stmt]:
         """What else a simple statement may have done."""
@@ -202,7 +220,7 @@ class Weaver(Expressions):
         node.iter = self.expression(node.iter)
         targets = Targets(self, node)
         header = self.point(wire.STEP, number)
-        stores = placed(targets.reports(number), node)
+        stores = placed([*self._thread_check(), *targets.reports(number)], node)
         late = self._loop_body(node, number, header)
         again = ast.Expr(append("events", ast.Constant(header)))
         before = 2 if late else 1
@@ -356,7 +374,7 @@ class Weaver(Expressions):
 
     def _opening(self) -> list[ast.stmt]:
         """Tells, without a call of ours in the usual case, that a frame begins and what its parameters are."""
-        opening: list[ast.stmt] = [self._flush_check()]
+        opening: list[ast.stmt] = [*self._thread_check(), self._flush_check()]
         if self.scope.kind == "module":
             opening.append(ast.Expr(call("bottom")))
         if self.waits:

@@ -238,7 +238,7 @@ class Run:
         """Asks the program to end, once it should; ends it when it has been asked in vain."""
         now = time.monotonic()
         late = self._deadline is not None and self._waiting_since is None and now >= self._deadline + self._waited
-        if self._asked_at is None and (self._stopped_by_person or late or self._broken is not None):
+        if self._asked_at is None and (self._stopped_by_person or late):
             self._too_late = late and not self._stopped_by_person
             self._asked_at = now
             process.send_signal(ASK_SIGNAL)

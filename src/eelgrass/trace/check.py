@@ -94,6 +94,7 @@ def _check_steps_and_frames(trace: Trace) -> None:
     _within("steps.frame", steps.frame, 0, len(frames))
     _within("steps.kind", steps.kind, 0, len(StepKind))
     _within("frames.function", frames.function, 0, len(trace.program.functions))
+    _within("frames.thread", frames.thread, 0, max(len(frames), 1))
     _within("frames.end", frames.end, 0, len(FrameEnd))
     _within("frames.value", frames.value, -1, len(trace.values))
     for name in ("call_step", "last"):

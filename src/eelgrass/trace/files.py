@@ -33,7 +33,7 @@ MAX_MEMBER_BYTES = 1 << 30
 #: Every column: group, name, type.
 COLUMNS: tuple[tuple[str, str, str], ...] = (
     *(("steps", name, kind) for name, kind in (("statement", "i4"), ("frame", "i4"), ("kind", "u1"))),
-    *(("frames", name, "i4") for name in ("function", "caller", "call_step", "first", "last", "value")),
+    *(("frames", name, "i4") for name in ("function", "caller", "call_step", "first", "last", "value", "thread")),
     ("frames", "end", "u1"),
     *(("resumes", name, "i4") for name in ("step", "frame", "caller", "call_step")),
     *(("closures", name, "i4") for name in ("frame", "owner")),

@@ -34,7 +34,7 @@ def impossible(what: str) -> NoReturn:
 @dataclass(frozen=True)
 class Events:
     """What is known of a chunk's events: point, kind, function (-1: no place in the text), number of their value, the
-    token that goes with NEW, RESUME and ENCLOSING, and the step during which each happens."""
+    token that goes with NEW, RESUME and ENCLOSING (with THREAD, its number), and the step during which each happens."""
 
     points: npt.NDArray[np.uint32]
     kinds: Ints
@@ -62,11 +62,14 @@ class FrameBuilder:
         self._points = points
         self._columns = {
             name: Column("u1" if name == "end" else "i4")
-            for name in ("function", "caller", "call_step", "first", "last", "value", "end")
+            for name in ("function", "caller", "call_step", "first", "last", "value", "end", "thread")
         }
         self._resumes = {name: Column("i4") for name in ("step", "frame", "caller", "call_step")}
         self._closures = {name: Column("i4") for name in ("frame", "owner")}
         self._stack: Ints = np.zeros(0, np.int32)
+        self._thread = 0
+        self._threads = 1
+        self._waiting_stacks: dict[int, Ints] = {}  # of the other threads
         self._last_step = Column("i4")  # by frame
         self._of_token = Column("i4")
         self._returning: dict[int, int] = {}
@@ -77,10 +80,14 @@ class FrameBuilder:
         """Adds the frames of a chunk. Raises StreamError when its events cannot be."""
         opens = np.flatnonzero(_OPENING[events.kinds])
         opened = self._opened(events, opens)
-        found = self._nested(events, opens, opened)
-        frame_of, callers = found if found is not None else self._mended(events, dict(zip(opens, opened, strict=True)))
+        alone = not (events.kinds == K.THREAD).any()
+        found = self._nested(events, opens, opened) if alone else None
+        threads = np.full(len(opens), self._thread, np.int32)
+        if found is None:
+            found = self._mended(events, dict(zip(opens, opened, strict=True)), threads)
+        frame_of, callers = found
         framed = self._framed(events, frame_of)
-        self._begin(events, framed, opens, callers)
+        self._begin(events, framed, opens, callers, threads)
         self._close(events, framed)
         self._enclose(events, frame_of)
         return framed
@@ -152,30 +159,44 @@ class FrameBuilder:
         stack[present] = frames[ends[present]]
         return stack
 
-    def _mended(self, events: Events, opened: dict[int, int]) -> tuple[Ints, Ints]:
-        """As `_nested`, for events that do not nest: frames that ended or wait untold are taken off the stack."""
+    def _mended(self, events: Events, opened: dict[int, int], threads: Ints) -> tuple[Ints, Ints]:
+        """As `_nested`, for events that do not nest: frames that ended or wait untold are taken off the stack; those of
+        other threads have stacks of their own. `threads` is filled with the thread of each frame that opens."""
         functions = dict(enumerate(self._columns["function"].view().tolist()))
         functions.update((frame, int(events.functions[place])) for place, frame in opened.items())
         ended = {frame for frame, end in enumerate(self._columns["end"].view().tolist()) if end != FrameEnd.OPEN}
         stack: list[int] = self._stack.tolist()
-        frame_of, callers = np.empty(len(events.kinds), np.int32), []
+        callers: list[int] = []
+        frame_of = np.empty(len(events.kinds), np.int32)
         rows = zip(events.kinds.tolist(), events.functions.tolist(), strict=True)
         for place, (kind, function) in enumerate(rows):
-            if _OPENING[kind]:
+            if kind == K.THREAD:
+                stack = self._switch(stack, int(events.tokens[place]))
+            elif _OPENING[kind]:
                 frame = opened[place]
                 if frame in stack:
                     del stack[stack.index(frame) :]
+                threads[len(callers)] = self._thread
                 callers.append(stack[-1] if stack else -1)
                 stack.append(frame)
             elif function >= 0 and (not stack or functions[stack[-1]] != function):
                 self._find(function, stack, functions, ended)
             frame_of[place] = stack[-1] if stack else -1
-            if _CLOSING[kind]:
+            if _CLOSING[kind] and stack:
                 closed = stack.pop()
                 if _ENDING[kind]:
                     ended.add(closed)
         self._stack = np.array(stack, np.int32)
         return frame_of, np.array(callers, np.int32)
+
+    def _switch(self, stack: list[int], thread: int) -> list[int]:
+        """The stack of another thread, which goes on where this one waits."""
+        if not 0 <= thread <= self._threads:
+            impossible("there is no such thread")
+        self._threads = max(self._threads, thread + 1)
+        self._waiting_stacks[self._thread] = np.array(stack, np.int32)
+        self._thread = thread
+        return [*map(int, self._waiting_stacks.pop(thread, ()))]
 
     def _find(self, function: int, stack: list[int], functions: dict[int, int], ended: set[int]) -> None:
         """Puts the innermost open frame of `function` on top of the stack."""
@@ -220,7 +241,7 @@ class FrameBuilder:
         earlier = known[np.where(frames < len(known) - 1, frames, -1)]
         return np.where(here, framed.last_step[event], earlier).astype(np.int32)
 
-    def _begin(self, events: Events, framed: Framed, opens: Ints, callers: Ints) -> None:
+    def _begin(self, events: Events, framed: Framed, opens: Ints, callers: Ints, threads: Ints) -> None:
         call_steps = self._last_of(callers, opens, framed)
         is_new = events.kinds[opens] != K.RESUME
         new = opens[is_new]
@@ -232,6 +253,7 @@ class FrameBuilder:
             ("last", np.full(len(new), -1)),
             ("value", np.full(len(new), NOT_SET)),
             ("end", np.full(len(new), FrameEnd.OPEN)),
+            ("thread", threads[is_new]),
         ):
             self._columns[name].extend(column)
         for place in new[self._points.is_module[events.functions[new]]].tolist():
