@@ -14,22 +14,164 @@ from benchmarks.measure import machine
 TIMEOUT_SECONDS = 120
 
 #: What is run when no modules are named: language, built-in types, and libraries written in Python.
-MODULES = """
-asdl_parser ast_helpers augassign baseexception base64 binascii binop bisect bool bufio calendar call cmath
-code collections colorsys compare complex contains context contextlib contextlib_async copy coroutines csv
-dataclasses decimal decorators defaultdict deque descr dict dictviews difflib dis dynamic dynamicclassattribute
-enumerate eof except_star exception_group exception_hierarchy exceptions extcall fileinput float fnmatch fractions
-fstring funcattrs functools future generator_stop generators genericalias genericclass genexps getopt global glob
-grammar graphlib hash heapq html htmlparser index inspect int io_helpers isinstance iter iterlen itertools keyword
-keywordonlyarg linecache list listcomps long_future longexp math math_property memoryview metaclass module named_expressions
-netrc numeric_tower opcodes operator ordered_dict patma pep646_syntax pkgutil positional_only_arg posixpath
-pow pprint print property pyclbr queue quopri raise random range re reprlib richcmp sched scope secrets set setcomps
-shelve shlex slice sort statistics string string_literals strtod struct structseq subclassinit sum super syntax
-tabnanny textwrap timeit tokenize traceback tuple type_aliases typechecks unary unicode_identifiers unpack unpack_ex
-urlparse userdict userlist userstring weakref weakset with wsgiref xml_dom_minicompat yield_from zipapp
-""".split()
+MODULES = [
+    "asdl_parser",
+    "ast_helpers",
+    "augassign",
+    "baseexception",
+    "base64",
+    "binascii",
+    "binop",
+    "bisect",
+    "bool",
+    "bufio",
+    "calendar",
+    "call",
+    "cmath",
+    "code",
+    "collections",
+    "colorsys",
+    "compare",
+    "complex",
+    "contains",
+    "context",
+    "contextlib",
+    "contextlib_async",
+    "copy",
+    "coroutines",
+    "csv",
+    "dataclasses",
+    "decimal",
+    "decorators",
+    "defaultdict",
+    "deque",
+    "descr",
+    "dict",
+    "dictviews",
+    "difflib",
+    "dis",
+    "dynamic",
+    "dynamicclassattribute",
+    "enumerate",
+    "eof",
+    "except_star",
+    "exception_group",
+    "exception_hierarchy",
+    "exceptions",
+    "extcall",
+    "fileinput",
+    "float",
+    "fnmatch",
+    "fractions",
+    "fstring",
+    "funcattrs",
+    "functools",
+    "future",
+    "generator_stop",
+    "generators",
+    "genericalias",
+    "genericclass",
+    "genexps",
+    "getopt",
+    "global",
+    "glob",
+    "grammar",
+    "graphlib",
+    "hash",
+    "heapq",
+    "html",
+    "htmlparser",
+    "index",
+    "inspect",
+    "int",
+    "io_helpers",
+    "isinstance",
+    "iter",
+    "iterlen",
+    "itertools",
+    "keyword",
+    "keywordonlyarg",
+    "linecache",
+    "list",
+    "listcomps",
+    "long_future",
+    "longexp",
+    "math",
+    "math_property",
+    "memoryview",
+    "metaclass",
+    "module",
+    "named_expressions",
+    "netrc",
+    "numeric_tower",
+    "opcodes",
+    "operator",
+    "ordered_dict",
+    "patma",
+    "pep646_syntax",
+    "pkgutil",
+    "positional_only_arg",
+    "posixpath",
+    "pow",
+    "pprint",
+    "print",
+    "property",
+    "pyclbr",
+    "queue",
+    "quopri",
+    "raise",
+    "random",
+    "range",
+    "re",
+    "reprlib",
+    "richcmp",
+    "sched",
+    "scope",
+    "secrets",
+    "set",
+    "setcomps",
+    "shelve",
+    "shlex",
+    "slice",
+    "sort",
+    "statistics",
+    "string",
+    "string_literals",
+    "strtod",
+    "struct",
+    "structseq",
+    "subclassinit",
+    "sum",
+    "super",
+    "syntax",
+    "tabnanny",
+    "textwrap",
+    "timeit",
+    "tokenize",
+    "traceback",
+    "tuple",
+    "type_aliases",
+    "typechecks",
+    "unary",
+    "unicode_identifiers",
+    "unpack",
+    "unpack_ex",
+    "urlparse",
+    "userdict",
+    "userlist",
+    "userstring",
+    "weakref",
+    "weakset",
+    "with",
+    "wsgiref",
+    "xml_dom_minicompat",
+    "yield_from",
+    "zipapp",
+]
 
-_RESULT = re.compile(r"^(\w+ \([\w.]+\)).*?\.\.\. ?(?:.*?)(ok|FAIL|ERROR|skipped .*|expected failure|unexpected success)$")
+_RESULT = re.compile(
+    r"^(\w+ \([\w.]+\)).*?\.\.\. ?(?:.*?)(ok|FAIL|ERROR|skipped .*|expected failure|unexpected success)$"
+)
 
 
 def outcome(command: list[str]) -> dict[str, str] | str:
@@ -37,7 +179,13 @@ def outcome(command: list[str]) -> dict[str, str] | str:
     with tempfile.TemporaryDirectory() as folder:
         try:
             done = subprocess.run(
-                command, capture_output=True, text=True, errors="replace", cwd=folder, timeout=TIMEOUT_SECONDS, check=False
+                command,
+                capture_output=True,
+                text=True,
+                errors="replace",
+                cwd=folder,
+                timeout=TIMEOUT_SECONDS,
+                check=False,
             )
         except subprocess.TimeoutExpired:
             return "no end in time"
@@ -79,7 +227,10 @@ def main(modules: list[str]) -> int:
             tests += count - 1
             wrong += bool(differing)
             alike += not differing
-            print(f"test_{module}: {count - 1} tests, {'alike' if not differing else f'{len(differing)} differ'}", flush=True)
+            print(
+                f"test_{module}: {count - 1} tests, {'alike' if not differing else f'{len(differing)} differ'}",
+                flush=True,
+            )
             for line in differing[:12]:
                 print("   ", line)
     print(f"{alike + wrong} modules with {tests} tests: {alike} alike, {wrong} differ")

@@ -88,6 +88,13 @@ print([thread.name for thread in threading.enumerate()], sys.getswitchinterval()
 print(measure.__code__.co_varnames, measure.__code__.co_firstlineno, measure.__code__.co_flags)
 print(sys.stdout.encoding, sys.stdout.errors, sys.stdout.name, sys.stdout.mode, sys.stdout.isatty(), sys.stdin.mode)
 print(type(sys.stdout).__name__, isinstance(sys.stdout, type(sys.stdin)), sys.stdout is sys.__stdout__)
+import inspect, traceback, warnings
+print(sorted(sys.modules), sys.getrecursionlimit(), sys._getframe().f_back, len(gc.callbacks))
+def deeper():
+    traceback.print_stack(file=sys.stdout)
+    warnings.warn("shallow", stacklevel=2)
+    return [(place.function, place.lineno) for place in inspect.stack()], sys.gettrace()
+print(deeper(), open(__file__).fileno(), open.__module__)
 def raiser():
     raise ValueError("low")
 try:

@@ -222,3 +222,72 @@ def test_state_as_data_nests_fields_and_survives_circles(record: Record) -> None
     assert "fields" not in bed["fields"]["near"]
     with pytest.raises(IndexError):
         answers.full_state(recording.trace, 10_000)
+
+
+SUSPENDED = """\
+def readings(first):
+    level = first
+    while True:
+        change = yield level
+        level = level + change
+
+
+def walk(start):
+    gauge = readings(start)
+    seen = [next(gauge)]
+    seen.append(gauge.send(5))
+    return seen
+
+
+print(walk(4))
+"""
+
+
+def test_a_generator_stands_on_the_stack_of_whoever_resumed_it(record: Record) -> None:
+    recording = record(SUSPENDED)
+    trace, places = recording.trace, recording.places
+    inside = [
+        step for step in places.stops.tolist() if trace.function_of_frame(places.frame_of(step)).name == "readings"
+    ]
+    stacks = [[(layer.title, trace.line_of(layer.step)) for layer in recording.layers.at(step)[1:]] for step in inside]
+    assert stacks[:8] == [  # then it is closed, when nobody has it any more
+        *([("walk", 10), ("readings", line)] for line in (2, 3, 4, 4)),
+        *([("walk", 11), ("readings", line)] for line in (5, 3, 4, 4)),
+    ]
+    waits = inside[3]
+    assert [row.text for row in recording.layers.at(waits)[-1].rows if row.status == "returns"] == ["4"]
+    # Where it waits, On leads to the one who asked; back from where it goes on leads to the call.
+    assert trace.line_of(places.next_line(waits)) == 11
+    assert trace.line_of(places.into(places.next_line(waits))) == 5
+    assert trace.line_of(places.previous_line(inside[4])) == 11
+
+
+def test_each_closure_has_its_own_enclosing_names(record: Record) -> None:
+    recording = record(
+        "def make(count):\n    def tick():\n        nonlocal count\n        count += 1\n        return count\n"
+        "    return tick\n"
+        "reef, mud = make(0), make(100)\nprint(reef(), mud(), reef())\n"
+    )
+    trace = recording.trace
+    returns = [
+        step for step in recording.places.stops.tolist() if trace.line_of(step) == 5 and trace.steps.kind[step] == 2
+    ]
+    shown = [{row.name: row.text for row in recording.layers.at(step)[-1].rows} for step in returns]
+    assert [row["count"] for row in shown] == ["1", "101", "2"]
+
+
+def test_calls_inside_of_expressions_tell_their_results_and_exceptions_their_places(record: Record) -> None:
+    source = (
+        "def weigh(load):\n    return load / (2 - load)\nprint(weigh(1) + abs(-3) + len('mud'))\nweigh(weigh(1) + 1)\n"
+    )
+    trace = record(source).trace
+    told = zip(trace.results.expression.tolist(), trace.results.value.tolist(), strict=True)
+    places = [(trace.program.expressions[expression], trace.values.get(value)) for expression, value in told]
+    lines = source.split("\n")
+    texts = [(lines[place.line - 1][place.column : place.end_column], value) for place, value in places]
+    assert ("weigh(1)", 1.0) in texts
+    assert [value for text, value in texts if text == "weigh(1)"] == [1.0, 1.0]
+    raised = trace.raises
+    assert trace.outcome.reason == "ZeroDivisionError: float division by zero, at line 2."
+    assert lines[int(raised.line[0]) - 1][int(raised.column[0]) : int(raised.end_column[0])] == "load / (2 - load)"
+    assert lines[int(raised.line[1]) - 1][int(raised.column[1]) : int(raised.end_column[1])] == "weigh(weigh(1) + 1)"

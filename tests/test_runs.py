@@ -11,8 +11,11 @@ from pathlib import Path
 import pytest
 from conftest import Record
 
+from eelgrass.reading.state import bindings_of
+from eelgrass.reading.values import text as value_text
 from eelgrass.runs.order import CannotRunError, Order, check_text, find_program
 from eelgrass.runs.run import Run
+from eelgrass.trace import files
 from eelgrass.trace.model import Trace
 
 
@@ -51,6 +54,7 @@ def test_a_stopped_run_keeps_what_was_recorded(tmp_path: Path) -> None:
         ({"max_steps": 20_000}, "20,000 steps"),
         ({"max_seconds": 0.3}, "longer than 0.3"),
         ({"max_memory_mib": 1}, "memory"),
+        ({}, "1,000,000 steps"),
     ],
 )
 def test_limits_stop_a_program_that_runs_away(record: Record, limits: dict[str, float], reason: str) -> None:
@@ -58,6 +62,96 @@ def test_limits_stop_a_program_that_runs_away(record: Record, limits: dict[str, 
     assert recording.trace.outcome.outcome == "stopped"
     assert reason in (recording.trace.outcome.reason or "")
     assert len(recording.trace.steps) > 1000
+    assert len(recording.trace.steps) <= limits.get("max_steps", 1_000_000)
+
+
+def test_a_program_that_writes_without_end_is_stopped(record: Record) -> None:
+    trace = record("while True:\n    print('mud' * 99)\n", max_output=5000).trace
+    assert "more than 5,000 characters" in (trace.outcome.reason or "")
+    assert sum(map(len, trace.texts.pieces)) == 5000
+
+
+def test_a_program_that_only_waits_is_stopped_with_all_that_it_did(tmp_path: Path) -> None:
+    program = tmp_path / "asleep.py"
+    program.write_text("import time\nlevel = 7\nprint(input())\ntime.sleep(1000)\n")
+    run = Run(Order(program, max_seconds=0.3))
+    run.start()
+    run.type_line("go")
+    trace = run.wait()
+    assert "longer than 0.3 seconds" in (trace.outcome.reason or "")
+    assert [trace.line_of(step) for step in range(len(trace.steps))] == [1, 1, 2, 3, 4]
+
+
+@pytest.mark.parametrize(
+    ("last", "status"),
+    [
+        ("os._exit(4)", 4),
+        ("os.kill(os.getpid(), 9)", 128 + 9),
+        ("import ctypes\nctypes.string_at(0)", 128 + 11),
+        ("if os.fork() == 0:\n    print('fork')\nelse:\n    os.wait()\n    os._exit(0)", 0),
+    ],
+)
+def test_what_happened_before_a_sudden_end_is_kept(record: Record, last: str, status: int) -> None:
+    trace = record(f"import os\nlevel = 7\n{last}\n").trace
+    assert trace.outcome.exit_status == status
+    assert "process" in (trace.outcome.reason or "")
+    assert trace.line_of(len(trace.steps) - 1) >= 3
+
+
+def test_a_long_text_that_grows_does_not_fill_the_recording(record: Record) -> None:
+    recording = record("text = ''\nfor turn in range(9000):\n    text += 'x' * 10\nprint(len(text))\n")
+    assert recording.trace.texts.pieces[0] == "90000"
+    assert sum(map(len, recording.trace.values.texts)) < 25_000_000
+    rows = {row.name: row for row in recording.layers.at(recording.places.last())[0].rows}
+    assert rows["text"].type_word == "text"
+    value = bindings_of(recording.trace, 0, recording.places.last())[0].value
+    assert "90,000 characters" in value_text(recording.trace, value, recording.places.last())
+
+
+SAME = """\
+import random, time
+class Crab: pass
+crabs = {Crab(): random.random() for _ in range(3)}
+names = {"reef", "mud", "pier", "sluice"}
+print(list(names), sorted(crabs.values()), hash("mud"), time.time(), random.sample(range(99), 5))
+"""
+
+
+def test_the_same_run_again_is_the_same_event_for_event(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.delenv("PYTHONHASHSEED")
+    program = tmp_path / "draw.py"
+    program.write_text(SAME)
+
+    def run(seed: int, clock: dict[str, list[float]]) -> Trace:
+        made = Run(Order(program, seed=seed, clock=clock))
+        made.start()
+        return made.wait()
+
+    first = run(5, {})
+    again = run(5, first.case["clock"])
+    for group, name, _ in files.COLUMNS:
+        ours, theirs = (getattr(getattr(trace, group), name) for trace in (first, again))
+        assert ours.tolist() == theirs.tolist(), f"{group}.{name}"
+    assert (first.values.texts, first.texts.pieces) == (again.values.texts, again.texts.pieces)
+    assert run(6, first.case["clock"]).texts.pieces != first.texts.pieces
+
+
+def test_a_run_alters_no_file_of_the_programs_folder(tmp_path: Path) -> None:
+    program = tmp_path / "writer.py"
+    (tmp_path / "levels.txt").write_text("4\n")
+    (tmp_path / "old.txt").write_text("old")
+    program.write_text(
+        "import os\nprint(open('levels.txt').read(), sorted(os.listdir()))\n"
+        "open('levels.txt', 'w').write('9')\nos.remove('old.txt')\nopen('new.txt', 'w').write('fresh')\n"
+    )
+    run = Run(Order(program))
+    run.start()
+    trace = run.wait()
+    assert trace.texts.pieces[0] == "4\n"
+    assert (tmp_path / "levels.txt").read_text() == "4\n"
+    assert sorted(path.name for path in tmp_path.glob("*.txt")) == ["levels.txt", "old.txt"]
+    told = {row["name"]: (row["change"], row.get("text")) for row in trace.case["written"]}
+    assert told == {"levels.txt": ("changed", "9"), "new.txt": ("new", "fresh"), "old.txt": ("removed", None)}
 
 
 @pytest.mark.parametrize(

@@ -108,9 +108,13 @@ def check_scopes(text: str) -> None:
         is_module = table.get_name() == "top"
         expected.append((table.get_name().strip("<>"), 1 if is_module else table.get_lineno(), bound, free))
     ours = [
-        (function["name"].strip("<>").replace("module", "top"), function["line"])
-        + (set(function["local"]), set(function["free"]) - {"__class__"})
-        for function in points.functions
+        (
+            its["name"].strip("<>").replace("module", "top"),
+            its["line"],
+            set(its["local"]),
+            set(its["free"]) - {"__class__"},
+        )
+        for its in points.functions
     ]
     assert sorted(map(str_sorted, ours)) == sorted(map(str_sorted, expected))
 

@@ -86,7 +86,13 @@ def tour(context: click.Context, outdir: Path) -> None:
     help="The recording to write [default: the program's name with .eelrec, in the current folder].",
 )
 @click.option("--summary", type=click.Path(dir_okay=False, path_type=Path), help="Write a summary of the run as JSON.")
-@click.option("--max-steps", type=click.IntRange(0), default=MAX_STEPS, show_default=True, help="Stop after so many steps; 0 = no limit.")
+@click.option(
+    "--max-steps",
+    type=click.IntRange(0),
+    default=MAX_STEPS,
+    show_default=True,
+    help="Stop after so many steps; 0 = no limit.",
+)
 @click.option("--max-seconds", type=click.FloatRange(0), default=0.0, help="Stop after so many seconds; 0 = no limit.")
 @click.option("--max-memory", type=click.IntRange(0), default=0, help="Stop above so many MiB of memory; 0 = no limit.")
 @click.option(
@@ -97,6 +103,11 @@ def tour(context: click.Context, outdir: Path) -> None:
     help="Stop when more characters are written; 0 = no limit.",
 )
 @click.option("--seed", type=int, help="Seed for random numbers and hashing.")
+@click.option("--keep-clock", is_flag=True, help="Keep what the functions of the module time say, in the recording.")
+@click.option(
+    "--clock", type=click.Path(dir_okay=False, path_type=Path), help="Let the clock say what it said in this recording."
+)
+@click.option("--scratch", is_flag=True, help="Run in a copy of the current folder, which is not altered then.")
 @click.option("--open-library", multiple=True, metavar="MODULE", help="Record inside this library module too.")
 @click.argument("program")
 @click.argument("arguments", nargs=-1, type=click.UNPROCESSED)
@@ -109,12 +120,16 @@ def record(
     max_memory: int,
     max_output: int,
     seed: int | None,
+    keep_clock: bool,
+    clock: Path | None,
+    scratch: bool,
     open_library: tuple[str, ...],
     program: str,
     arguments: tuple[str, ...],
 ) -> None:
     """Run PROGRAM and record it. Input, output and exit status are the program's own."""
     from eelgrass.runs.run import Run
+    from eelgrass.runs.scratch import Scratch
 
     try:
         path = None if as_module else find_program(Path(program))
@@ -129,10 +144,14 @@ def record(
         max_memory,
         max_output,
         seed,
+        _load(clock).case.get("clock", {}) if clock else {} if keep_clock else None,
         open_library,
     )
     run = Run(order)
-    trace = run.record()
+    try:
+        trace = run.record(Scratch(Path.cwd()) if scratch else None)
+    except CannotRunError as error:
+        raise Refused(str(error)) from error
     stem = program.rpartition(".")[2] if as_module else Path(order.name).stem
     target = output or Path(f"{stem}.eelrec")
     try:

@@ -9,7 +9,6 @@ import numpy as np
 from eelgrass.trace.model import FrameEnd, StepKind, Trace
 from eelgrass.trace.values import NOT_SET
 
-
 _ENCLOSING = ("function", "comprehension")
 
 

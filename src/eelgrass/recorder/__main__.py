@@ -4,10 +4,26 @@ import sys
 
 PLAIN = frozenset(sys.modules)  # what a plain run begins with
 
+from importlib.machinery import SourceFileLoader  # noqa: E402
+
+# What we import gets built-in names of its own: the program may give those that it sees another meaning.
+_exec_module = SourceFileLoader.exec_module
+_own_builtins = dict(vars(sys.modules["builtins"]))
+
+
+def _with_own_builtins(loader, module):  # type: ignore[no-untyped-def]
+    module.__dict__["__builtins__"] = _own_builtins
+    _exec_module(loader, module)
+
+
+SourceFileLoader.exec_module = _with_own_builtins  # type: ignore[method-assign]
+
 import json  # noqa: E402
 
 from eelgrass.recorder.child import Run, hide_our_frames  # noqa: E402
 from eelgrass.recorder.unseen import forget_modules  # noqa: E402
+
+SourceFileLoader.exec_module = _exec_module  # type: ignore[method-assign]
 
 
 def _main() -> None:

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from _thread import get_ident
 from _collections import defaultdict  # type: ignore[import-not-found]  # `collections` would take long to load
+from _thread import get_ident
 from collections.abc import Callable
 from typing import Any
 
@@ -36,9 +36,10 @@ class PlainType:
 
 
 class Changes:
-    """`item_set(owner, key)`: `owner[key]` has been assigned. `field_told(point, owner, value)`: a field of `owner`, of a
-    type that keeps it plainly, holds `value` now. `depth` is that of `Frames`; `held` keeps what woven text cannot safely work out twice until its change is told,
-    and `_held_depth` how deep the frames were then, so that what an exception leaves behind is let go."""
+    """`item_set(owner, key)`: `owner[key]` has been assigned. `field_told(point, owner, value)`: a field of `owner`,
+    of a type that keeps it plainly, holds `value` now. `depth` is that of `Frames`; `held` keeps what woven text
+    cannot safely work out twice until its change is told, and `_held_depth` how deep the frames were then, so that
+    what an exception leaves behind is let go."""
 
     def __init__(self, log: Log, depth: list[None]) -> None:
         self.held: list[Any] = []
@@ -116,7 +117,11 @@ class Changes:
         if registry.known(owner) is None or facts.shape != "instance" or not facts.stores_plainly(name):
             self.changed(owner)
             return
-        value = registry.field(owner, facts, name)
+        try:
+            value = registry.field(owner, facts, name)
+        except (KeyError, AttributeError):
+            self.changed(owner)
+            return
         plain.type = kind
         self.field_told(point, owner, value)
 

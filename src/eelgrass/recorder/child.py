@@ -10,10 +10,11 @@ import sys
 import time
 from _signal import signal  # type: ignore[import-not-found]  # `signal` would load `enum`
 from importlib.machinery import SourceFileLoader
+from time import perf_counter
 from types import CodeType, FrameType, ModuleType, TracebackType
 from typing import Any
 
-from eelgrass.recorder import limits, modules, stdio, unseen, wire
+from eelgrass.recorder import clock, limits, modules, stdio, unseen, wire
 from eelgrass.recorder.compiling import source_text, woven_code
 from eelgrass.recorder.hooks import Hooks
 from eelgrass.recorder.log import Log
@@ -41,6 +42,7 @@ class Run:
         )
         self.hooks = Hooks(self._hand_over, order["base_frames"], limits.hand_over_at(order["max_steps"]))
         self._started = 0.0
+        self._clock: clock.Clock | None = None
         self._waited = 0.0
         self._outcome: dict[str, Any] = {"outcome": "finished", "reason": None, "exit_status": 0}
         self._seconds: float | None = None
@@ -87,11 +89,12 @@ class Run:
         os._exit(STOPPED)
 
     def _ending(self, outcome: str, reason: str | None, exit_status: int) -> dict[str, Any]:
-        return {"outcome": outcome, "reason": reason, "exit_status": exit_status, "seconds": self._seconds or 0.0}
+        ending = {"outcome": outcome, "reason": reason, "exit_status": exit_status, "seconds": self._seconds or 0.0}
+        return ending if self._clock is None else {**ending, "clock": self._clock.kept}
 
     def _end_clock(self) -> None:
         if self._seconds is None and self._started:
-            self._seconds = time.perf_counter() - self._started - self._waited
+            self._seconds = perf_counter() - self._started - self._waited
 
     def _finish(self) -> None:
         """The last thing that runs at a normal end of the interpreter."""
@@ -129,11 +132,12 @@ class Run:
     def _before_input(self) -> None:
         self.hooks.log.flush()
         self._block(wire.WAITING, {})
-        self._wait_began = time.perf_counter()
+        self._wait_began = perf_counter()
 
     def _after_input(self, text: str) -> None:
-        self._waited += time.perf_counter() - self._wait_began
+        self._waited += perf_counter() - self._wait_began
         self.hooks.log.input(text)
+        self.hooks.log.flush()  # which says, too, that the waiting is over
 
     # Running
 
@@ -148,11 +152,11 @@ class Run:
         sys.argv[:] = [order["argv0"], *order["arguments"]]
         sys.orig_argv[1:] = [*(["-m", order["module"]] if order["module"] else [program]), *order["arguments"]]
         sys.path[0] = folder
-        if order["seed"] is not None:
-            import random
-
-            random.seed(order["seed"])
-        modules.weave_imports(folder, frozenset(order["open_libraries"]), self._weave_module)
+        seed = None if order["seed"] is None else order["seed"] % (1 << 32)
+        modules.weave_imports(folder, frozenset(order["open_libraries"]), self._weave_module, seed)
+        if order["clock"] is not None:
+            self._clock = clock.Clock(order["clock"])
+            self._clock.set_up(time)
         main = ModuleType("__main__")
         namespace = main.__dict__
         # In the order in which a plain run has them, for a program that prints its globals.
@@ -202,7 +206,7 @@ class Run:
         if self.order["ask_signal"]:
             signal(self.order["ask_signal"], self._asked)
         self.hooks.frames.make_room()
-        self._started = time.perf_counter()
+        self._started = perf_counter()
 
     def end(self, error: BaseException | None) -> None:
         """The program's last statement has run, or `error` went through its module."""

@@ -18,9 +18,7 @@ from eelgrass.recorder.points import Points
 from eelgrass.recorder.weave import Weaver
 
 
-def woven_code(
-    source: bytes, file: str, points: Points, hooks: Hooks, is_own: Callable[[str], bool]
-) -> CodeType:
+def woven_code(source: bytes, file: str, points: Points, hooks: Hooks, is_own: Callable[[str], bool]) -> CodeType:
     """The module's code with hooks; its tables are left in `points`.
 
     Whatever compiling says of the text (SyntaxError, ValueError, warnings) is said by compiling the plain text first,
@@ -40,7 +38,8 @@ def woven_code(
 
 @contextmanager
 def _silence() -> Iterator[None]:
-    """No warnings. The compiler asks the module `warnings` that the program sees, so ours stands in for it meanwhile."""
+    """No warnings. The compiler asks the module `warnings` that the program sees, so ours stands in for it
+    meanwhile."""
     theirs = sys.modules.get("warnings")
     sys.modules["warnings"] = warnings
     try:

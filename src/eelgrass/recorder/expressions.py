@@ -59,7 +59,8 @@ class Expressions:
         return ast.Expr(append("events", self.constant(kind, statement, name)))
 
     def store_reports(self, name: str, statement: int, by: str = "tell", kind: int = wire.STORE) -> list[ast.stmt]:
-        """Reports that `name` has been stored; whole numbers and texts, the commonest values, without a call of ours."""
+        """Reports that `name` has been stored; whole numbers and texts, the commonest values, without a call of
+        ours."""
         point = self.point(kind, statement, self.scope.mangled(name))
         return [self.typed_report(point, load(name), ast.Expr(call(by, ast.Constant(point), load(name))))]
 
@@ -149,11 +150,12 @@ class Expressions:
 
     def _mutating(self, node: ast.Call, function: ast.Attribute) -> ast.expr:
         method = "pop last" if function.attr == "pop" and not node.args else function.attr
-        if isinstance(function.value, ast.Call) and isinstance(function.value.func, ast.Name):
-            if function.value.func.id == "super" and self.scope.params:
-                owner = load(self.scope.params[0])
-                held = ast.Subscript(ast.Tuple([call("hold", owner), node], ast.Load()), ast.Constant(1), ast.Load())
-                return placed([call("called", ast.Constant(method), held)], node)[0]
+        owner = function.value
+        is_super = isinstance(owner, ast.Call) and isinstance(owner.func, ast.Name) and owner.func.id == "super"
+        if is_super and self.scope.params:
+            held = call("hold", load(self.scope.params[0]))
+            both = ast.Subscript(ast.Tuple([held, node], ast.Load()), ast.Constant(1), ast.Load())
+            return placed([call("called", ast.Constant(method), both)], node)[0]
         function.value = placed([call("hold", function.value)], function.value)[0]
         return placed([call("called", ast.Constant(method), node)], node)[0]
 

@@ -40,9 +40,8 @@ class _Waiting:
 class Generators:
     """The frames of one run that have a token.
 
-    `suspended(suspend, resume, value)`: the frame is about to hand `value` to whoever resumed it, and to wait; gives the
-    value. `resumed(resume, sent)`: it has gone on, with `sent` as the value of its `yield`; gives that.
-    """
+    `suspended(suspend, resume, value)`: the frame is about to hand `value` to whoever resumed it, and to wait; gives
+    the value. `resumed(resume, sent)`: it has gone on, with `sent` as the value of its `yield`; gives that."""
 
     def __init__(self, log: Log, frames: Frames) -> None:
         self._log = log
@@ -180,7 +179,7 @@ class Generators:
         def goes_on() -> None:
             self.go_on(this_frame(1), resume, None)
 
-        return map(_SECOND, zip(iter(goes_on, self), iterable))
+        return map(_SECOND, zip(iter(goes_on, self), iterable, strict=False))
 
 
 def _suspender(generators: Generators, log: Log, waiting: dict[int, _Waiting]) -> Callable[[int, int, Any], Any]:

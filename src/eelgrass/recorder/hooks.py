@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import json
 import os
+from _thread import get_ident
 from collections.abc import Callable
 from itertools import chain, islice
-from _thread import get_ident
 from sys import _getframe as this_frame
 from typing import Any
 
@@ -17,10 +18,21 @@ from eelgrass.recorder.nodes import FIELD, MARK, UNTOLD
 from eelgrass.recorder.threads import Threads
 from eelgrass.recorder.unseen import Tracers, make_bottom
 
-
 #: The hooks that look first at which thread calls them; where statements begin, woven text looks itself.
 _CHECKED = (
-    *("tell", "leave", "noted", "passed", "entered", "caught", "unwind", "left", "begin_owner", "item_set", "item_set_held"),
+    *(
+        "tell",
+        "leave",
+        "noted",
+        "passed",
+        "entered",
+        "caught",
+        "unwind",
+        "left",
+        "begin_owner",
+        "item_set",
+        "item_set_held",
+    ),
     *("field_set", "changed", "augmented", "called", "handed", "flushed"),
 )
 
@@ -36,7 +48,7 @@ class Hooks:
         self.changes = Changes(self.log, self.frames.depth)
         self._at_bottom = True
         self._full = full
-        self._tracers = Tracers(os.path.join(os.path.dirname(__file__), ""))
+        self._tracers = Tracers(tuple(os.path.join(os.path.dirname(file), "") for file in (__file__, json.__file__)))
         self._untold: dict[str, list[None]] = {}
         self.threads = Threads(self.log.events, self.log.wholes)
         self._constants = self._table()
@@ -55,7 +67,13 @@ class Hooks:
     def _table(self) -> dict[str, Any]:
         log, frames, generators, changes = self.log, self.frames, self.generators, self.changes
         return {
-            **{"events": log.events, "wholes": log.wholes, "texts": log.texts, "depth": frames.depth, "held": changes.held},
+            **{
+                "events": log.events,
+                "wholes": log.wholes,
+                "texts": log.texts,
+                "depth": frames.depth,
+                "held": changes.held,
+            },
             **{"type": type, "int": int, "str": str, "id": id, "len": len, "islice": islice, "globals": globals},
             **{"chain": chain, "BaseException": BaseException},
             "flush": self.flush,

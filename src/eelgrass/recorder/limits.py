@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import os
-import time
+from time import perf_counter
 
 from eelgrass.recorder import wire
 
@@ -43,7 +43,7 @@ class Limits:
         """A sentence when one of the limits is passed, else None. `started` and now are `time.perf_counter` seconds."""
         if self.max_steps and self._too_many_steps():
             return f"The run was stopped after {self.max_steps:,} steps, which is the limit."
-        if self.max_seconds and time.perf_counter() - started - waited > self.max_seconds:
+        if self.max_seconds and perf_counter() - started - waited > self.max_seconds:
             return f"The run was stopped because it took longer than {self.max_seconds:g} seconds."
         if self.max_memory_mib and _resident_mib() > self.max_memory_mib:
             return f"The run was stopped because it used more than {self.max_memory_mib} MiB of memory."

@@ -52,7 +52,8 @@ class Log:
         self._flushing = False
 
     def flush_whole(self, kinds: bytearray) -> None:
-        """As `flush`, at any moment, for the last time: values whose event is still to come are dropped. `kinds` is the kind of each point."""
+        """As `flush`, at any moment, for the last time: values whose event is still to come are dropped. `kinds` is
+        the kind of each point."""
         if self._flushing:
             return
         wholes, floats, texts = wire.needed(self.events, kinds)
@@ -136,7 +137,7 @@ def _teller(log: Log) -> Tell:
                 events.append(point + wire.OTHER)
         return value
 
-    assert (wire.WHOLE, wire.TEXT, wire.FLOAT, wire.NONE, wire.FALSE, wire.TRUE, wire.REF) == tuple(range(7))
+    assert tuple(range(7)) == (wire.WHOLE, wire.TEXT, wire.FLOAT, wire.NONE, wire.FALSE, wire.TRUE, wire.REF)
     return tell
 
 

@@ -65,7 +65,7 @@ class TypeFacts:
         self.field_dict: Callable[[Any], Any] | None = None
         self.slots: dict[str, Callable[[Any], Any]] = {}
         self.plain_attributes = True
-        self.attributes: set[str] = set()  # names with a data descriptor of the program's own
+        self.attributes: set[str] = set()  # names with a data descriptor, but for slots
         for class_ in reversed(_mro(type_)):
             self._read_class(class_)
         if self.shape == "instance" and self.field_dict is None and not self.slots:
@@ -83,7 +83,8 @@ class TypeFacts:
             ):
                 self.field_dict = entry.__get__
             elif not written_in_python:
-                continue
+                if kind is GetSetDescriptorType or kind is MemberDescriptorType:
+                    self.attributes.add(name)
             elif kind is MemberDescriptorType:
                 self.slots[name] = entry.__get__
             elif name in ("__setattr__", "__getattribute__"):
@@ -243,8 +244,9 @@ class Registry:
 
     def _fields(self, obj: Any, facts: TypeFacts) -> dict[str, Any] | None:
         if facts.shape == "class":
-            entries = list(_namespace(obj).items())
-            return {name: self.plain(value) for name, value in entries if not name.startswith("__")}
+            entries = list((_namespace(obj) or {}).items())  # a class on its way out has none
+            own = [(name, value) for name, value in entries if type(name) is str and not name.startswith("__")]
+            return {name: self.plain(value) for name, value in own}
         if facts.field_dict is None and not facts.slots:
             return None
         fields: dict[str, Any] = {}
@@ -259,13 +261,19 @@ class Registry:
         return fields
 
     def field(self, obj: Any, facts: TypeFacts, name: str) -> Any:
-        """The value of a field that is stored plainly, and is there."""
+        """The value of a field that is stored plainly. Raises KeyError when it is not where it should be."""
         slot = facts.slots.get(name)
-        return slot(obj) if slot is not None else facts.field_dict(obj)[name] if facts.field_dict else None
+        if slot is not None:
+            return slot(obj)
+        if facts.field_dict is None:
+            raise KeyError(name)
+        return facts.field_dict(obj)[name]
 
     def forget_facts(self) -> None:
         """Some class has changed."""
-        self._old_facts.update((id(facts), facts) for facts in self._facts.values())  # their types stay, since identities stand for them elsewhere
+        self._old_facts.update(
+            (id(facts), facts) for facts in self._facts.values()
+        )  # their types stay, since identities stand for them elsewhere
         self._facts.clear()
 
     def plain(self, value: Any, nesting: int = 0) -> Any:

@@ -15,9 +15,8 @@ BODY, ORELSE, HANDLER, FINAL, EXPRESSION = range(5)
 class Points:
     """Collects the tables while a module is woven; `as_json` is what the MODULE block carries.
 
-    A *point* is a place in the woven text that reports: (kind, statement, function, detail). The detail is a name or, for
-    the value of a part of a statement, the number of that expression.
-    """
+    A *point* is a place in the woven text that reports: (kind, statement, function, detail). The detail is a name or,
+    for the value of a part of a statement, the number of that expression."""
 
     def __init__(self, first_point: int) -> None:
         self.first_point = first_point

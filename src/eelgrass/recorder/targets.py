@@ -87,9 +87,9 @@ class Targets:
                 told_by, owner, key = told_by + "_held", key, owner  # taken in the other order
             yield ast.Expr(call(told_by, owner, key))
 
-
     def _field_report(self, node: ast.Attribute, owner: ast.expr, held: bool, statement: int) -> ast.stmt:
-        """Where the owner can be read twice, and its type is known to keep the field plainly, the field is read here."""
+        """Where the owner can be read twice, and its type is known to keep the field plainly, the field is read
+        here."""
         weaver, name = self._weaver, self._weaver.scope.mangled(node.attr)
         point = weaver.constant(wire.SET_FIELD, statement, name)
         plain = hook(f"{FIELD}{point.value!r}")

@@ -41,8 +41,8 @@ def make_bottom(frame: FrameType) -> None:
 class Tracers:
     """Trace functions of the program's own, which are not to see our hooks."""
 
-    def __init__(self, ours: str) -> None:
-        self._ours = ours
+    def __init__(self, ours: tuple[str, ...]) -> None:
+        self._ours = ours  # the folders of the files in which hooks are at work
         self._theirs: dict[int, Any] = {}
 
     def tracer(self, function: Any) -> Any:

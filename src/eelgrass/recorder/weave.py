@@ -331,7 +331,9 @@ class Weaver(Expressions):
         if self.guarded:
             return self.constant_report(self.point(wire.RETURNING, statement), value)
         told = self.constant_report(self.point(wire.LEAVE, statement), value)
-        return None if told is None else [*told, ast.Delete([ast.Subscript(hook("depth"), ast.Constant(-1), ast.Del())])]
+        return (
+            None if told is None else [*told, ast.Delete([ast.Subscript(hook("depth"), ast.Constant(-1), ast.Del())])]
+        )
 
     # Functions and classes
 

@@ -24,7 +24,11 @@ MAX_OUTPUT_CHARACTERS = 10_000_000
 
 @dataclass(frozen=True)
 class Order:
-    """One run to make. `module` is set for `-m`, when `program` is not used. Limits of 0 mean no limit."""
+    """One run to make. `module` is set for `-m`, when `program` is not used. Limits of 0 mean no limit.
+
+    `clock`: the readings, in seconds, that the functions of `time` are to begin with; readings are kept in the
+    recording's case unless it is None.
+    """
 
     program: Path | None = None
     module: str | None = None
@@ -34,6 +38,7 @@ class Order:
     max_memory_mib: int = 0
     max_output: int = MAX_OUTPUT_CHARACTERS
     seed: int | None = None
+    clock: dict[str, list[float]] | None = None
     open_libraries: tuple[str, ...] = ()
 
     @property

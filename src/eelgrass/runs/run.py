@@ -20,6 +20,7 @@ from typing import IO, Any
 
 from eelgrass.recorder import wire
 from eelgrass.runs.order import Order, check_text, child_script
+from eelgrass.runs.scratch import Scratch
 from eelgrass.trace.build import Builder
 from eelgrass.trace.model import Outcome, Trace
 from eelgrass.trace.stream import StreamError
@@ -69,25 +70,27 @@ class Run:
         self._deadline = time.monotonic() + order.max_seconds + _GRACE_SECONDS if order.max_seconds else None
         self._asked_at: float | None = None
         self._own_session = False
+        self._scratch: Scratch | None = None
         self._too_late = False
 
     # For a window: the program talks to us
 
     def start(self) -> None:
-        """Starts the program in a session of its own, with its input and output in our hands.
+        """Starts the program in a session of its own and in a copy of its folder, with its input and output in our
+        hands.
 
         Raises CannotRunError when its text does not compile, OSError when no process can be had.
         """
         if self.order.program is not None:
             check_text(self.order.program)
-        folder = self.order.program.resolve().parent if self.order.program else None
+            self._scratch = Scratch(self.order.program.resolve().parent)
         self._own_session = True
         stream = self._spawn(
             stdin=subprocess.PIPE,
             stdout=subprocess.DEVNULL,
             stderr=subprocess.PIPE,
             start_new_session=True,
-            cwd=folder,
+            cwd=self._scratch.folder if self._scratch else None,
         )
         self._thread = threading.Thread(target=self._read, args=(stream,), name="eelgrass-run", daemon=True)
         self._thread.start()
@@ -134,11 +137,15 @@ class Run:
 
     # For a shell: the program has our standard streams
 
-    def record(self) -> Trace:
-        """Runs the program with our own standard input, output and error, and blocks until it has ended."""
+    def record(self, scratch: Scratch | None = None) -> Trace:
+        """Runs the program with our own standard input, output and error, where we are or in `scratch`, and blocks
+        until it has ended."""
+        self._scratch = scratch
         interrupt = signal.signal(signal.SIGINT, signal.SIG_IGN)  # an interrupt is the program's to answer
         try:
-            stream = self._spawn(preexec_fn=lambda: signal.signal(signal.SIGINT, interrupt))
+            stream = self._spawn(
+                preexec_fn=lambda: signal.signal(signal.SIGINT, interrupt), cwd=scratch.folder if scratch else None
+            )
             self._read(stream)
         finally:
             signal.signal(signal.SIGINT, interrupt)
@@ -202,6 +209,9 @@ class Run:
                 pass
             process.stderr.close()
         self.end_input()
+        if self._scratch is not None:
+            self._builder.case["written"] = self._scratch.written()
+            self._scratch.remove()
         self._arrived.put(None)
         building.join()
         self._conclude()
@@ -211,17 +221,18 @@ class Run:
         """Reads what is there; False at the end of the stream, or when nothing is there."""
         data = _read_some(fd)
         if data and self._broken is None:
-            if self._waiting_since is not None:
-                self._waited += time.monotonic() - self._waiting_since
-                self._waiting_since = None
             try:
                 for block in self._blocks.feed(data):
-                    if block[0] == wire.WAITING:
-                        self._waiting_since = time.monotonic()
+                    self._note_waiting(block[0] == wire.WAITING)
                     self._arrived.put(block)
             except wire.StreamError as error:
                 self._broken = str(error)
         return bool(data)
+
+    def _note_waiting(self, waits: bool) -> None:
+        if self._waiting_since is not None:
+            self._waited += time.monotonic() - self._waiting_since
+        self._waiting_since = time.monotonic() if waits else None
 
     def _take_bell(self, fd: int) -> bool:
         os.eventfd_read(fd)
@@ -288,7 +299,9 @@ class Run:
             self._builder.outcome = Outcome("stopped", "You stopped the run.", STOPPED)
         elif self._too_late:
             most = f"{self.order.max_seconds:g} seconds"
-            self._builder.outcome = Outcome("stopped", f"The run was stopped because it took longer than {most}.", STOPPED)
+            self._builder.outcome = Outcome(
+                "stopped", f"The run was stopped because it took longer than {most}.", STOPPED
+            )
         elif not self._ended and not self._builder.program.modules:
             said = self._errors.decode("utf-8", "replace").strip().rpartition("\n")[2]
             self._builder.outcome = Outcome("stopped", f"The program could not be started. {said}".strip(), status)
@@ -315,7 +328,7 @@ def _read_some(fd: int) -> bytes:
 
 def _case(order: Order) -> dict[str, Any]:
     program = str(order.program) if order.program else None
-    return {"program": program, "module": order.module, "arguments": list(order.arguments)}
+    return {"program": program, "module": order.module, "arguments": list(order.arguments), "seed": order.seed}
 
 
 def _environment(order: Order) -> dict[str, str]:
@@ -338,6 +351,7 @@ def _told(order: Order, fd: int) -> dict[str, Any]:
         "folder": folder,
         "open_libraries": list(order.open_libraries),
         "seed": order.seed,
+        "clock": order.clock,
         "base_frames": BASE_FRAMES,
         "max_steps": order.max_steps,
         "max_seconds": order.max_seconds,

@@ -74,13 +74,15 @@ class Builder:
         """Takes the run's outcome."""
         try:
             told = json.loads(payload)
+            if "clock" in told:
+                self.case["clock"] = _clock(told["clock"])
             self.outcome = Outcome(
                 str(told["outcome"]),
                 None if told["reason"] is None else str(told["reason"]),
                 int(told["exit_status"]),
                 float(told["seconds"]),
             )
-        except (ValueError, KeyError, TypeError):
+        except (ValueError, KeyError, TypeError, AttributeError):
             impossible("its end is not said as it should be")
 
     def chunk(self, payload: bytes) -> None:
@@ -176,8 +178,8 @@ class Builder:
     # What happens inside a step
 
     def _singles(self, chunk: Chunk, events: Events, layout: Layout) -> None:
-        """Takes what changes inside objects. Of objects whose length changes, or that are told of whole, one event after
-        the other; of all others the elements and fields that are set, a column at a time."""
+        """Takes what changes inside objects. Of objects whose length changes, or that are told of whole, one event
+        after the other; of all others the elements and fields that are set, a column at a time."""
         kinds = events.kinds
         owners = np.append(chunk.wholes, 0)[np.where(_SETS[kinds], layout.whole, -1)]
         single = np.isin(kinds, _SINGLE)
@@ -307,6 +309,10 @@ class Builder:
             waiting,
             self.case,
         )
+
+
+def _clock(told: dict[str, list[float]]) -> dict[str, list[float]]:
+    return {str(name): [float(reading) for reading in readings] for name, readings in told.items()}
 
 
 def _list(text: str, size: int) -> list[Any]:

@@ -141,15 +141,20 @@ def _check_tagged(told: object, objects: int, nesting: int = 0) -> None:
     if told[0] == "tuple":
         for part in told[1:]:
             _check_tagged(part, objects, nesting + 1)
-    elif told[0] == "int":
-        int(told[1], 16)
-    elif told[0] == "bytes":
-        bytes.fromhex(told[1])
-    elif told[0] == "cut":
-        if len(told) != 3 or type(told[1]) is not str or type(told[2]) is not int:
-            raise ValueError("a value has the wrong form")
-    elif told[0] == "complex":
-        complex(told[1], told[2])
+    else:
+        _check_plain(told)
+
+
+def _check_plain(told: list[object]) -> None:
+    """The parts of a tagged list that holds no other values."""
+    tag, *parts = told
+    types = {"int": (str,), "bytes": (str,), "complex": (float, float), "cut": (str, int), "ellipsis": ()}[str(tag)]
+    if len(parts) != len(types) or not all(isinstance(part, type_) for part, type_ in zip(parts, types, strict=True)):
+        raise ValueError("a value has the wrong form")
+    if tag == "int":
+        int(str(parts[0]), 16)
+    elif tag == "bytes":
+        bytes.fromhex(str(parts[0]))
 
 
 def _check_slots(trace: Trace) -> None:

@@ -49,7 +49,8 @@ class Steps:
 @dataclass(frozen=True)
 class Frames:
     """One row a frame. `caller` is -1 for the first module, `call_step` the caller's step that made the call, `last`
-    its last step (-1: still open), `thread` the one it began in (0: the main one), `value` what it handed back or the exception that ended it (a value number)."""
+    its last step (-1: still open), `thread` the one it began in (0: the main one), `value` what it handed back or the
+    exception that ended it (a value number)."""
 
     function: Ints
     caller: Ints

@@ -126,7 +126,8 @@ class ObjectBuilder:
 
     def _size(self, number: int) -> int:
         known = self._known(number)
-        size = self._values.view().get(self._now.get(known.get((Part.SIZE, 0), -1), NOT_SET))
+        value = self._now.get(known.get((Part.SIZE, 0), -1), NOT_SET)
+        size = self._values.view().get(value) if value != NOT_SET else None
         if type(size) is not int or not 0 <= size <= len(known):
             raise StreamError("The recorded program's event stream changes the length of what has none.")
         return size

@@ -107,7 +107,8 @@ class PointTable:
         return result
 
     def _owner(self, function: int, name: str) -> int:
-        """The function whose frames hold a name that is not local to `function`: an enclosing one's, or the module's."""
+        """The function whose frames hold a name that is not local to `function`: an enclosing one's, or the
+        module's."""
         functions = self._program.functions
         wanted = ("function", "comprehension") if name in functions[function].free else ()
         function = functions[function].parent

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-
 #: The arm of a statement that is a lambda or comprehension inside of another statement.
 EXPRESSION = 4
 
@@ -40,8 +39,8 @@ class Function:
 @dataclass(frozen=True)
 class Statement:
     """A statement's place (lines from 1, columns in UTF-8 bytes from 0), kind (`if`, `assign`, …), and the compound
-    statement that it stands in (-1: none) with the arm of it (0 body, 1 else, 2 handler, 3 finally, 4: it is a lambda or
-    comprehension in its expressions)."""
+    statement that it stands in (-1: none) with the arm of it (0 body, 1 else, 2 handler, 3 finally, 4: it is a lambda
+    or comprehension in its expressions)."""
 
     line: int
     column: int
@@ -55,7 +54,8 @@ class Statement:
 
 @dataclass(frozen=True)
 class Expression:
-    """A part of a statement whose value was recorded: its place, kind (`call`, `yield`, …), and statement (-1: none)."""
+    """A part of a statement whose value was recorded: its place, kind (`call`, `yield`, …), and statement (-1:
+    none)."""
 
     line: int
     column: int

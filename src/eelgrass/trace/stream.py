@@ -84,7 +84,6 @@ class Chunk:
             _split(parts[4], np.frombuffer(parts[3], "<u4")),
         )
 
-
     def until(self, end: int) -> Chunk:
         """The chunk without the events from `end` on."""
         return Chunk(self.events[:end], self.wholes, self.floats, self.texts)
@@ -112,7 +111,6 @@ class Layout:
         if found != [len(chunk.wholes), len(chunk.floats), len(chunk.texts)]:
             raise StreamError("The recorded program's event stream holds events and values that do not match.")
         return Layout(form, ends[0] - wholes, ends[1] - floats, ends[2] - texts)
-
 
     def until(self, end: int) -> Layout:
         """The layout without the events from `end` on."""

@@ -1,7 +1,7 @@
 """The stretches of a run in which each frame was on the call stack.
 
-A frame has one, from its first step to its last; a generator's or coroutine's has one more each time that it is resumed.
-"""
+A frame has one, from its first step to its last; a generator's or coroutine's has one more each time that it is
+resumed."""
 
 from __future__ import annotations
 

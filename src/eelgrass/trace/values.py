@@ -12,7 +12,6 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
-import numpy.typing as npt
 
 from eelgrass.trace.columns import Bytes, Column, Ints, Wides
 
