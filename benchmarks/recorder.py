@@ -10,7 +10,7 @@ from pathlib import Path
 
 from benchmarks.measure import machine
 
-ROUNDS = 7
+ROUNDS = 5
 
 #: Programs of the field station, each long enough that start-up does not count.
 PROGRAMS = {

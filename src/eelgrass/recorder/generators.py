@@ -176,8 +176,12 @@ class Generators:
     def through(self, resume: int, iterable: Any) -> Iterator[Any]:
         """What stands between them: the iterable, with a look at the frame before each of its elements is asked for."""
 
+        waiting = self._waiting
+
         def goes_on() -> None:
-            self.go_on(this_frame(1), resume, None)
+            frame = this_frame(1)
+            if waiting[id(frame)].suspended:
+                self.go_on(frame, resume, None)
 
         return map(_SECOND, zip(iter(goes_on, self), iterable, strict=False))
 
@@ -193,9 +197,9 @@ def _suspender(generators: Generators, log: Log, waiting: dict[int, _Waiting]) -
         its.resume = resume
         tell(suspend, value)
         del depth[-1]
-        below = frame.f_back
-        if below is not None and id(below) in waiting:
-            generators.chain_suspended(below, value)
+        link = waiting.get(id(frame.f_back))
+        if link is not None and link.hands_on:
+            generators.chain_suspended(frame.f_back, value)
         return value
 
     return suspended
@@ -210,8 +214,8 @@ def _resumer(generators: Generators, log: Log, waiting: dict[int, _Waiting]) -> 
         its = waiting[id(frame)]
         its.hands_on = False
         if its.suspended:
-            below = frame.f_back
-            if below is not None and id(below) in waiting:
+            link = waiting.get(id(frame.f_back))
+            if link is not None and link.suspended:
                 generators.go_on(frame, resume, sent)
                 return sent
             its.suspended = False

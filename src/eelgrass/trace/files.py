@@ -91,7 +91,7 @@ def _write(trace: Trace, file: Any) -> None:
         "case": trace.case,
         "rows": {f"{group}.{name}": len(getattr(getattr(trace, group), name)) for group, name, _ in COLUMNS},
     }
-    with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED, compresslevel=3) as archive:
+    with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED, compresslevel=1) as archive:
         archive.writestr("manifest.json", json.dumps(manifest, indent=1))
         archive.writestr("program.json", json.dumps(program))
         for name, lines in _texts(trace).items():
