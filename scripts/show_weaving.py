@@ -14,9 +14,9 @@ from eelgrass.recorder.wire import FIRST_POINT
 def main() -> None:
     """Weaves the program named on the command line."""
     program = Path(sys.argv[1])
-    woven = Weaver(Points(FIRST_POINT), ast.parse(program.read_bytes(), str(program))).module()
+    woven = Weaver(Points(FIRST_POINT), ast.parse(program.read_bytes(), str(program)), lambda _module: False).module()
     mark = re.escape(repr(MARK).strip("'"))
-    print(re.sub(f"'{mark}(\\w+)'", r"‹\1›", ast.unparse(woven)))
+    print(re.sub(f"'{mark}([\\w ]+)'", r"‹\1›", ast.unparse(woven)))
 
 
 main()

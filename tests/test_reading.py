@@ -256,6 +256,8 @@ def test_a_generator_stands_on_the_stack_of_whoever_resumed_it(record: Record) -
     ]
     waits = inside[3]
     assert [row.text for row in recording.layers.at(waits)[-1].rows if row.status == "returns"] == ["4"]
+    notes = [recording.notes.of_visit(step, shown) for step, shown in ((inside[2], waits), (inside[2], inside[4] + 1))]
+    assert [note.text for note in notes if note] == ["hands out 4, waits", "change ← 5"]
     # Where it waits, On leads to the one who asked; back from where it goes on leads to the call.
     assert trace.line_of(places.next_line(waits)) == 11
     assert trace.line_of(places.into(places.next_line(waits))) == 5

@@ -278,3 +278,20 @@ def test_the_tour_drives_a_real_window_on_a_screen(tmp_path: Path) -> None:
         for name in ("at-the-end", "gauges-start", "gives-back", "reading", "shared-list", "waiting-for-input")
     )
     assert len(files.load(tmp_path / "tour" / "ferry_list.eelrec").texts.pieces) > 5
+
+
+def test_a_run_again_draws_the_same_and_a_new_draw_other_numbers_and_files_stay_as_they_were(
+    window: Window, qtbot: QtBot, tmp_path: Path
+) -> None:
+    (tmp_path / "log.txt").write_text("old")
+    text = "import random\nprint(random.random())\nopen('log.txt', 'w').write('new')\n"
+    open_program(window, qtbot, tmp_path / "drift.py", text)
+    drawn = []
+    for again in ("run_again", "run_draw", "run_again"):
+        assert window.reader.recording is not None
+        drawn.append(window.reader.recording.trace.texts.pieces[0])
+        with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+            getattr(window, again)()
+    assert drawn[0] == drawn[1] != drawn[2]
+    assert (tmp_path / "log.txt").read_text() == "old"
+    assert "log.txt" in window.notice.text()

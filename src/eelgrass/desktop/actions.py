@@ -37,6 +37,9 @@ ACTIONS: tuple[Action, ...] = (
     Action(
         "run_new", "Run with new input", "Run the program again and type its input anew", ("Ctrl+Shift+R",), "run_anew"
     ),
+    Action(
+        "run_draw", "Run with a new draw", "Run the program again with other random numbers", ("Ctrl+D",), "run_draw"
+    ),
     Action("stop", "Stop the run", "Stop the running program and keep what is recorded", ("Ctrl+.",), "stop_run"),
     Action("keys", "Keys", "Show all keys", ("F1",), "show_keys"),
 )

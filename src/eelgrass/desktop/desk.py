@@ -38,6 +38,7 @@ class Desk(QObject):
         self.title = ""
         self.exercise: Exercise | None = None
         self.is_waiting = False
+        self.draw = 1  # the same again draws the same random numbers
         self.runner.waiting.connect(self._on_waiting)
         self.runner.ended.connect(self._on_ended)
         self._loaded.connect(self._on_loaded)
@@ -101,7 +102,7 @@ class Desk(QObject):
         self.is_waiting = False
         self.notice.emit("", False)
         try:
-            self.runner.start(Order(self.program), prepared)
+            self.runner.start(Order(self.program, seed=self.draw), prepared)
         except CannotRunError as error:
             self.reader.show(None)
             self.text_broken.emit(self.program.read_text(errors="replace"), error.line or 0)
@@ -147,4 +148,15 @@ class Desk(QObject):
         elif outcome.outcome == "exited" and outcome.exit_status:
             self.notice.emit(f"The program ended itself with exit status {outcome.exit_status}.", False)
         else:
-            self.notice.emit("", False)
+            self.notice.emit(_written(recording), False)
+
+
+def _written(recording: Recording) -> str:
+    """A sentence about the files that the program wrote, or ''."""
+    written = recording.trace.case.get("written")
+    rows = written if isinstance(written, list) else []
+    names = [str(row.get("name")) for row in rows if isinstance(row, dict)]
+    if not names:
+        return ""
+    told = ", ".join(names[:4]) + (", …" if len(names) > 4 else "")
+    return f"The program wrote to files: {told}. It did so in a copy of its folder; your own files are as they were."

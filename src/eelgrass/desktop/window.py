@@ -133,6 +133,7 @@ class Window(QMainWindow):
         for name, usable in (
             ("run", self.desk.program is not None and not running),
             ("run_new", self.desk.program is not None and not running),
+            ("run_draw", self.desk.program is not None and not running),
             ("stop", running),
             ("save", self.reader.recording is not None and not running),
         ):
@@ -202,6 +203,11 @@ class Window(QMainWindow):
     def run_anew(self) -> None:
         """Runs the program again, with input typed anew."""
         self.desk.run([])
+
+    def run_draw(self) -> None:
+        """Runs the program again with other random numbers."""
+        self.desk.draw += 1
+        self.run_again()
 
     def stop_run(self) -> None:
         """Stops the running program."""

@@ -37,8 +37,11 @@ class Changes:
 
     def own_steps(self, step: int) -> list[int]:
         """The steps during which the statement of `step` itself is at work: that step, and the last one of each
-        call that it made, after which it goes on."""
+        call that it made, after which it goes on; and the one at which it goes on after a `yield`."""
         ends = [call.last for call in self.places.calls_made(step)]
+        after = self.places.next_in_frame(step)
+        if after >= 0 and self.places.waits_at(after):
+            ends.append(self.places.goes_on_at(after))
         return [step, *[end for end in ends if end >= 0]]
 
     def of_statement(self, step: int) -> list[Change]:

@@ -9,7 +9,7 @@ from eelgrass.reading import values
 from eelgrass.reading.changes import Change, Changes
 from eelgrass.reading.loops import LOOPS, inside, pass_at
 from eelgrass.reading.places import Places
-from eelgrass.reading.state import bindings_of, value_of_name
+from eelgrass.reading.state import bindings_of, handed_back, value_of_name
 from eelgrass.reading.visits import Visits
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import StepKind, Trace
@@ -57,6 +57,15 @@ class Notes:
         if after < 0 or after > step:
             calling = any(call.first <= step for call in self.places.calls_made(visit))
             return Note("in this call", "in this call", visit) if calling else None
+        if self.places.waits_at(after):
+            goes_on = self.places.next_in_frame(after)
+            if not 0 <= goes_on <= step:
+                value = handed_back(self.trace, self.places.frame_of(after), after)
+                short, long = (
+                    f"hands out {brief(self.trace, value, after, length)}, waits" for length in (_SHORT, _LONG)
+                )
+                return Note(short, long, visit)
+            after = goes_on
         if visit not in self._finished:
             self._finished[visit] = self._finished_visit(visit, after)
         return self._finished[visit]

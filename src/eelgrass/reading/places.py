@@ -108,6 +108,18 @@ class Places:
         its = self.trace.stretches
         return [Call(int(its.frame[row]), int(its.first[row]), int(its.last[row])) for row in order[low:high]]
 
+    def waits_at(self, step: int) -> bool:
+        """Whether `step` is where a frame hands out a value and waits, to go on later."""
+        frame = self.frame_of(step)
+        its = self.trace.stretches
+        return bool(its.last[its.row_at(frame, step)] == step) and int(self.trace.frames.last[frame]) != step
+
+    def goes_on_at(self, step: int) -> int:
+        """The step at which a frame that waits at `step` is resumed; -1 if it never is."""
+        its, frame = self.trace.stretches, self.frame_of(step)
+        row = its.row_at(frame, step) + 1
+        return int(its.first[row]) if row < len(its.frame) and its.frame[row] == frame else -1
+
     def into(self, step: int) -> int:
         """The first stop in the first call that the statement makes; the next line where it makes none."""
         for call in self.calls_made(step):

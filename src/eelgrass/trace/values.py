@@ -21,7 +21,7 @@ _WIDE = struct.Struct("<q")
 
 
 class Kind:
-    """What a value is; the codes are those of the stream."""
+    """What a value is, as recordings have it."""
 
     NONE = 0
     TRUTH = 1
