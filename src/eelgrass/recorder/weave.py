@@ -32,22 +32,10 @@ from eelgrass.recorder.nodes import (
     placed,
 )
 from eelgrass.recorder.points import BODY, FINAL, HANDLER, ORELSE, Points
+from eelgrass.recorder.reach import LIFETIMES, names_in, outside_names
 from eelgrass.recorder.scopes import scope_of
 from eelgrass.recorder.targets import Targets
 from eelgrass.recorder.threads import MODULES as THREAD_MODULES
-
-#: Libraries that change nothing of what they are handed, as far as anybody could see it.
-_HARMLESS = frozenset(
-    (
-        *("abc", "ast", "calendar", "cmath", "collections", "colorsys", "copy", "dataclasses", "datetime", "decimal"),
-        *("difflib", "enum", "fractions", "functools", "inspect", "itertools", "json", "math", "numbers", "os"),
-        *("pathlib", "platform", "re", "statistics", "string", "sys", "textwrap", "time", "typing", "unicodedata"),
-    )
-)
-
-
-#: Names by which a program can tell how long an object lives.
-_LIFETIMES = frozenset(("__del__", "weakref", "gc", "getrefcount", "_weakref"))
 
 
 class Loop:
@@ -72,18 +60,14 @@ class Weaver(Expressions):
     def __init__(
         self, points: Points, tree: ast.Module, is_own: Callable[[str], bool], hooks_told: bool = False
     ) -> None:
-        super().__init__(points, scope_of(tree, None), frozenset(_outside_names(tree, is_own)))
+        super().__init__(points, scope_of(tree, None), frozenset(outside_names(tree, is_own)))
         self.loops: list[Loop] = []
         self.guarded = False
         self.shared: list[str] = []
         self._tree = tree
-        names = {
-            (getattr(part, "id", getattr(part, "attr", getattr(part, "name", ""))) or "").partition(".")[0]
-            for part in ast.walk(tree)
-        }
-        names.update((getattr(part, "module", None) or "").partition(".")[0] for part in ast.walk(tree))
+        names = names_in(tree)
         self.threaded = hooks_told or not names.isdisjoint(THREAD_MODULES)
-        self.sees_lifetimes = not names.isdisjoint(_LIFETIMES)
+        self.sees_lifetimes = not names.isdisjoint(LIFETIMES)
         self._may_grow = not names.isdisjoint(("defaultdict", "__missing__"))
 
     def module(self) -> ast.Module:
@@ -396,18 +380,3 @@ class Weaver(Expressions):
             else:
                 opening += self.store_reports(param, -1, kind=wire.BIND)
         return opening
-
-
-def _outside_names(tree: ast.Module, is_own: Callable[[str], bool]) -> Iterator[str]:
-    """The names that imports bind to code which is not woven and not known to be harmless."""
-    for node in ast.walk(tree):
-        if isinstance(node, ast.ImportFrom):
-            modules = [node.module or "."] * len(node.names) if not node.level else []
-        elif isinstance(node, ast.Import):
-            modules = [alias.name for alias in node.names]
-        else:
-            continue
-        for module, name in zip(modules, names_imported(node), strict=False):
-            root = module.partition(".")[0]
-            if root not in _HARMLESS and not is_own(root):
-                yield name
