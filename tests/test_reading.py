@@ -10,6 +10,7 @@ from eelgrass.reading.loops import pass_at
 from eelgrass.reading.output import number_past, prompt
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import frames_at
+from eelgrass.trace.model import FrameEnd
 from eelgrass.trace.values import NOT_SET
 
 SURVEY = """\
@@ -293,3 +294,36 @@ def test_calls_inside_of_expressions_tell_their_results_and_exceptions_their_pla
     assert trace.outcome.reason == "ZeroDivisionError: float division by zero, at line 2."
     assert lines[int(raised.line[0]) - 1][int(raised.column[0]) : int(raised.end_column[0])] == "load / (2 - load)"
     assert lines[int(raised.line[1]) - 1][int(raised.column[1]) : int(raised.end_column[1])] == "weigh(weigh(1) + 1)"
+
+
+def test_frames_that_an_exception_leaves_without_a_word_have_ended(record: Record) -> None:
+    trace = record(
+        "weigh = lambda load: load / 0\ntry:\n    [weigh(load) for load in (1, 2)]\n"
+        "except ZeroDivisionError:\n    pass\n"
+    ).trace
+    names = [trace.function_of_frame(frame).name for frame in range(len(trace.frames))]
+    assert names == ["<module>", "<listcomp>", "<lambda>"]
+    assert trace.frames.end.tolist() == [FrameEnd.RETURNED, FrameEnd.RAISED, FrameEnd.RAISED]
+    assert trace.line_of(int(trace.frames.last[2])) == 3
+
+
+def test_each_thread_has_a_stack_of_its_own(record: Record) -> None:
+    recording = record(
+        "import threading, queue\nbeds = queue.Queue()\ndef count(name):\n    size = beds.get()\n    return size\n"
+        "boats = [threading.Thread(target=count, args=(name,)) for name in ('reef', 'mud')]\n"
+        "for boat in boats:\n    boat.start()\nfor size in (3, 4):\n    beds.put(size)\n"
+        "for boat in boats:\n    boat.join()\n"
+    )
+    trace = recording.trace
+    counts = [frame for frame in range(len(trace.frames)) if trace.function_of_frame(frame).name == "count"]
+    assert [int(trace.frames.thread[frame]) for frame in counts] == [1, 2]
+    shown = []
+    for frame in counts:
+        layers = recording.layers.at(int(trace.frames.last[frame]))
+        assert [layer.title for layer in layers] == ["count"], "what the main thread does is not below it"
+        rows = {row.name: row.text for row in layers[0].rows}
+        assert rows["size"] == rows["gives back"]
+        shown.append((rows["name"], rows["size"]))
+    # Which of the two is woken first is nobody's to say.
+    assert sorted(name for name, _ in shown) == ["'mud'", "'reef'"]
+    assert sorted(size for _, size in shown) == ["3", "4"]

@@ -274,6 +274,23 @@ def test_a_module_by_name_and_a_text_that_does_not_compile(tmp_path: Path) -> No
     assert (tmp_path / "bay.eelrec").exists()
 
 
+def test_a_lower_recursion_limit_ends_a_program_as_in_a_plain_run(tmp_path: Path) -> None:
+    program = tmp_path / "shallow.py"
+    program.write_text(
+        "import sys\nsys.setrecursionlimit(120)\n"
+        "def dive(depth):\n    rows = [depth]\n    return dive(depth + 1) + rows[0]\n"
+        "try:\n    dive(0)\nexcept RecursionError as error:\n    print(error, sys.getrecursionlimit())\n"
+        "try:\n    sys.setrecursionlimit(-1)\nexcept ValueError as error:\n    print(error)\ndive(0)\n"
+    )
+
+    def ends(*command: str) -> tuple[str, str, int]:
+        whole = [sys.executable, *command, str(program)]
+        done = subprocess.run(whole, capture_output=True, text=True, cwd=tmp_path, check=False, timeout=60)
+        return done.stdout, done.stderr, done.returncode
+
+    assert ends("-m", "eelgrass.cli", "record") == ends("-B")
+
+
 def test_a_program_may_set_its_own_recursion_limit(record: Record) -> None:
     recording = record(
         "import sys\nsys.setrecursionlimit(2500)\ndef dive(depth):\n    return depth and dive(depth - 1)\n"

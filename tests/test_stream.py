@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from eelgrass.reading.values import text as value_text
 from eelgrass.recorder import wire
 from eelgrass.recorder.log import Log
-from eelgrass.trace.build import Builder
+from eelgrass.trace.build import _STEP_KIND, Builder
 from eelgrass.trace.stream import WHOLES, K, StreamError
 
 MODULE = {
@@ -148,6 +148,23 @@ def test_a_program_of_one_line_becomes_columns() -> None:
 def test_a_stream_that_cannot_be_is_refused(events: list[int], wholes: tuple[int, ...], texts: tuple[str, ...]) -> None:
     with pytest.raises(StreamError, match=r"cannot be|never described|nobody announced|do not match"):
         builder().chunk(chunk(events, wholes, texts=texts))
+
+
+def test_both_ends_know_the_same_kinds_for_steps() -> None:
+    assert {kind for kind in range(K.COUNT) if _STEP_KIND[kind] >= 0} == wire.STEPS
+
+
+def test_an_interruption_waits_until_what_is_written_is_whole() -> None:
+    seen: list[str] = []
+
+    def hand_over(log: Log) -> None:
+        log.interrupt(lambda: seen.append(f"interrupted with {len(log.events)} events"))
+        seen.append(f"handed over {len(log.events)}")
+
+    log = Log(hand_over)
+    log.tell(STORE, 5)
+    log.flush()
+    assert seen == ["handed over 1", "interrupted with 0 events"]
 
 
 def test_sizes_that_lie_are_refused() -> None:

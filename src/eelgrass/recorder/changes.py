@@ -37,42 +37,36 @@ class PlainType:
 
 class Changes:
     """`item_set(owner, key)`: `owner[key]` has been assigned. `field_told(point, owner, value)`: a field of `owner`,
-    of a type that keeps it plainly, holds `value` now. `depth` is that of `Frames`; `held` keeps what woven text
-    cannot safely work out twice until its change is told, and `_held_depth` how deep the frames were then, so that
-    what an exception leaves behind is let go."""
+    of a type that keeps it plainly, holds `value` now. `depth` is that of `Frames`; `_held` keeps what woven text
+    cannot safely work out twice until its change is told, with how deep the frames were then and by which thread, so
+    that what an exception leaves behind is let go."""
 
     def __init__(self, log: Log, depth: list[None]) -> None:
-        self.held: list[Any] = []
-        self._held_depth: list[int] = []
-        self._held_by: list[int] = []
+        self._held: list[tuple[Any, int, int]] = []
         self._log = log
         self._depth = depth
         self._registry = log.registry
-        self._sizes: dict[int, int] = {}
+        self._sizes: dict[int, int] = {}  # by number
         self._plain: list[PlainType] = []
         self.item_set = _item_setter(self, log)
         self.field_told = _field_teller(self, log)
 
     def hold(self, thing: Any) -> Any:
         """Keeps an object or key until `take`."""
-        self.held.append(thing)
-        self._held_depth.append(len(self._depth))
-        self._held_by.append(get_ident())
+        self._held.append((thing, len(self._depth), get_ident()))
         return thing
 
     def take(self) -> Any:
         """What this thread held last."""
-        place = len(self.held) - 1
-        while place > 0 and self._held_by[place] != get_ident():
+        place = len(self._held) - 1
+        while place > 0 and self._held[place][2] != get_ident():
             place -= 1
-        for its in (self._held_depth, self._held_by):
-            del its[place]
-        return self.held.pop(place)
+        return self._held.pop(place)[0] if self._held else None
 
     def let_go(self) -> None:
         """An exception has been caught: what the statements that it ended had held is held no longer."""
-        while self._held_depth and self._held_depth[-1] >= len(self._depth) and self._held_by[-1] == get_ident():
-            self.take()
+        while self._held and self._held[-1][1] >= len(self._depth) and self._held[-1][2] == get_ident():
+            self._held.pop()
 
     # Elements
 
@@ -97,10 +91,11 @@ class Changes:
     def grown(self, owner: Any) -> None:
         """Reading an element of `owner` may have put it there."""
         if issubclass(type(owner), defaultdict):
-            size = dict.__len__(owner)
-            if self._sizes.get(id(owner)) != size:
-                self._sizes[id(owner)] = size
+            number, size = self._registry.known(owner), dict.__len__(owner)
+            if number is None or self._sizes.get(number) != size:
                 self.changed(owner)
+            if number is not None:
+                self._sizes[number] = size
 
     # Fields
 
@@ -128,7 +123,7 @@ class Changes:
     def release(self) -> None:
         """Lets go of the program's objects and types."""
         self._class_changed()
-        self.held.clear()
+        self._held.clear()
 
     def plain_type(self) -> PlainType:
         """What `field_set` takes as `plain`, for one place of the text."""

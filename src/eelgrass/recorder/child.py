@@ -66,7 +66,8 @@ class Run:
                 self._let_go()
 
     def _block(self, kind: int, content: Any) -> None:
-        self._write(wire.block(kind, json.dumps(content).encode()))
+        with self.hooks.log.undisturbed():
+            self._write(wire.block(kind, json.dumps(content).encode()))
 
     def _hand_over(self, log: Log) -> None:
         if log.events:
@@ -153,7 +154,7 @@ class Run:
         sys.orig_argv[1:] = [*(["-m", order["module"]] if order["module"] else [program]), *order["arguments"]]
         sys.path[0] = folder
         seed = None if order["seed"] is None else order["seed"] % (1 << 32)
-        modules.weave_imports(folder, frozenset(order["open_libraries"]), self._weave_module, seed)
+        modules.weave_imports(folder, frozenset(order["open_libraries"]), self.weave, seed)
         if order["clock"] is not None:
             self._clock = clock.Clock(order["clock"])
             self._clock.set_up(time)
@@ -179,10 +180,6 @@ class Run:
         )
         return code, namespace
 
-    def _weave_module(self, source: bytes, file: str) -> CodeType:
-        """The code of an imported module; its frame is entered and left around its body."""
-        return self.weave(source, file)
-
     def _prepare_module(self, name: str, namespace: dict[str, Any]) -> CodeType:
         import importlib.util
 
@@ -198,6 +195,9 @@ class Run:
 
     def _asked(self, _signal: int, _frame: FrameType | None) -> None:
         """Eelgrass asks the run to end here and now: what is told by now goes out, also what is only half a chunk."""
+        self.hooks.log.interrupt(self._end_here)
+
+    def _end_here(self) -> None:
         self.hooks.log.flush_whole(self._kinds)
         self._stop("The run was stopped.")
 

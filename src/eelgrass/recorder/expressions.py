@@ -8,8 +8,9 @@ from collections.abc import Callable, Iterable
 from eelgrass.recorder import wire
 from eelgrass.recorder.log import LONG
 from eelgrass.recorder.nodes import append, call, hook, load, placed
-from eelgrass.recorder.points import EXPRESSION, Points
-from eelgrass.recorder.scopes import COMPREHENSION_NAMES, Comprehension, FunctionNode, Scope, captured, scope_of
+from eelgrass.recorder.points import Points
+from eelgrass.recorder.reach import ANSWERS, ARGUMENTS
+from eelgrass.recorder.scopes import Scope
 
 #: Methods that change their receiver in place, by the usual containers' names for them.
 MUTATORS = frozenset(
@@ -25,8 +26,6 @@ _UNTOLD = frozenset(("len", "range", "abs", "ord", "chr", "isinstance", "type", 
 _UNTOLD_METHODS = frozenset(("items", "keys", "values", "append", "add"))
 #: Functions that may change what they are handed: by name, or as `list.append(rows, 1)`.
 _CHANGING = frozenset(("setattr", "delattr", "next", "exec", "eval"))
-#: Calls after which there may be no process to tell anything.
-_ENDING = frozenset(("_exit", "kill", "killpg", "raise_signal", "string_at", "execv", "execve", "execvp", "execl"))
 _CONTAINERS = frozenset(("list", "dict", "set", "object", "bytearray", "type"))
 
 
@@ -129,16 +128,10 @@ class Expressions:
         function = node.func
         self.expressions(node)
         called = function.attr if isinstance(function, ast.Attribute) else getattr(function, "id", "")
-        if called == "getrecursionlimit":
-            return placed([call("limit_seen", node)], node)[0]
-        if called == "getswitchinterval":
-            return placed([call("interval_seen", node)], node)[0]
-        if called in ("settrace", "setprofile") and len(node.args) == 1:
-            node.args[0] = placed([call("tracer", node.args[0])], node)[0]
-        if called in ("gettrace", "getprofile"):
-            return placed([call("traced_by", node)], node)[0]
-        if called in _ENDING and node.args:
-            node.args[0] = placed([call("flushed", node.args[0])], node)[0]
+        if called in ARGUMENTS and node.args:
+            node.args[0] = placed([call(ARGUMENTS[called], node.args[0])], node)[0]
+        if called in ANSWERS:
+            woven = placed([call(ANSWERS[called], node)], node)[0]
         if isinstance(function, ast.Attribute) and function.attr in MUTATORS:
             woven = self._mutating(node, function)
         count = self._hold_arguments(node) if self._leads_outside(function) else 0
@@ -182,145 +175,24 @@ class Expressions:
         if not self.waits:
             return node
         value = ast.Constant(None) if node.value is None else self.expression(node.value, told=True)
+        return self._waiting(node, "suspended", value)
+
+    def _waiting(self, node: ast.Yield | ast.YieldFrom | ast.Await, told_by: str, value: ast.expr) -> ast.expr:
+        """An expression at which the frame may wait; `told_by` says so when its value has been worked out."""
+        suspend, resume = self.waiting_points(node)
+        node.value = placed([call(told_by, ast.Constant(suspend), ast.Constant(resume), value)], node)[0]
+        return placed([call("resumed", ast.Constant(resume), node)], node)[0]
+
+    def waiting_points(self, node: ast.expr) -> tuple[int, int]:
+        """The points that tell that the frame waits at a new expression, and that it goes on there."""
         site = self.points.expression(node, self.statement)
-        resume = self.constant(wire.RESUME, self.statement, site)
-        suspend = self.constant(wire.SUSPEND, self.statement, site)
-        node.value = placed([call("suspended", suspend, resume, value)], node)[0]
-        return placed([call("resumed", resume, node)], node)[0]
+        return self.point(wire.SUSPEND, self.statement, site), self.point(wire.RESUME, self.statement, site)
 
     def _of_yieldfrom(self, node: ast.YieldFrom | ast.Await, told: bool) -> ast.expr:
         if not self.waits:
             return node
         value = self.expression(node.value, told=isinstance(node, ast.Await))
-        site = self.points.expression(node, self.statement)
-        resume = self.constant(wire.RESUME, self.statement, site)
-        suspend = self.constant(wire.SUSPEND, self.statement, site)
-        node.value = placed([call("delegating", suspend, resume, value)], node)[0]
-        woven = placed([call("resumed", resume, node)], node)[0]
+        woven = self._waiting(node, "delegating", value)
         return woven if told else self._result(node, woven)
 
     _of_await = _of_yieldfrom
-
-    # Lambdas and comprehensions: frames in which no statement can stand
-
-    def _of_lambda(self, node: ast.Lambda, _told: bool) -> ast.expr:
-        self.expressions(node.args)
-        scope = scope_of(node, self.scope)
-        if scope.yields:
-            return node
-        with Inside(self, scope, node):
-            step = self._begin_expression(node.body, node)
-            tells: list[ast.expr] = [call("skipped", self.constant(wire.ENTER, -1))]
-            tells += self.cells("enclosed", scope.free_names())
-            for param in scope.params:
-                tells.append(call("noted", self.constant(wire.BIND, -1, param), load(param)))
-            tells.append(call("skipped", ast.Constant(step)))
-            leave = self.constant(wire.LEAVE, self.statement)
-            body = self.expression(node.body, told=True)
-            node.body = placed([call("tell", leave, ast.BoolOp(ast.Or(), [*tells, body]))], node.body)[0]
-        return node
-
-    def _begin_expression(self, place: ast.expr, kind: ast.expr) -> int:
-        """Makes `place` the statement of a frame that is an expression; gives its STEP point."""
-        around = self.statement
-        self.statement = self.points.statement(place, self.function, around, EXPRESSION)
-        row = self.points.statements[-1]
-        self.points.statements[-1] = (*row[:4], type(kind).__name__.lower(), *row[5:])
-        return self.point(wire.STEP, self.statement)
-
-    def cells(self, by: str, names: list[str]) -> list[ast.expr]:
-        """Hands a hook the cells of names that this frame shares with others: a function made here has them too."""
-        if not names:
-            return []
-        arguments = ast.arguments(posonlyargs=[], args=[], kwonlyargs=[], kw_defaults=[], defaults=[])
-        shared = ast.Lambda(arguments, ast.Tuple([load(name) for name in names], ast.Load()))
-        return [call(by, ast.Attribute(shared, "__closure__", ast.Load()))]
-
-    def _of_listcomp(self, node: Comprehension, _told: bool) -> ast.expr:
-        first = node.generators[0]
-        first.iter = self.expression(first.iter)
-        if any(inner.is_async for inner in node.generators) or any(
-            isinstance(part, (ast.Await, ast.Yield, ast.YieldFrom)) for part in ast.walk(node)
-        ):
-            return node
-        with Inside(self, scope_of(node, self.scope), node):
-            step = self._begin_expression(node, node)
-            leave = self.constant(wire.LEAVE, self.statement)
-            if isinstance(node, ast.GeneratorExp):
-                self._generator_expression(node, step)
-            else:
-                enter = self.constant(wire.ENTER, -1)
-                first.iter = placed([call("entered", enter, ast.Constant(step), first.iter)], first.iter)[0]
-                for clause in node.generators[1:]:
-                    clause.iter = self.expression(clause.iter)
-                self._passes(node, step)
-                made = node.value if isinstance(node, ast.DictComp) else node.elt
-                made = placed([call("passed", ast.Constant(step), self.expression(made))], made)[0]
-                if isinstance(node, ast.DictComp):
-                    node.key, node.value = self.expression(node.key), made
-                else:
-                    node.elt = made
-        return node if isinstance(node, ast.GeneratorExp) else placed([call("tell", leave, node)], node)[0]
-
-    _of_setcomp = _of_dictcomp = _of_generatorexp = _of_listcomp
-
-    def _generator_expression(self, node: ast.GeneratorExp, step: int) -> None:
-        first = node.generators[0]
-        site = self.points.expression(node.elt, self.statement)
-        resume = self.point(wire.RESUME, self.statement, site)
-        begins = call("begins", self.constant(wire.NEW, -1), ast.Constant(step))
-        leave = self.constant(wire.LEAVE, self.statement)
-        ends = call("ends", ast.Constant(resume), leave)
-        # `islice` asks for the iterator here and now, as Python does; all others ask it only for itself.
-        asked = call("islice", first.iter, ast.Constant(None))
-        between = call("through", ast.Constant(resume), asked)
-        first.iter = placed([call("chain", begins, between, ends)], first.iter)[0]
-        for clause in node.generators[1:]:
-            clause.iter = self.expression(clause.iter)
-            asked = call("islice", clause.iter, ast.Constant(None))
-            clause.iter = placed([call("through", ast.Constant(resume), asked)], clause.iter)[0]
-        self._passes(node, step)
-        suspend = self.constant(wire.SUSPEND, self.statement, site)
-        node.elt = placed([call("suspended", suspend, ast.Constant(resume), self.expression(node.elt))], node.elt)[0]
-
-    def _passes(self, node: Comprehension, step: int) -> None:
-        """Weaves the clauses: what each pass stores is told where its conditions stand."""
-        for clause in node.generators:
-            conditions = [self.expression(condition) for condition in clause.ifs]
-            skipped = call("skipped", ast.Constant(step))
-            names = [part.id for part in ast.walk(clause.target) if isinstance(part, ast.Name)]
-            tells = [
-                call("noted", self.constant(wire.STORE, self.statement, self.scope.mangled(name)), load(name))
-                for name in names
-            ]
-            told = placed([ast.BoolOp(ast.Or(), [*tells, ast.Constant(True)])], clause.target) if tells else []
-            clause.ifs = [
-                *told,
-                *(placed([ast.BoolOp(ast.Or(), [test, skipped])], test)[0] for test in conditions),
-            ]
-
-
-class Inside:
-    """Turns a weaver to the scope of a nested function, class or comprehension, and back.
-
-    `shared`: the names of the scope that functions inside of it may use after its frame has ended.
-    """
-
-    def __init__(self, weaver: Expressions, scope: Scope, node: ast.ClassDef | FunctionNode | Comprehension) -> None:
-        self._weaver = weaver
-        self._before = dict(vars(weaver))
-        waits = isinstance(node, (ast.AsyncFunctionDef, ast.GeneratorExp)) or scope.yields
-        self._inside = {
-            "scope": scope,
-            "function": weaver.points.function(scope, weaver.function, node.lineno, waits),
-            "waits": waits,
-            "loops": [],
-            "guarded": False,
-            "shared": [] if type(node) in COMPREHENSION_NAMES else captured(scope, node),
-        }
-
-    def __enter__(self) -> None:
-        vars(self._weaver).update(self._inside)
-
-    def __exit__(self, *_error: object) -> None:
-        vars(self._weaver).update(self._before)

@@ -13,8 +13,9 @@ from eelgrass.recorder.log import Log, Tell
 #: Call frames that the deepest of the hooks may need.
 ROOM = 60
 
+#: So many frames that a few more still fit into the interpreter's own number.
+_MOST_FRAMES = (1 << 31) - 10_000
 _PLACE = wire.PLACE * wire.FORMS
-_POSITIONS: dict[tuple[int, int], tuple[CodeType, tuple[int, ...]]] = {}
 
 
 class Frames:
@@ -32,6 +33,7 @@ class Frames:
         self._roomy_limit = self.recursion_limit + self._room
         self._recursion_error: BaseException | None = None
         self._unwound = False
+        self._positions: dict[tuple[int, int], tuple[CodeType, tuple[int, ...]]] = {}
         self.leave = _leaver(self.depth, log)
 
     def make_room(self) -> None:
@@ -39,19 +41,25 @@ class Frames:
         setrecursionlimit(self._roomy_limit)
 
     def too_deep(self) -> None:
-        """Called when more frames are open than the recursion limit that the program started with allows.
+        """Called when more frames are open than the recursion limit allows.
 
         Raises RecursionError where a plain run would: the interpreter's own limit is set higher, for our own calls. A
-        program that has set a limit of its own since gets that one, with the same room added.
+        limit that code which is not woven has set meanwhile counts, with the same room added.
         """
         set_now = getrecursionlimit()
         if set_now != self._roomy_limit:
-            self.recursion_limit = set_now
-            self._roomy_limit = set_now + self._room
-            setrecursionlimit(self._roomy_limit)
+            setrecursionlimit(self.limit_set(set_now))
         if len(self.depth) > self.recursion_limit:
             self._recursion_error = RecursionError("maximum recursion depth exceeded")
             raise self._recursion_error
+
+    def limit_set(self, limit: Any) -> Any:
+        """What `sys.setrecursionlimit` is to be called with, where the program calls it with `limit`."""
+        if type(limit) is not int or not 0 < limit <= _MOST_FRAMES:
+            return limit  # which the interpreter refuses
+        self.recursion_limit = limit
+        self._roomy_limit = limit + self._room
+        return self._roomy_limit
 
     def limit_seen(self, limit: Any) -> Any:
         """What `sys.getrecursionlimit()` is to give, where the interpreter has just given `limit`."""
@@ -88,8 +96,20 @@ class Frames:
     def _tell_place(self, trace: TracebackType | None) -> None:
         """Tells where in the text of its first frame, the one that we are called from, an exception passes."""
         if trace is not None:
-            self._log.wholes += position(trace)
+            self._log.wholes += self._position(trace)
             self._log.events.append(_PLACE)
+
+    def _position(self, trace: TracebackType) -> tuple[int, ...]:
+        """(line, column, end line, end column), columns in bytes from 0, of what the traceback's first frame was at."""
+        code = trace.tb_frame.f_code
+        key = (id(code), trace.tb_lasti)
+        known = self._positions.get(key)
+        if known is not None and known[0] is code:
+            return known[1]
+        line, end_line, column, end_column = next(islice(code.co_positions(), trace.tb_lasti // 2, None), (0, 0, 0, 0))
+        place = (line or 0, column or 0, end_line or 0, end_column or 0)
+        self._positions[key] = code, place
+        return place
 
 
 def _leaver(depth: list[None], log: Log) -> Tell:
@@ -105,16 +125,3 @@ def _leaver(depth: list[None], log: Log) -> Tell:
         return value
 
     return leave
-
-
-def position(trace: TracebackType) -> tuple[int, ...]:
-    """(line, column, end line, end column), columns in bytes from 0, of what the traceback's first frame was at."""
-    code = trace.tb_frame.f_code
-    key = (id(code), trace.tb_lasti)
-    known = _POSITIONS.get(key)
-    if known is not None and known[0] is code:
-        return known[1]
-    line, end_line, column, end_column = next(islice(code.co_positions(), trace.tb_lasti // 2, None), (0, 0, 0, 0))
-    place = (line or 0, column or 0, end_line or 0, end_column or 0)
-    _POSITIONS[key] = code, place
-    return place

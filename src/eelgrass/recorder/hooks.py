@@ -20,20 +20,8 @@ from eelgrass.recorder.unseen import Tracers, make_bottom
 
 #: The hooks that look first at which thread calls them; where statements begin, woven text looks itself.
 _CHECKED = (
-    *(
-        "tell",
-        "leave",
-        "noted",
-        "passed",
-        "entered",
-        "caught",
-        "unwind",
-        "left",
-        "begin_owner",
-        "item_set",
-        "item_set_held",
-    ),
-    *("field_set", "changed", "augmented", "called", "handed", "flushed"),
+    *("tell", "leave", "noted", "passed", "entered", "caught", "unwind", "left", "begin_owner", "flushed"),
+    *("item_set", "item_set_held", "field_set", "changed", "augmented", "called", "handed"),
 )
 
 
@@ -67,19 +55,14 @@ class Hooks:
     def _table(self) -> dict[str, Any]:
         log, frames, generators, changes = self.log, self.frames, self.generators, self.changes
         return {
-            **{
-                "events": log.events,
-                "wholes": log.wholes,
-                "texts": log.texts,
-                "depth": frames.depth,
-                "held": changes.held,
-            },
-            **{"type": type, "int": int, "str": str, "id": id, "len": len, "islice": islice, "globals": globals},
-            **{"chain": chain, "BaseException": BaseException},
+            **{"events": log.events, "wholes": log.wholes, "texts": log.texts, "depth": frames.depth},
+            **{"type": type, "int": int, "str": str, "len": len, "chain": chain, "islice": islice},
+            **{"globals": globals, "BaseException": BaseException, "frames": frames},
             "flush": self.flush,
             "thread": self.threads,
             "get_ident": get_ident,
             "switched": self.threads.switched,
+            "interval_set": self.threads.interval_set,
             "interval_seen": self.threads.interval_seen,
             "full": self._full,
             "tell": log.tell,
@@ -93,8 +76,10 @@ class Hooks:
             "flushed": self.flushed,
             "tracer": self._tracers.tracer,
             "traced_by": self._tracers.traced_by,
-            "recursion_limit": frames.recursion_limit,
-            **{hook: getattr(frames, hook) for hook in ("too_deep", "leave", "left", "unwind", "limit_seen")},
+            **{
+                hook: getattr(frames, hook)
+                for hook in ("too_deep", "leave", "left", "unwind", "limit_set", "limit_seen")
+            },
             **{
                 hook: getattr(generators, hook)
                 for hook in (

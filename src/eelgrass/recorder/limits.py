@@ -7,11 +7,6 @@ from time import perf_counter
 
 from eelgrass.recorder import wire
 
-_STEPS = frozenset(
-    (wire.STEP, wire.ENTER, wire.NEW, wire.LEAVE, wire.LEFT, wire.UNWIND, wire.CAUGHT, wire.RESUME, wire.SUSPEND)
-)
-
-
 #: Usually so many events are handed over at once.
 FULL = 8192
 
@@ -57,7 +52,7 @@ class Limits:
             return False
         kinds = self._kinds
         for events in self._uncounted:
-            self._steps += sum(kinds[event // wire.FORMS] in _STEPS for event in events)
+            self._steps += sum(kinds[event // wire.FORMS] in wire.STEPS for event in events)
         self._uncounted.clear()
         self._uncounted_events = 0
         return self._steps > self.max_steps

@@ -5,7 +5,8 @@ Woven text appends to `events` and `wholes` itself, which CPython runs without a
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from json import dumps
 from typing import Any
 
@@ -39,23 +40,37 @@ class Log:
         self.registry = Registry(self.describe)
         self.tell = _teller(self)
         self._hand_over = hand_over
-        self._flushing = False
+        self._undisturbed = 0
+        self._interrupt: Callable[[], None] | None = None
         self._long_characters = self._flushed_at = 0
 
     def flush(self) -> None:
         """Hands the lists on, and lets go of objects that the program no longer has."""
-        self._flushing = True
-        self._hand_over(self)
-        for its in (self.events, self.wholes, self.floats, self.texts):
-            its.clear()
-        self.registry.sweep()
-        self._flushing = False
+        with self.undisturbed():
+            self._hand_over(self)
+            for its in (self.events, self.wholes, self.floats, self.texts):
+                its.clear()
+            self.registry.sweep()
+
+    @contextmanager
+    def undisturbed(self) -> Iterator[None]:
+        """While something is written that must not be cut in two."""
+        self._undisturbed += 1
+        yield
+        self._undisturbed -= 1
+        if self._interrupt is not None and not self._undisturbed:
+            self._interrupt()
+
+    def interrupt(self, call: Callable[[], None]) -> None:
+        """Makes a call that does not return: now or, where that would disturb, right after."""
+        self._interrupt = call
+        if not self._undisturbed:
+            call()
 
     def flush_whole(self, kinds: bytearray) -> None:
         """As `flush`, at any moment, for the last time: values whose event is still to come are dropped. `kinds` is
         the kind of each point."""
-        if self._flushing:
-            return
+        self._interrupt = None
         wholes, floats, texts = wire.needed(self.events, kinds)
         del self.wholes[wholes:], self.floats[floats:], self.texts[texts:]
         self.flush()

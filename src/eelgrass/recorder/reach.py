@@ -15,10 +15,22 @@ _HARMLESS = frozenset(
         *("pathlib", "platform", "re", "statistics", "string", "sys", "textwrap", "time", "typing", "unicodedata"),
     )
 )
-
-
 #: Names by which a program can tell how long an object lives.
 LIFETIMES = frozenset(("__del__", "weakref", "gc", "getrefcount", "_weakref"))
+
+
+#: Functions that set or end what we have a part in: the hook that their first argument goes through.
+ARGUMENTS = {
+    **{"setrecursionlimit": "limit_set", "setswitchinterval": "interval_set"},
+    **{"settrace": "tracer", "setprofile": "tracer"},
+    **dict.fromkeys(("_exit", "kill", "killpg", "raise_signal", "string_at"), "flushed"),
+    **dict.fromkeys(("execv", "execve", "execvp", "execl"), "flushed"),
+}
+#: Functions that say what is set: the hook that their answer goes through.
+ANSWERS = {
+    **{"getrecursionlimit": "limit_seen", "getswitchinterval": "interval_seen"},
+    **{"gettrace": "traced_by", "getprofile": "traced_by"},
+}
 
 
 def names_in(tree: ast.AST) -> set[str]:

@@ -43,6 +43,13 @@ class Threads:
             self.are_told = True
             sys.setswitchinterval(_LONG_SECONDS)
 
+    def interval_set(self, interval: Any) -> Any:
+        """What `sys.setswitchinterval` is to be called with, where the program calls it with `interval`."""
+        if not self.are_told or type(interval) not in (int, float) or not 0 < interval < _LONG_SECONDS:
+            return interval
+        self._interval = float(interval)
+        return _LONG_SECONDS
+
     def interval_seen(self, interval: float) -> float:
         """What `sys.getswitchinterval()` is to give, where the interpreter has just given `interval`."""
         return self._interval if interval == _LONG_SECONDS else interval

@@ -14,7 +14,8 @@ from contextlib import contextmanager
 from typing import cast
 
 from eelgrass.recorder import wire
-from eelgrass.recorder.expressions import MUTATORS, Expressions, Inside
+from eelgrass.recorder.expressions import MUTATORS
+from eelgrass.recorder.inner import InnerFrames, Inside
 from eelgrass.recorder.nodes import (
     UNTOLD,
     Framed,
@@ -49,10 +50,10 @@ class Loop:
         self.untold: ast.expr | None = None
 
 
-class Weaver(Expressions):
+class Weaver(InnerFrames):
     """Weaves one module; `points` collects what its event numbers mean, `is_own` says which imported modules are woven.
 
-    State while walking, beside that of `Expressions`: the loops around; whether the frame's end has to
+    State while walking, beside that of `InnerFrames`: the loops around; whether the frame's end has to
     be told in a `finally`; and the names that functions defined in it share. `sees_lifetimes`: the module may notice
     when an object goes. `threaded`: there may be several threads; so it is, too, if `hooks_told` says so.
     """
@@ -369,7 +370,8 @@ class Weaver(Expressions):
             opening.append(ast.Expr(call("begin_owner", self.constant(wire.NEW, -1))))
         else:
             opening += [ast.Expr(append("depth", ast.Constant(None))), self.event(wire.ENTER, -1)]
-        deep = ast.Compare(call("len", hook("depth")), [ast.Gt()], [hook("recursion_limit")])
+        limit = ast.Attribute(hook("frames"), "recursion_limit", ast.Load())
+        deep = ast.Compare(call("len", hook("depth")), [ast.Gt()], [limit])
         opening.append(ast.If(deep, [ast.Expr(call("too_deep"))], []))
         cells = self.cells("own", self.shared) + self.cells("enclosed", self.scope.free_names())
         opening += [ast.Expr(tell) for tell in cells]

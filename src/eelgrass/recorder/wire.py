@@ -42,6 +42,9 @@ WHOLES = {
     **{SET_INDEX: 2, SIZE: 2, PLACE: 4},
 }
 
+#: The kinds that are steps of the recording.
+STEPS = frozenset((STEP, ENTER, NEW, LEAVE, UNWIND, LEFT, CAUGHT, SUSPEND, RESUME))
+
 # Forms of an event's value. An event is its point's number times FORMS, plus the form.
 WHOLE, TEXT, FLOAT, NONE, FALSE, TRUE, REF, OTHER = range(8)
 FORMS = 8

@@ -12,14 +12,14 @@ from typing import Any
 import numpy as np
 
 from eelgrass.trace.columns import Column, Ints
-from eelgrass.trace.frames import Events, FrameBuilder, Framed, impossible
+from eelgrass.trace.frames import Events, FrameBuilder, Framed
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Outcome, Raises, Results, StepKind, Steps, Texts, Trace
 from eelgrass.trace.objects import ObjectBuilder
 from eelgrass.trace.points import PointTable
 from eelgrass.trace.program import Program
 from eelgrass.trace.slots import SlotBuilder
-from eelgrass.trace.stream import WHOLES, Chunk, K, Layout
+from eelgrass.trace.stream import WHOLES, Chunk, K, Layout, impossible
 from eelgrass.trace.values import NOT_SET, Kind, ValueTable
 
 _STEP_KIND = np.full(K.COUNT, -1, np.int8)
@@ -108,6 +108,7 @@ class Builder:
             kinds,
             self.points.function[points],
             values,
+            self._keys(kinds, values),
             first_wholes,
             (before - 1 + np.cumsum(is_step)).astype(np.int32),
             is_step,
@@ -141,6 +142,13 @@ class Builder:
             if chosen.any():
                 numbers[chosen] = table.number(value)
         return numbers
+
+    def _keys(self, kinds: Ints, values: Ints) -> Ints:
+        """The value of the latest KEY at each event."""
+        latest = np.maximum.accumulate(np.where(kinds == K.KEY, np.arange(len(kinds)), -1))
+        keys: Ints = np.where(latest >= 0, values[latest], self._key).astype(np.int32)
+        self._key = int(keys[-1])
+        return keys
 
     # Steps
 
@@ -195,9 +203,6 @@ class Builder:
                 self._change(kind, place, events, chunk.wholes[first : first + 2].tolist())
         self.slots.settle()
         self._set_all(chunk, events, layout, np.flatnonzero(_SETS[kinds] & ~one_by_one), owners)
-        last_key = np.flatnonzero(kinds == K.KEY)
-        if len(last_key):
-            self._key = int(events.values[last_key[-1]])
 
     def _restless(self, chunk: Chunk, kinds: Ints, layout: Layout, owners: Ints) -> Ints:
         """The objects that events of this chunk tell of in other ways than by setting elements and fields."""
@@ -217,10 +222,7 @@ class Builder:
             keys[by_index] = self.values.distinct(Kind.WHOLE, chunk.wholes[layout.whole[places[by_index]] + 1])
         if by_field.any():
             keys[by_field] = self.points.name_values(events.points[places[by_field]], self.values)
-        if by_key.any():
-            latest = np.maximum.accumulate(np.where(events.kinds == K.KEY, np.arange(len(events.kinds)), -1))
-            key = latest[places[by_key]]
-            keys[by_key] = np.where(key >= 0, events.values[key], self._key)
+        keys[by_key] = events.keys[places[by_key]]
         for part, chosen in ((Part.FIELD, by_field), (Part.ITEM, ~by_field)):
             if chosen.any():
                 its = places[chosen]
@@ -247,16 +249,8 @@ class Builder:
         elif kind == K.SIZE:
             self.objects.shorten(owner, wholes[1], step)
         else:
-            key = self._key_before(events, place)
+            key = int(events.keys[place])
             self.objects.store(owner, Part.ITEM, key, NOT_SET if kind == K.REMOVE else value, step)
-
-    def _key_before(self, events: Events, place: int) -> int:
-        """The value of the latest KEY before an event."""
-        while place > 0:
-            place -= 1
-            if events.kinds[place] == K.KEY:
-                return int(events.values[place])
-        return self._key
 
     def _stores(self, events: Events, framed: Framed) -> None:
         """Adds the writes of names, all at once."""
@@ -274,7 +268,7 @@ class Builder:
         held_by = self.points.owner[points]
         # A module's names may also be written by other ways than statements; these say their names before.
         for place in np.flatnonzero(~named).tolist():
-            names[place] = self._key_before(events, int(places[place]))
+            names[place] = events.keys[places[place]]
             held_by[place] = self.points.module_of[self.frames.function_of(int(owners[place]))]
             if names[place] < 0 or self.values.kinds[int(names[place])] != Kind.TEXT:
                 impossible("a module's name is none")

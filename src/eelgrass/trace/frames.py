@@ -2,13 +2,12 @@
 
 A chunk's events nest like brackets nearly always, and then `_nested` finds their frames a column at a time: events of
 one depth belong to the frame that began last at that depth. Where that fails (a lambda that an exception went through
-has no end of its own; a coroutine may wait where no text of its own tells so), `_mended` walks through the chunk.
+has no end of its own; a coroutine may wait where no text of its own tells so), `_walk` goes through the chunk.
 """
 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import NoReturn
 
 import numpy as np
 import numpy.typing as npt
@@ -16,7 +15,8 @@ import numpy.typing as npt
 from eelgrass.trace.columns import Column, Ints
 from eelgrass.trace.model import Closures, FrameEnd, Frames, Resumes
 from eelgrass.trace.points import PointTable
-from eelgrass.trace.stream import K, StreamError
+from eelgrass.trace.stacks import Stacks, Walk
+from eelgrass.trace.stream import K, impossible
 from eelgrass.trace.values import NOT_SET
 
 Flags = npt.NDArray[np.bool_]
@@ -26,20 +26,17 @@ _CLOSING = np.isin(np.arange(K.COUNT), (K.LEAVE, K.LEFT, K.UNWIND, K.SUSPEND))
 _ENDING = np.isin(np.arange(K.COUNT), (K.LEAVE, K.LEFT, K.UNWIND))
 
 
-def impossible(what: str) -> NoReturn:
-    """Raises StreamError."""
-    raise StreamError(f"The recorded program's event stream cannot be right: {what}.")
-
-
 @dataclass(frozen=True)
 class Events:
     """What is known of a chunk's events: point, kind, function (-1: no place in the text), number of their value, the
-    token that goes with NEW, RESUME and ENCLOSING (with THREAD, its number), and the step during which each happens."""
+    value of the latest KEY, the token that goes with NEW, RESUME and ENCLOSING (with THREAD, its number), and the step
+    during which each happens."""
 
     points: npt.NDArray[np.uint32]
     kinds: Ints
     functions: Ints
     values: Ints
+    keys: Ints
     tokens: Ints
     step_of: Ints
     is_step: Flags
@@ -48,11 +45,14 @@ class Events:
 @dataclass(frozen=True)
 class Framed:
     """The events' frames. `last_step`: the latest step of the event's frame, up to and with the event itself;
-    `step_before`: the one without it. -1 where there is none."""
+    `step_before`: the one without it. -1 where there is none. `order` sorts the events by frame and time; `sorted_`
+    holds both for them, packed into one number each."""
 
     frame_of: Ints
     last_step: Ints
     step_before: Ints
+    order: Ints
+    sorted_: Ints
 
 
 class FrameBuilder:
@@ -67,9 +67,7 @@ class FrameBuilder:
         self._resumes = {name: Column("i4") for name in ("step", "frame", "caller", "call_step")}
         self._closures = {name: Column("i4") for name in ("frame", "owner")}
         self._stack: Ints = np.zeros(0, np.int32)
-        self._thread = 0
-        self._threads = 1
-        self._waiting_stacks: dict[int, Ints] = {}  # of the other threads
+        self._stacks = Stacks()
         self._last_step = Column("i4")  # by frame
         self._of_token = Column("i4")
         self._returning: dict[int, int] = {}
@@ -82,13 +80,18 @@ class FrameBuilder:
         opened = self._opened(events, opens)
         alone = not (events.kinds == K.THREAD).any()
         found = self._nested(events, opens, opened) if alone else None
-        threads = np.full(len(opens), self._thread, np.int32)
+        threads, lost = np.full(len(opens), self._stacks.thread, np.int32), []
         if found is None:
-            found = self._mended(events, dict(zip(opens, opened, strict=True)), threads)
+            walk = self._walk(events, dict(zip(opens.tolist(), opened.tolist(), strict=True)))
+            found = np.array(walk.frame_of, np.int32), np.array(walk.callers, np.int32)
+            threads, lost = np.array(walk.threads, np.int32), walk.lost
         frame_of, callers = found
         framed = self._framed(events, frame_of)
         self._begin(events, framed, opens, callers, threads)
         self._close(events, framed)
+        for frame, place in lost:
+            self._columns["last"][frame] = int(events.step_of[place])
+            self._columns["end"][frame] = FrameEnd.RAISED
         self._enclose(events, frame_of)
         return framed
 
@@ -159,65 +162,37 @@ class FrameBuilder:
         stack[present] = frames[ends[present]]
         return stack
 
-    def _mended(self, events: Events, opened: dict[int, int], threads: Ints) -> tuple[Ints, Ints]:
-        """As `_nested`, for events that do not nest: frames that ended or wait untold are taken off the stack; those of
-        other threads have stacks of their own. `threads` is filled with the thread of each frame that opens."""
-        functions = dict(enumerate(self._columns["function"].view().tolist()))
-        functions.update((frame, int(events.functions[place])) for place, frame in opened.items())
-        ended = {frame for frame, end in enumerate(self._columns["end"].view().tolist()) if end != FrameEnd.OPEN}
+    def _walk(self, events: Events, opened: dict[int, int]) -> Walk:
+        """As `_nested`, for events that do not nest, or are of several threads."""
+        new = {frame: int(events.functions[place]) for place, frame in opened.items()}
+
+        def function_of(frame: int) -> int:
+            return new[frame] if frame in new else self.function_of(frame)
+
+        def waits(function: int) -> bool:
+            return bool(self._points.waits[function])
+
         stack: list[int] = self._stack.tolist()
-        callers: list[int] = []
-        frame_of = np.empty(len(events.kinds), np.int32)
-        rows = zip(events.kinds.tolist(), events.functions.tolist(), strict=True)
-        for place, (kind, function) in enumerate(rows):
+        walk = Walk()
+        for place, (kind, function) in enumerate(zip(events.kinds.tolist(), events.functions.tolist(), strict=True)):
             if kind == K.THREAD:
-                stack = self._switch(stack, int(events.tokens[place]))
+                stack = self._stacks.switch(stack, int(events.tokens[place]))
             elif _OPENING[kind]:
-                frame = opened[place]
-                if frame in stack:
-                    del stack[stack.index(frame) :]
-                threads[len(callers)] = self._thread
-                callers.append(stack[-1] if stack else -1)
-                stack.append(frame)
-            elif function >= 0 and (not stack or functions[stack[-1]] != function):
-                self._find(function, stack, functions, ended)
-            frame_of[place] = stack[-1] if stack else -1
+                self._stacks.opens(stack, opened[place], function, walk)
+            elif function >= 0 and (not stack or function_of(stack[-1]) != function):
+                self._stacks.find(stack, function, function_of, waits, walk)
+            walk.frame_of.append(stack[-1] if stack else -1)
             if _CLOSING[kind] and stack:
-                closed = stack.pop()
-                if _ENDING[kind]:
-                    ended.add(closed)
+                stack.pop()
         self._stack = np.array(stack, np.int32)
-        return frame_of, np.array(callers, np.int32)
-
-    def _switch(self, stack: list[int], thread: int) -> list[int]:
-        """The stack of another thread, which goes on where this one waits."""
-        if not 0 <= thread <= self._threads:
-            impossible("there is no such thread")
-        self._threads = max(self._threads, thread + 1)
-        self._waiting_stacks[self._thread] = np.array(stack, np.int32)
-        self._thread = thread
-        return [*map(int, self._waiting_stacks.pop(thread, ()))]
-
-    def _find(self, function: int, stack: list[int], functions: dict[int, int], ended: set[int]) -> None:
-        """Puts the innermost open frame of `function` on top of the stack."""
-        for place in range(len(stack) - 1, -1, -1):
-            if functions[stack[place]] == function:
-                lost = stack[place + 1 :]
-                ended.update(frame for frame in lost if not self._points.waits[functions[frame]])
-                del stack[place + 1 :]
-                return
-        waiting = [frame for frame, its in functions.items() if its == function and frame not in ended]
-        if not waiting or not self._points.waits[function]:
-            impossible("something happens in a frame that never began")
-        stack.append(waiting[-1])
+        return walk
 
     # What follows from it
 
     def _framed(self, events: Events, frame_of: Ints) -> Framed:
         size = len(frame_of)
-        self._order = order = np.argsort(frame_of, kind="stable")
+        order = np.argsort(frame_of, kind="stable")
         frames = frame_of[order]
-        self._keys = frames.astype(np.int64) << 32 | order
         begins = np.diff(frames, prepend=-2) != 0
         known = np.append(self._last_step.view(), np.int32(-1))
         start = np.where((frames >= 0) & (frames < len(known) - 1), frames, -1)
@@ -230,12 +205,12 @@ class FrameBuilder:
         last_step[order], step_before[order] = latest, before
         if (events.is_step & (frame_of < 0)).any():
             impossible("a step belongs to no frame")
-        return Framed(frame_of, last_step, step_before)
+        return Framed(frame_of, last_step, step_before, order, frames.astype(np.int64) << 32 | order)
 
     def _last_of(self, frames: Ints, places: Ints, framed: Framed) -> Ints:
         """The latest step of each of `frames` before the event at each of `places`."""
-        found = np.maximum(self._keys.searchsorted(frames.astype(np.int64) << 32 | places) - 1, 0)
-        event = self._order[found]
+        found = np.maximum(framed.sorted_.searchsorted(frames.astype(np.int64) << 32 | places) - 1, 0)
+        event = framed.order[found]
         here = (framed.frame_of[event] == frames) & (event < places)
         known = np.append(self._last_step.view(), np.int32(-1))
         earlier = known[np.where(frames < len(known) - 1, frames, -1)]
@@ -267,8 +242,8 @@ class FrameBuilder:
         ):
             self._resumes[name].extend(column)
         self._last_step.extend(np.full(len(new), -1))
-        ends = np.flatnonzero(np.diff(framed.frame_of[self._order], append=-2) != 0)
-        lasts = self._order[ends]
+        ends = np.flatnonzero(np.diff(framed.frame_of[framed.order], append=-2) != 0)
+        lasts = framed.order[ends]
         lasts = lasts[framed.frame_of[lasts] >= 0]
         self._last_step.put(framed.frame_of[lasts], framed.last_step[lasts])
 

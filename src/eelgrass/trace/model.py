@@ -194,7 +194,7 @@ class Trace:
     @cached_property
     def stretches(self) -> Stretches:
         """When each frame was on the call stack, and who put it there."""
-        return stretches_of(self)
+        return stretches_of(self, np.flatnonzero(self.steps.kind == StepKind.RETURN))
 
     @cached_property
     def _enclosing(self) -> dict[int, list[int]]:

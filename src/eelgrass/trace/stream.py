@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import struct
 from dataclasses import dataclass
+from typing import NoReturn
 
 import numpy as np
 import numpy.typing as npt
@@ -13,6 +14,11 @@ from eelgrass.trace.columns import Ints, Wides
 
 class StreamError(Exception):
     """The child's stream breaks its own rules; the message is a sentence for the person."""
+
+
+def impossible(what: str) -> NoReturn:
+    """Raises StreamError."""
+    raise StreamError(f"The recorded program's event stream cannot be right: {what}.")
 
 
 class K:

@@ -33,8 +33,8 @@ class Stretches:
         return max(int(low), int(low) + int(self.first[low:high].searchsorted(step, "right")) - 1)
 
 
-def stretches_of(trace: Trace) -> Stretches:
-    """The stretches of a recording."""
+def stretches_of(trace: Trace, returns: Ints) -> Stretches:
+    """The stretches of a recording; `returns` are its RETURN steps."""
     frames, resumes = trace.frames, trace.resumes
     frame = np.concatenate((np.arange(len(frames), dtype=np.int32), resumes.frame))
     first = np.concatenate((frames.first, resumes.step))
@@ -46,7 +46,7 @@ def stretches_of(trace: Trace) -> Stretches:
     if len(resumes.frame):
         waits = np.array([function.waits for function in trace.program.functions], np.bool_)
         # Of a frame that can wait, the step that ends a stretch is the next one that hands a value back.
-        ends = np.flatnonzero((trace.steps.kind == 2) & waits[frames.function[trace.steps.frame]])
+        ends = returns[waits[frames.function[trace.steps.frame[returns]]]]
         keys = np.sort(trace.steps.frame[ends].astype(np.int64) << 32 | ends)
         found = keys.searchsorted(frame.astype(np.int64) << 32 | first)
         key = np.append(keys, -1)[np.where(found < len(keys), found, -1)]
