@@ -53,6 +53,7 @@ def test_a_stopped_run_keeps_what_was_recorded(tmp_path: Path) -> None:
     [
         ({"max_steps": 20_000}, "20,000 steps"),
         ({"max_seconds": 0.3}, "longer than 0.3"),
+        ({"max_processor_seconds": 0.3}, "0.3 seconds of processor time"),
         ({"max_memory_mib": 1}, "memory"),
         ({}, "1,000,000 steps"),
     ],
@@ -80,6 +81,29 @@ def test_a_program_that_only_waits_is_stopped_with_all_that_it_did(tmp_path: Pat
     trace = run.wait()
     assert "longer than 0.3 seconds" in (trace.outcome.reason or "")
     assert [trace.line_of(step) for step in range(len(trace.steps))] == [1, 1, 2, 3, 4]
+
+
+def test_a_program_that_nobody_answers_is_stopped(tmp_path: Path) -> None:
+    program = tmp_path / "asks.py"
+    program.write_text("print('asks')\ninput('People? ')\n")
+    run = Run(Order(program, max_waiting_seconds=0.2))
+    run.start()
+    trace = run.wait()
+    assert "waited for input for more than 0.2 seconds" in (trace.outcome.reason or "")
+    assert "".join(trace.texts.pieces) == "asks\nPeople? "
+
+
+def test_a_folder_that_cannot_be_copied_ends_the_run_with_a_sentence(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    program = tmp_path / "big.py"
+    program.write_text("print(1)\n")
+    monkeypatch.setattr("eelgrass.runs.scratch.MOST_FILES", 0)
+    run = Run(Order(program))
+    run.start()
+    trace = run.wait()
+    assert (trace.outcome.outcome, len(trace.steps)) == ("stopped", 0)
+    assert "holds too much to be copied" in (trace.outcome.reason or "")
 
 
 @pytest.mark.parametrize(

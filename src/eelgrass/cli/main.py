@@ -19,7 +19,7 @@ import click
 
 from eelgrass import __version__
 from eelgrass.reading import answers
-from eelgrass.runs.order import MAX_OUTPUT_CHARACTERS, MAX_STEPS, CannotRunError, Order, find_program
+from eelgrass.runs.order import MAX_OUTPUT_CHARACTERS, MAX_STEPS, CannotRunError, Order, find_program, kept_clock
 from eelgrass.trace import files
 from eelgrass.trace.model import Trace
 
@@ -77,6 +77,27 @@ def tour(context: click.Context, outdir: Path) -> None:
     context.exit(_desktop("tour", outdir))
 
 
+#: The limits of a run: option, field of `Order`, type, default, and what is stopped.
+_LIMITS = (
+    ("--max-steps", "max_steps", click.IntRange(0), MAX_STEPS, "after so many steps"),
+    ("--max-seconds", "max_seconds", click.FloatRange(0), 0.0, "after so many seconds, without waiting for input"),
+    ("--max-processor", "max_processor_seconds", click.FloatRange(0), 0.0, "after so many seconds of processor time"),
+    ("--max-waiting", "max_waiting_seconds", click.FloatRange(0), 0.0, "after waiting so many seconds for input"),
+    ("--max-memory", "max_memory_mib", click.IntRange(0), 0, "above so many MiB of memory"),
+    ("--max-output", "max_output", click.IntRange(0), MAX_OUTPUT_CHARACTERS, "when more characters are written"),
+)
+
+
+def _limits(command: Any) -> Any:
+    """Gives a command the options that limit a run."""
+    for option, field, type_, default, what in reversed(_LIMITS):
+        told = f"Stop {what}; 0 = no limit."
+        command = click.option(option, field, type=type_, default=default, show_default=bool(default), help=told)(
+            command
+        )
+    return command
+
+
 @main.command(context_settings={"ignore_unknown_options": True, "allow_interspersed_args": False})
 @click.option("-m", "as_module", is_flag=True, help="PROGRAM is the name of a module, as with python -m.")
 @click.option(
@@ -86,22 +107,7 @@ def tour(context: click.Context, outdir: Path) -> None:
     help="The recording to write [default: the program's name with .eelrec, in the current folder].",
 )
 @click.option("--summary", type=click.Path(dir_okay=False, path_type=Path), help="Write a summary of the run as JSON.")
-@click.option(
-    "--max-steps",
-    type=click.IntRange(0),
-    default=MAX_STEPS,
-    show_default=True,
-    help="Stop after so many steps; 0 = no limit.",
-)
-@click.option("--max-seconds", type=click.FloatRange(0), default=0.0, help="Stop after so many seconds; 0 = no limit.")
-@click.option("--max-memory", type=click.IntRange(0), default=0, help="Stop above so many MiB of memory; 0 = no limit.")
-@click.option(
-    "--max-output",
-    type=click.IntRange(0),
-    default=MAX_OUTPUT_CHARACTERS,
-    show_default=True,
-    help="Stop when more characters are written; 0 = no limit.",
-)
+@_limits
 @click.option("--seed", type=int, help="Seed for random numbers and hashing.")
 @click.option("--keep-clock", is_flag=True, help="Keep what the functions of the module time say, in the recording.")
 @click.option(
@@ -115,10 +121,6 @@ def record(
     as_module: bool,
     output: Path | None,
     summary: Path | None,
-    max_steps: int,
-    max_seconds: float,
-    max_memory: int,
-    max_output: int,
     seed: int | None,
     keep_clock: bool,
     clock: Path | None,
@@ -126,27 +128,24 @@ def record(
     open_library: tuple[str, ...],
     program: str,
     arguments: tuple[str, ...],
+    **limits: Any,
 ) -> None:
     """Run PROGRAM and record it. Input, output and exit status are the program's own."""
     from eelgrass.runs.run import Run
     from eelgrass.runs.scratch import Scratch
 
     try:
-        path = None if as_module else find_program(Path(program))
+        order = Order(
+            program=None if as_module else find_program(Path(program)),
+            module=program if as_module else None,
+            arguments=arguments,
+            seed=seed,
+            clock=kept_clock(_load(clock).case) if clock else {} if keep_clock else None,
+            open_libraries=open_library,
+            **limits,
+        )
     except CannotRunError as error:
         raise Refused(str(error)) from error
-    order = Order(
-        path,
-        program if as_module else None,
-        arguments,
-        max_steps,
-        max_seconds,
-        max_memory,
-        max_output,
-        seed,
-        _load(clock).case.get("clock", {}) if clock else {} if keep_clock else None,
-        open_library,
-    )
     run = Run(order)
     try:
         trace = run.record(Scratch(Path.cwd()) if scratch else None)

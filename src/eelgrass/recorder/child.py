@@ -37,9 +37,7 @@ class Run:
         self.order = order
         self.fd = unseen.moved_away(int(order["fd"]))
         self._kinds = bytearray(range(wire.FIRST_POINT))  # by point
-        self.limits = limits.Limits(
-            order["max_steps"], order["max_seconds"], order["max_memory_mib"], order["max_output"], self._kinds
-        )
+        self.limits = limits.Limits(order, self._kinds)
         self.hooks = Hooks(self._hand_over, order["base_frames"], limits.hand_over_at(order["max_steps"]))
         self._started = 0.0
         self._clock: clock.Clock | None = None

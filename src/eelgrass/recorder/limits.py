@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import os
-from time import perf_counter
+from time import perf_counter, process_time
+from typing import Any
 
 from eelgrass.recorder import wire
 
@@ -13,15 +14,15 @@ FULL = 8192
 
 class Limits:
     """0 means no limit. `max_seconds` is wall time without the time spent waiting for input; `max_output` counts
-    characters. `kinds` is the kind of each point; it grows."""
+    characters. `kinds` is the kind of each point; it grows. All of them are looked at when events are handed over;
+    that a program waits too long is the parent's to see."""
 
-    def __init__(
-        self, max_steps: int, max_seconds: float, max_memory_mib: int, max_output: int, kinds: bytearray
-    ) -> None:
-        self.max_steps = max_steps
-        self.max_seconds = max_seconds
-        self.max_memory_mib = max_memory_mib
-        self.max_output = max_output
+    def __init__(self, order: dict[str, Any], kinds: bytearray) -> None:
+        self.max_steps: int = order["max_steps"]
+        self.max_seconds: float = order["max_seconds"]
+        self.max_processor_seconds: float = order["max_processor_seconds"]
+        self.max_memory_mib: int = order["max_memory_mib"]
+        self.max_output: int = order["max_output"]
         self.written = 0
         self._kinds = kinds
         self._steps = 0
@@ -40,6 +41,9 @@ class Limits:
             return f"The run was stopped after {self.max_steps:,} steps, which is the limit."
         if self.max_seconds and perf_counter() - started - waited > self.max_seconds:
             return f"The run was stopped because it took longer than {self.max_seconds:g} seconds."
+        if self.max_processor_seconds and process_time() > self.max_processor_seconds:
+            most = f"{self.max_processor_seconds:g} seconds of processor time"
+            return f"The run was stopped because it used more than {most}."
         if self.max_memory_mib and _resident_mib() > self.max_memory_mib:
             return f"The run was stopped because it used more than {self.max_memory_mib} MiB of memory."
         if self.max_output and self.written > self.max_output:

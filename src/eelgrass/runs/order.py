@@ -7,6 +7,7 @@ import importlib.util
 import warnings
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 
 class CannotRunError(Exception):
@@ -24,7 +25,8 @@ MAX_OUTPUT_CHARACTERS = 10_000_000
 
 @dataclass(frozen=True)
 class Order:
-    """One run to make. `module` is set for `-m`, when `program` is not used. Limits of 0 mean no limit.
+    """One run to make. `module` is set for `-m`, when `program` is not used. Limits of 0 mean no limit;
+    `max_seconds` is wall time without waiting for input, `max_waiting_seconds` is for each line of input.
 
     `clock`: the readings, in seconds, that the functions of `time` are to begin with; readings are kept in the
     recording's case unless it is None.
@@ -35,6 +37,8 @@ class Order:
     arguments: tuple[str, ...] = ()
     max_steps: int = MAX_STEPS
     max_seconds: float = 0.0
+    max_processor_seconds: float = 0.0
+    max_waiting_seconds: float = 0.0
     max_memory_mib: int = 0
     max_output: int = MAX_OUTPUT_CHARACTERS
     seed: int | None = None
@@ -45,6 +49,15 @@ class Order:
     def name(self) -> str:
         """What the run is called on the screen."""
         return self.module or (self.program.name if self.program else "")
+
+
+def kept_clock(case: dict[str, Any]) -> dict[str, list[float]]:
+    """The readings that a recording's case keeps. Raises CannotRunError when it keeps none."""
+    kept = case.get("clock")
+    readings = list(kept.values()) if isinstance(kept, dict) else [None]
+    if not all(isinstance(its, list) and all(isinstance(one, (int, float)) for one in its) for its in readings):
+        raise CannotRunError("That recording does not keep what its clock said. Record it with --keep-clock.")
+    return {str(name): list(map(float, its)) for name, its in kept.items()} if isinstance(kept, dict) else {}
 
 
 def find_program(path: Path) -> Path:

@@ -19,7 +19,7 @@ from dataclasses import replace
 from typing import IO, Any
 
 from eelgrass.recorder import wire
-from eelgrass.runs.order import Order, check_text, child_script
+from eelgrass.runs.order import CannotRunError, Order, check_text, child_script
 from eelgrass.runs.scratch import Scratch
 from eelgrass.trace.build import Builder
 from eelgrass.trace.model import Outcome, Trace
@@ -64,36 +64,50 @@ class Run:
         self._process: subprocess.Popen[bytes] | None = None
         self._arrived: queue.Queue[tuple[int, bytes] | None] = queue.Queue(_MOST_UNBUILT_BLOCKS)
         self._thread: threading.Thread | None = None
-        self._bell = os.eventfd(0, os.EFD_NONBLOCK | os.EFD_CLOEXEC)
+        self._bell = -1
+        self._typing = threading.RLock()
+        self._typed_early: list[bytes | None] = []
         self._waiting_since: float | None = None
         self._waited = 0.0
-        self._deadline = time.monotonic() + order.max_seconds + _GRACE_SECONDS if order.max_seconds else None
+        self._deadline: float | None = None
         self._asked_at: float | None = None
         self._own_session = False
         self._scratch: Scratch | None = None
-        self._too_late = False
+        self._too_late: str | None = None
 
     # For a window: the program talks to us
 
     def start(self) -> None:
         """Starts the program in a session of its own and in a copy of its folder, with its input and output in our
-        hands.
+        hands. Where no copy or no process can be had, the run ends at once, and its outcome says why.
 
-        Raises CannotRunError when its text does not compile, OSError when no process can be had.
+        Raises CannotRunError when its text does not compile.
         """
         if self.order.program is not None:
             check_text(self.order.program)
-            self._scratch = Scratch(self.order.program.resolve().parent)
         self._own_session = True
-        stream = self._spawn(
-            stdin=subprocess.PIPE,
-            stdout=subprocess.DEVNULL,
-            stderr=subprocess.PIPE,
-            start_new_session=True,
-            cwd=self._scratch.folder if self._scratch else None,
-        )
-        self._thread = threading.Thread(target=self._read, args=(stream,), name="eelgrass-run", daemon=True)
+        self._thread = threading.Thread(target=self._run_apart, name="eelgrass-run", daemon=True)
         self._thread.start()
+
+    def _run_apart(self) -> None:
+        """On the run's own thread, since copying a folder may take a while."""
+        try:
+            if self.order.program is not None:
+                self._scratch = Scratch(self.order.program.resolve().parent)
+            stream = self._spawn(
+                stdin=subprocess.PIPE,
+                stdout=subprocess.DEVNULL,
+                stderr=subprocess.PIPE,
+                start_new_session=True,
+                cwd=self._scratch.folder if self._scratch else None,
+            )
+        except (CannotRunError, OSError) as error:
+            self._end_scratch()
+            self._broken = str(error) if isinstance(error, CannotRunError) else f"It cannot be run: {error.strerror}."
+            self._conclude()
+            self._on_end(self._builder.trace())
+            return
+        self._read(stream)
 
     def type_line(self, line: str) -> None:
         """Gives the program one line of input."""
@@ -101,33 +115,33 @@ class Run:
 
     def end_input(self) -> None:
         """Tells the program that there is no more input."""
-        stdin = self._stdin()
-        if stdin is not None:
-            stdin.close()
+        self._feed(None)
 
     def _stdin(self) -> IO[bytes] | None:
         stdin = self._process.stdin if self._process else None
         return None if stdin is None or stdin.closed else stdin
 
-    def _feed(self, data: bytes) -> None:
-        stdin = self._stdin()
-        if stdin is None:
-            return
-        try:
-            stdin.write(data)
-            stdin.flush()
-        except (BrokenPipeError, ConnectionError):
-            return  # the program has ended meanwhile, which the stream tells
+    def _feed(self, data: bytes | None) -> None:
+        """Hands on what is typed, None for the end of it; what comes before there is a process has to wait."""
+        with self._typing:
+            if self._process is None:
+                self._typed_early.append(data)
+                return
+            stdin = self._stdin()
+            if stdin is None:
+                return
+            with contextlib.suppress(BrokenPipeError, ConnectionError):  # it has ended, which the stream tells
+                if data is None:
+                    stdin.close()
+                else:
+                    stdin.write(data)
+                    stdin.flush()
 
     def stop(self) -> None:
         """Ends the program, and all that it started. What was recorded until then is kept."""
         self._stopped_by_person = True
-        self._wake_up()
-
-    def _wake_up(self) -> None:
-        with contextlib.suppress(OSError):  # the run may just have ended
-            if self._thread is not None and self._thread.is_alive():
-                os.eventfd_write(self._bell, 1)
+        with contextlib.suppress(OSError):  # the run may not have begun, or just have ended
+            os.eventfd_write(self._bell, 1)
 
     def wait(self) -> Trace:
         """Blocks until the run has ended; gives the whole recording."""
@@ -159,12 +173,16 @@ class Run:
         try:
             with contextlib.suppress(OSError):  # a smaller pipe is only slower
                 fcntl.fcntl(reading, fcntl.F_SETPIPE_SZ, _PIPE_BYTES)
-            self._process = subprocess.Popen(
+            process = subprocess.Popen(
                 [sys.executable, str(child_script()), json.dumps(_told(self.order, writing))],
                 pass_fds=[writing],
                 env=_environment(self.order),
                 **how,
             )
+            with self._typing:
+                self._process = process
+                for data in self._typed_early:
+                    self._feed(data)
         except BaseException:
             os.close(reading)
             raise
@@ -176,6 +194,9 @@ class Run:
         """Takes in the stream until the program's process has ended and nothing is left to read."""
         process = self._process
         assert process is not None
+        self._bell = os.eventfd(0, os.EFD_NONBLOCK | os.EFD_CLOEXEC)
+        if self.order.max_seconds:
+            self._deadline = time.monotonic() + self.order.max_seconds + _GRACE_SECONDS
         building = threading.Thread(target=self._build, name="eelgrass-build", daemon=True)
         building.start()
         os.set_blocking(stream, False)
@@ -189,12 +210,12 @@ class Run:
             selector.register(self._bell, selectors.EVENT_READ, self._take_bell)
             over = False
             while not over:
+                self._end_if_due(process)
                 for key, _ in selector.select(self._patience()):
                     if key.data is None:
                         over = True
                     elif not key.data(key.fd):
                         selector.unregister(key.fileobj)
-                self._end_if_due(process)
         if self._own_session:
             with contextlib.suppress(ProcessLookupError):
                 os.killpg(process.pid, signal.SIGKILL)  # what the program has started ends with it
@@ -202,20 +223,24 @@ class Run:
             pass
         os.close(stream)
         os.close(ended)
-        os.close(self._bell)
+        bell, self._bell = self._bell, -1
+        os.close(bell)
         self.returncode = process.wait()
         if process.stderr is not None:
             while self._take_errors(process.stderr.fileno()):
                 pass
             process.stderr.close()
         self.end_input()
-        if self._scratch is not None:
-            self._builder.case["written"] = self._scratch.written()
-            self._scratch.remove()
+        self._end_scratch()
         self._arrived.put(None)
         building.join()
         self._conclude()
         self._on_end(self._builder.trace())
+
+    def _end_scratch(self) -> None:
+        if self._scratch is not None:
+            self._builder.case["written"] = self._scratch.written()
+            self._scratch.remove()
 
     def _take_stream(self, fd: int) -> bool:
         """Reads what is there; False at the end of the stream, or when nothing is there."""
@@ -240,17 +265,22 @@ class Run:
 
     def _patience(self) -> float | None:
         """Seconds until something has to be done, whether or not anything happens; None for ever."""
-        moments = [self._asked_at + _GRACE_SECONDS] if self._asked_at is not None else []
-        if self._deadline is not None and self._waiting_since is None and self._asked_at is None:
-            moments.append(self._deadline + self._waited)
-        return max(min(moments) - time.monotonic(), 0.0) if moments else None
+        due = self._due() if self._asked_at is None else self._asked_at + _GRACE_SECONDS
+        return None if due is None else max(due - time.monotonic(), 0.0)
+
+    def _due(self) -> float | None:
+        """When the program will have run, or waited, for too long."""
+        most = self.order.max_waiting_seconds
+        if self._waiting_since is not None:
+            return self._waiting_since + most if most else None
+        return None if self._deadline is None else self._deadline + self._waited
 
     def _end_if_due(self, process: subprocess.Popen[bytes]) -> None:
         """Asks the program to end, once it should; ends it when it has been asked in vain."""
-        now = time.monotonic()
-        late = self._deadline is not None and self._waiting_since is None and now >= self._deadline + self._waited
+        now, due = time.monotonic(), self._due()
+        late = due is not None and now >= due
         if self._asked_at is None and (self._stopped_by_person or late):
-            self._too_late = late and not self._stopped_by_person
+            self._too_late = self._sentence() if late and not self._stopped_by_person else None
             self._asked_at = now
             process.send_signal(ASK_SIGNAL)
         elif self._asked_at is not None and now >= self._asked_at + _GRACE_SECONDS:
@@ -259,6 +289,13 @@ class Run:
                 os.killpg(process.pid, signal.SIGKILL)
             else:
                 process.kill()
+
+    def _sentence(self) -> str:
+        """Why a program is stopped that is late."""
+        if self._waiting_since is not None:
+            most = f"{self.order.max_waiting_seconds:g} seconds"
+            return f"The run was stopped because it waited for input for more than {most}."
+        return f"The run was stopped because it took longer than {self.order.max_seconds:g} seconds."
 
     def _build(self) -> None:
         """On a thread of its own, so that the program does not have to wait while columns are made of what it did."""
@@ -297,11 +334,8 @@ class Run:
             self._builder.outcome = Outcome("stopped", self._broken, status)
         elif self._stopped_by_person:
             self._builder.outcome = Outcome("stopped", "You stopped the run.", STOPPED)
-        elif self._too_late:
-            most = f"{self.order.max_seconds:g} seconds"
-            self._builder.outcome = Outcome(
-                "stopped", f"The run was stopped because it took longer than {most}.", STOPPED
-            )
+        elif self._too_late is not None:
+            self._builder.outcome = Outcome("stopped", self._too_late, STOPPED)
         elif not self._ended and not self._builder.program.modules:
             said = self._errors.decode("utf-8", "replace").strip().rpartition("\n")[2]
             self._builder.outcome = Outcome("stopped", f"The program could not be started. {said}".strip(), status)
@@ -355,6 +389,7 @@ def _told(order: Order, fd: int) -> dict[str, Any]:
         "base_frames": BASE_FRAMES,
         "max_steps": order.max_steps,
         "max_seconds": order.max_seconds,
+        "max_processor_seconds": order.max_processor_seconds,
         "max_memory_mib": order.max_memory_mib,
         "max_output": order.max_output,
         "ask_signal": ASK_SIGNAL,
