@@ -29,7 +29,7 @@ def test_histories_answer_as_a_replay_would(made: list[tuple[int, int, int]]) ->
     made.sort(key=lambda write: write[1])
     column = [np.array([write[part] for write in made], np.int32) for part in range(3)]
     owners = np.array([0, 0, 1, 1, 2], np.int32)
-    slots = Slots(np.zeros(5, np.uint8), owners, np.arange(5, dtype=np.int32), *column)
+    slots = Slots.of(np.zeros(5, np.uint8), owners, np.arange(5, dtype=np.int32), *column)
     histories = Histories(slots)
     for step in range(8):
         held, written = {}, {}

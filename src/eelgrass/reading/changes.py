@@ -3,12 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cached_property
-
-import numpy as np
 
 from eelgrass.reading.places import Places
-from eelgrass.trace.columns import Ints
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Trace
 
@@ -28,13 +24,6 @@ class Changes:
         self.trace = trace
         self.places = places
 
-    @cached_property
-    def _in_time(self) -> tuple[Ints, Ints]:
-        """(writes in order of their steps, those steps)."""
-        steps = self.trace.slots.write_step
-        order = np.argsort(steps, kind="stable")
-        return order, steps[order]
-
     def own_steps(self, step: int) -> list[int]:
         """The steps during which the statement of `step` itself is at work: that step, and the last one of each
         call that it made, after which it goes on; and the one at which it goes on after a `yield`."""
@@ -45,17 +34,14 @@ class Changes:
         return [step, *[end for end in ends if end >= 0]]
 
     def of_statement(self, step: int) -> list[Change]:
-        """What the statement of `step` wrote, in order of time; only the last write of each slot."""
-        order, steps = self._in_time
+        """What the statement of `step` wrote; only the last write of each slot."""
         slots = self.trace.slots
         found: dict[int, int] = {}
         for own in self.own_steps(step):
-            low, high = steps.searchsorted([own, own + 1])
-            for write in order[low:high].tolist():
-                slot = int(slots.write_slot[write])
+            for slot, value in self.trace.histories.writes_during(own):
                 if slots.part[slot] != Part.NAME or self.trace.frames.first[slots.owner[slot]] <= step:
                     found.pop(slot, None)
-                    found[slot] = int(slots.write_value[write])
+                    found[slot] = value
         return [Change(slot, value) for slot, value in found.items()]
 
     def printed(self, step: int) -> str:

@@ -213,7 +213,7 @@ class _View:
             return ", ".join(parts) + (", …" if len(held) > 4 else "")
         if number is not None and self.trace.objects.shape_of(number) not in TAGGABLE:
             return ""
-        text = values.text(self.trace, value, self.step)
+        text = values.text(self.trace, value, self.step, _VALUE_CHARACTERS + 1)
         return text if len(text) <= _VALUE_CHARACTERS else text[: _VALUE_CHARACTERS - 1] + "…"
 
     def _content_changed(self, number: int) -> bool:
@@ -254,8 +254,9 @@ class _View:
         rows = [
             (values.text(trace, key, self.step), key, value) for key, value in values.items(trace, number, self.step)
         ]
-        held = values.held(trace, number, Part.FIELD, self.step)
-        rows += [(f".{trace.values.get(key)}", key, value) for _, key, value in held]
+        held = trace.histories.inside(number, Part.FIELD, self.step)
+        fields = zip(held.keys.tolist(), held.values.tolist(), strict=True)
+        rows += [(f".{trace.values.get(key)}", key, value) for key, value in fields]
         for name, key, value in rows[:PAGE]:
             shown = name if name.startswith(".") else f"[{name}]"
             yield from self._value(shown, value, changed.get(key, value), (*path, shown), indent)

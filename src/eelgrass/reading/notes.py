@@ -173,7 +173,7 @@ def brief(trace: Trace, value: int, step: int, length: int = _SHORT) -> str:
     got = trace.values.get(value)
     if isinstance(got, Ref) and trace.objects.shape_of(got.number) not in ("list", "dict", "set", "tuple"):
         return values.type_word(trace, value, step)
-    text = values.text(trace, value, step)
+    text = values.text(trace, value, step, length + 1)
     if len(text) <= length:
         return text
     if isinstance(got, Ref):

@@ -34,20 +34,20 @@ class Places:
     @cached_property
     def stops(self) -> Ints:
         """All stops, in order."""
-        return np.flatnonzero(self.trace.steps.kind != StepKind.CALL)
+        return np.flatnonzero(self.trace.steps.kind != StepKind.CALL).astype(np.int32)
 
     @cached_property
     def _by_frame(self) -> tuple[Ints, Ints]:
         """(stops sorted by frame and then time, start of each frame's part)."""
         frames = self.trace.steps.frame[self.stops]
         order = np.argsort(frames, kind="stable")
-        starts = np.searchsorted(frames[order], np.arange(len(self.trace.frames) + 1))
+        starts = np.searchsorted(frames[order], np.arange(len(self.trace.frames) + 1)).astype(np.int32)
         return self.stops[order], starts
 
     @cached_property
     def _called(self) -> tuple[Ints, Ints]:
         """(stretches sorted by the step that called or resumed them, those steps)."""
-        order = np.argsort(self.trace.stretches.call_step, kind="stable")
+        order = np.argsort(self.trace.stretches.call_step, kind="stable").astype(np.int32)
         return order, self.trace.stretches.call_step[order]
 
     def frame_of(self, step: int) -> int:

@@ -106,8 +106,7 @@ def scopes_at(trace: Trace, frame: int, step: int) -> list[Scope]:
 def bindings_of(trace: Trace, frame: int, step: int) -> list[Binding]:
     """The names that the frame has held at some time before `step`, in the order of their first writes in the run."""
     slots = trace.histories.of_frame(frame)
-    values = trace.histories.values_at(slots, step)
-    written = trace.histories.written_at(slots, step) >= -1
+    values, written = trace.histories.look(slots, step)
     rows = zip(slots[written].tolist(), values[written].tolist(), strict=True)
     return [
         Binding(str(trace.values.get(int(trace.slots.key[slot]))), value, slot, deleted=value == NOT_SET)

@@ -53,16 +53,17 @@ class Tags:
         shared: set[int] = set()
         looked_at = 0
         while found and looked_at < _MOST_PLACES:
-            number = found.pop()
-            if not self.is_taggable(number):
-                continue
-            if number in seen:
-                shared.add(number)
-                continue
-            seen.add(number)
-            inside = histories.values_at(histories.of_object(number), step)
+            level: list[int] = []
+            for number in filter(self.is_taggable, found):
+                if number in seen:
+                    shared.add(number)
+                else:
+                    seen.add(number)
+                    level.append(number)
+            slots = [histories.of_object(number)[:_MOST_PLACES] for number in level]
+            inside = histories.values_at(np.concatenate(slots), step) if slots else np.zeros(0, np.int32)
             looked_at += len(inside)
             inside = inside[inside != NOT_SET]
             inside = inside[values.kinds[inside] == Kind.REF]
-            found += values.payloads[inside].tolist()
+            found = values.payloads[inside].tolist()
         return shared

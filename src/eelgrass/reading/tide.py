@@ -7,7 +7,7 @@ from functools import cached_property
 
 import numpy as np
 
-from eelgrass.trace.columns import Ints
+from eelgrass.trace.columns import Ints, narrow
 from eelgrass.trace.model import FrameEnd, Trace
 
 
@@ -33,7 +33,7 @@ class Tide:
 
     @cached_property
     def _depths(self) -> Ints:
-        return self.trace.depths[self.trace.steps.frame] if len(self.trace.steps) else np.zeros(1, np.int32)
+        return narrow(self.trace.depths)[self.trace.steps.frame] if len(self.trace.steps) else np.zeros(1, np.int32)
 
     @property
     def deepest(self) -> int:

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
+import numpy as np
+
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Trace
-from eelgrass.trace.values import NOT_SET, Ref
+from eelgrass.trace.values import Ref
 
 #: Words a beginner meets for Python's types (need S2).
 TYPE_WORDS = {
@@ -58,53 +60,56 @@ def size_of(trace: Trace, value: int, step: int) -> int | None:
         return None
     shape = trace.objects.shape_of(got.number)
     if shape == "dict":
-        return len(held(trace, got.number, Part.ITEM, step))
+        return len(trace.histories.inside(got.number, Part.ITEM, step))
     return size_of_object(trace, got.number, step) if shape in ("list", "set", "tuple") else None
-
-
-def held(trace: Trace, number: int, part: int, step: int) -> list[tuple[int, int, int]]:
-    """(slot, key's value number, value number) of an object's slots of one kind that hold a value just before
-    `step`, in the order in which they were first written."""
-    slots = trace.histories.of_object(number)
-    slots = slots[trace.slots.part[slots] == part]
-    now = trace.histories.values_at(slots, step)
-    has = now != NOT_SET
-    return list(zip(slots[has].tolist(), trace.slots.key[slots[has]].tolist(), now[has].tolist(), strict=True))
 
 
 def size_of_object(trace: Trace, number: int, step: int) -> int:
     """The stored length of a list, set or tuple; 0 for other objects."""
-    return next((int(trace.values.get(value)) for _, _, value in held(trace, number, Part.SIZE, step)), 0)
+    sizes = trace.histories.inside(number, Part.SIZE, step).values
+    return int(trace.values.get(int(sizes[0]))) if len(sizes) else 0
 
 
-def items(trace: Trace, number: int, step: int) -> list[tuple[int, int]]:
+def items(trace: Trace, number: int, step: int, first: int = 0, end: int | None = None) -> list[tuple[int, int]]:
     """(key's value number, value number) of an object's elements just before `step`, in the order in which the
-    program would meet them. The key of a list's or set's element is its place."""
-    found = held(trace, number, Part.ITEM, step)
-    if trace.objects.shape_of(number) == "dict":
-        if trace.histories.have_gaps(slot for slot, _, _ in found):
-            found.sort(key=lambda row: trace.histories.set_since(row[0], step))
-    else:
-        found.sort(key=lambda row: int(trace.values.get(row[1])))
-    return [(key, value) for _, key, value in found]
+    program would meet them, from place `first` up to, not including, `end`. The key of a list's or set's element is
+    its place."""
+    inside = trace.histories.inside(number, Part.ITEM, step)
+    keys, held = inside.keys, inside.values
+    if trace.objects.shape_of(number) != "dict":
+        places = trace.values.payloads[keys]
+        if (places[1:] < places[:-1]).any():
+            order = np.argsort(places, kind="stable")
+            keys, held = keys[order], held[order]
+    elif trace.histories.have_gaps(inside.slots):
+        since = [trace.histories.set_since(slot, step) for slot in inside.slots.tolist()]
+        order = np.argsort(since, kind="stable")
+        keys, held = keys[order], held[order]
+    return list(zip(keys[first:end].tolist(), held[first:end].tolist(), strict=True))
 
 
 def fields(trace: Trace, number: int, step: int) -> list[tuple[str, int]]:
     """(name, value number) of an object's fields just before `step`, in the order in which they were set."""
-    return [(str(trace.values.get(key)), value) for _, key, value in held(trace, number, Part.FIELD, step)]
+    inside = trace.histories.inside(number, Part.FIELD, step)
+    return [
+        (str(trace.values.get(key)), value)
+        for key, value in zip(inside.keys.tolist(), inside.values.tolist(), strict=True)
+    ]
 
 
-def text(trace: Trace, value: int, step: int) -> str:
-    """What `repr` prints for a value just before `step`; `<Typename #number>` for an object of any other type."""
-    return _Writer(trace, step).text(trace.values.get(value))
+def text(trace: Trace, value: int, step: int, limit: int | None = None) -> str:
+    """What `repr` prints for a value just before `step`; `<Typename #number>` for an object of any other type. With a
+    `limit`, what lies beyond so many characters may be wrong or missing, and costs nothing."""
+    return _Writer(trace, step, limit).text(trace.values.get(value))
 
 
 class _Writer:
     """Writes values as Python does, also those that contain themselves."""
 
-    def __init__(self, trace: Trace, step: int) -> None:
+    def __init__(self, trace: Trace, step: int, limit: int | None) -> None:
         self.trace = trace
         self.step = step
+        self.limit = limit
         self.inside: list[int] = []
 
     def text(self, got: Any) -> str:
@@ -112,7 +117,7 @@ class _Writer:
             return self._object(got.number)
         if isinstance(got, list):
             return self._tagged(got)
-        return repr(got)
+        return repr(got if self.limit is None or type(got) is not str else got[: self.limit])
 
     def _tagged(self, got: list[Any]) -> str:
         tag = got[0] if got else None
@@ -142,13 +147,18 @@ class _Writer:
         if number in self.inside:
             return {"list": "[...]", "dict": "{...}", "set": "set(...)"}.get(type_, "(...)")
         self.inside.append(number)
-        rows = items(trace, number, self.step)
-        if type_ == "dict":
-            body = ", ".join(f"{self._value(key)}: {self._value(value)}" for key, value in rows)
-        else:
-            body = ", ".join(self._value(value) for _, value in rows)
+        # An element takes three characters with its comma, but the last one only one.
+        end = None if self.limit is None else self.limit // 3 + 2
+        rows = items(trace, number, self.step, end=end)
+        parts: list[str] = []
+        size = 0
+        for key, value in rows:
+            parts.append(f"{self._value(key)}: {self._value(value)}" if type_ == "dict" else self._value(value))
+            size += len(parts[-1])
+            if self.limit is not None and size > self.limit:
+                break
         self.inside.pop()
-        return _bracketed(type_, body, len(rows))
+        return _bracketed(type_, ", ".join(parts), len(rows))
 
 
 def _bracketed(type_: str, body: str, size: int) -> str:

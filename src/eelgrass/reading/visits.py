@@ -31,9 +31,10 @@ class Visits:
         """For each module: line with a statement → the steps that visit it, in order."""
         trace = self.trace
         program = trace.program
-        lines = np.flatnonzero(trace.steps.kind == StepKind.LINE)
+        lines = np.flatnonzero(trace.steps.kind == StepKind.LINE).astype(np.int32)
         statements = trace.steps.statement[lines]
         order = np.argsort(statements, kind="stable")
+        visits = lines[order]
         ends = np.searchsorted(statements[order], np.arange(len(program.statements) + 1))
         found: list[dict[int, Ints]] = [{} for _ in program.modules]
         whole = {
@@ -44,7 +45,7 @@ class Visits:
         for number, statement in enumerate(program.statements):
             if statement.arm == EXPRESSION and (program.functions[statement.function].module, statement.line) in whole:
                 continue  # the passes of a comprehension are no visits of the statement that it stands in
-            steps = lines[order[ends[number] : ends[number + 1]]]
+            steps = visits[ends[number] : ends[number + 1]]
             of_module = found[program.functions[statement.function].module]
             before = of_module.get(statement.line)
             of_module[statement.line] = steps if before is None else np.sort(np.concatenate((before, steps)))
@@ -78,7 +79,7 @@ class Visits:
 
     def of_line(self, module: int, line: int) -> Ints:
         """The steps that visit a line, in order; empty for a line without a statement."""
-        return self._by_line[module].get(line, np.zeros(0, np.int64))
+        return self._by_line[module].get(line, np.zeros(0, np.int32))
 
     def latest(self, module: int, line: int, step: int) -> int:
         """The latest visit of a line before `step`, or -1."""

@@ -39,21 +39,33 @@ _PIPE_BYTES = 1 << 20
 _MOST_UNBUILT_BLOCKS = 512
 _KEPT_ERROR_BYTES = 1 << 16
 
-#: Called from the run's own thread with the recording so far.
+#: The first steps are told of at once; then the recording has to have grown so many times.
+_MORE = 4
+
+#: Called from a thread of the run with the recording so far.
 Listener = Callable[[Trace], None]
 
 
 class Run:
     """A run on its way. Nothing here blocks the caller but `record` and `wait`.
 
-    `on_waiting` is called when the program waits for input, `on_end` once, when the recording is complete; both from
-    the run's own thread.
+    `on_waiting` is called when the program waits for input, `on_progress` when the first steps have arrived and again
+    whenever there are `_MORE` times as many, `on_end` once, when the recording is complete; all from threads of the
+    run's own.
     """
 
-    def __init__(self, order: Order, on_waiting: Listener | None = None, on_end: Listener | None = None) -> None:
+    def __init__(
+        self,
+        order: Order,
+        on_waiting: Listener | None = None,
+        on_progress: Listener | None = None,
+        on_end: Listener | None = None,
+    ) -> None:
         self.order = order
         self.returncode: int | None = None
         self._on_waiting = on_waiting or (lambda _trace: None)
+        self._on_progress = on_progress
+        self._told_steps = 0
         self._on_end = on_end or (lambda _trace: None)
         self._builder = Builder(_case(order), order.max_steps)
         self._blocks = wire.Blocks()
@@ -320,11 +332,18 @@ class Run:
             self._builder.module(payload)
         elif kind == wire.CHUNK:
             self._builder.chunk(payload)
+            self._tell_progress()
         elif kind == wire.WAITING:
             self._on_waiting(self._builder.trace(waiting=True))
         else:
             self._builder.ended(payload)
             self._ended = True
+
+    def _tell_progress(self) -> None:
+        steps = self._builder.steps_so_far
+        if self._on_progress is not None and steps > _MORE * self._told_steps:
+            self._told_steps = steps
+            self._on_progress(self._builder.trace())
 
     def _conclude(self) -> None:
         """Makes an outcome where the child could not tell one, and puts the process's own status into it."""

@@ -64,6 +64,11 @@ class Builder:
         self.outcome = Outcome()
         self._key = NOT_SET
 
+    @property
+    def steps_so_far(self) -> int:
+        """How many steps have arrived."""
+        return len(self.steps["kind"])
+
     # Blocks
 
     def module(self, payload: bytes) -> None:
@@ -91,7 +96,7 @@ class Builder:
         kinds = self.points.kinds_of(chunk.events // K.FORMS)
         layout = Layout.of(chunk, kinds)
         if self.max_steps:
-            room = self.max_steps - len(self.steps["kind"])
+            room = self.max_steps - self.steps_so_far
             beyond = np.flatnonzero(_STEP_KIND[kinds] >= 0)[room:]
             if len(beyond):
                 chunk, kinds, layout = chunk.until(beyond[0]), kinds[: beyond[0]], layout.until(beyond[0])
@@ -101,7 +106,7 @@ class Builder:
         values = self._values(chunk, kinds, layout)
         step_kinds = _STEP_KIND[kinds]
         is_step = step_kinds >= 0
-        before = len(self.steps["kind"])
+        before = self.steps_so_far
         first_wholes = np.append(chunk.wholes, 0)[np.where(WHOLES[kinds] > 0, layout.whole, -1)]
         events = Events(
             points,
@@ -289,7 +294,7 @@ class Builder:
             Program(
                 list(program.modules), list(program.functions), list(program.statements), list(program.expressions)
             ),
-            Steps(**{name: column.view() for name, column in self.steps.items()}),
+            Steps.of(**{name: column.view() for name, column in self.steps.items()}),
             frames,
             resumes,
             closures,

@@ -160,19 +160,10 @@ def _check_plain(told: list[object]) -> None:
 def _check_slots(trace: Trace) -> None:
     slots = trace.slots
     _same_length("slots", slots.part, slots.owner, slots.key)
-    _same_length("writes", slots.write_slot, slots.write_step, slots.write_value)
-    _within("slots.part", slots.part, 0, Part.COUNT)
-    of_frame = slots.part == Part.NAME
-    _within("slots.owner", slots.owner[of_frame], 0, len(trace.frames))
-    _within("slots.owner", slots.owner[~of_frame], 0, len(trace.objects))
-    _within("slots.key", slots.key, 0, max(len(trace.values), 1))
-    named = (slots.part == Part.NAME) | (slots.part == Part.FIELD)
-    if len(slots) and (trace.values.kinds[slots.key[named]] != Kind.TEXT).any():
-        raise ValueError("a name is no text")
-    _within("slots.write_slot", slots.write_slot, 0, len(slots))
-    _within("slots.write_step", slots.write_step, -1, len(trace.steps))
+    _same_length("writes", slots.when, slots.write_value)
+    if len(slots.when):
+        _within("slots.write_slot", slots.when[[0, -1]] >> 32, 0, len(slots))
+        _within("slots.write_step", slots.write_step, -1, len(trace.steps))
     _within("slots.write_value", slots.write_value, -1, len(trace.values))
-    order = np.argsort(slots.write_slot, kind="stable")
-    same = np.diff(slots.write_slot[order]) == 0
-    if (np.diff(slots.write_step[order])[same] < 0).any():
+    if (slots.when[1:] < slots.when[:-1]).any():
         raise ValueError("a slot's history goes back in time")

@@ -12,6 +12,12 @@ Bytes = npt.NDArray[np.uint8]
 Wides = npt.NDArray[np.int64]
 
 
+def narrow(column: Ints) -> Ints:
+    """The same numbers in two bytes each, where they fit."""
+    fits = not len(column) or (int(column.min()) >= -(1 << 15) and int(column.max()) < 1 << 15)
+    return column.astype(np.int16) if fits else column
+
+
 class Column:
     """One growing array. `view` costs nothing and stays true while the column grows further."""
 

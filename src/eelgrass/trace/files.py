@@ -25,7 +25,7 @@ from eelgrass.trace.model import Closures, Frames, Objects, Outcome, Raises, Res
 from eelgrass.trace.program import Expression, Function, Module, Program, Statement
 from eelgrass.trace.values import Values
 
-VERSION = 1
+VERSION = 2
 FORMAT = "eelgrass recording"
 #: No member may be larger than this when unpacked, and all of them together not larger than four times this.
 MAX_MEMBER_BYTES = 1 << 30
@@ -47,6 +47,15 @@ COLUMNS: tuple[tuple[str, str, str], ...] = (
     ("texts", "channel", "u1"),
     *(("raises", name, "i4") for name in ("step", "value", "line", "column", "end_line", "end_column")),
     ("raises", "caught", "u1"),
+)
+#: Of these the file holds the differences between neighbours, which are small and much alike.
+DIFFERENCES = frozenset(
+    (
+        *(("frames", name) for name in ("call_step", "first", "last")),
+        *(("resumes", "step"), ("resumes", "call_step"), ("results", "step"), ("results", "frame")),
+        *(("slots", "owner"), ("slots", "write_slot"), ("slots", "write_step")),
+        *(("objects", "first"), ("texts", "step"), ("raises", "step")),
+    )
 )
 
 
@@ -98,8 +107,11 @@ def _write(trace: Trace, file: Any) -> None:
             archive.writestr(name, "".join(json.dumps(line) + "\n" for line in lines))
         for group, name, kind in COLUMNS:
             data = io.BytesIO()
-            column = np.ascontiguousarray(getattr(getattr(trace, group), name), np.dtype(kind).newbyteorder("<"))
-            np.lib.format.write_array(data, column, allow_pickle=False)
+            column = getattr(getattr(trace, group), name)
+            if (group, name) in DIFFERENCES:
+                column = np.diff(column.astype(np.int64), prepend=0)
+            stored = np.ascontiguousarray(column, np.dtype(kind).newbyteorder("<"))
+            np.lib.format.write_array(data, stored, allow_pickle=False)
             archive.writestr(f"{group}.{name}.npy", data.getvalue())
 
 
@@ -126,6 +138,7 @@ class _Reader:
     def __init__(self, archive: zipfile.ZipFile, name: str) -> None:
         self.archive = archive
         self.name = name
+        self.version = VERSION
         self.members = {info.filename: info for info in archive.infolist()}
         if sum(info.file_size for info in self.members.values()) > 4 * MAX_MEMBER_BYTES:
             raise RecordingError(f"“{name}” claims to hold more than a recording can.")
@@ -150,6 +163,11 @@ class _Reader:
         column = np.lib.format.read_array(data, allow_pickle=False)
         if column.dtype != np.dtype(kind) or column.ndim != 1:
             raise ValueError(f"column {group}.{name} has the wrong type")
+        if self.version > 1 and (group, name) in DIFFERENCES:
+            whole = np.cumsum(column, dtype=np.int64)
+            if len(whole) and not (-1 <= int(whole.min()) and int(whole.max()) < 1 << 31):
+                raise ValueError(f"column {group}.{name} leads too far")
+            column = whole.astype(np.int32)
         result: npt.NDArray[Any] = column
         result.flags.writeable = False
         return result
@@ -162,18 +180,19 @@ class _Reader:
             raise ValueError("its version is no number")
         if manifest["version"] > VERSION:
             raise RecordingError(f"“{self.name}” was made by a newer Eelgrass than this one, which cannot read it.")
+        self.version = manifest["version"]
         told = json.loads(self._bytes("program.json"))
         groups: dict[str, dict[str, Any]] = {}
         for group, name, kind in COLUMNS:
             groups.setdefault(group, {})[name] = self._column(group, name, kind)
         trace = Trace(
             _program(told),
-            Steps(**groups["steps"]),
+            Steps.of(**groups["steps"]),
             Frames(**groups["frames"]),
             Resumes(**groups["resumes"]),
             Closures(**groups["closures"]),
             Results(**groups["results"]),
-            Slots(**groups["slots"]),
+            Slots.of(**groups["slots"]),
             Values(**groups["values"], texts=self._lines("values.jsonl")),
             Objects(**groups["objects"], shapes=_texts_of(told["shapes"]), types=_texts_of(told["types"])),
             Texts(**groups["texts"], pieces=self._lines("texts.jsonl")),

@@ -6,14 +6,20 @@ list of its writes. State at a step is one binary search in the history of each 
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from bisect import bisect_left
 from dataclasses import dataclass
+from functools import cached_property, lru_cache
 
 import numpy as np
 import numpy.typing as npt
 
 from eelgrass.trace.columns import Bytes, Ints, Wides
 from eelgrass.trace.values import NOT_SET
+
+_STEP_BITS = 32
+_STEP_MASK = (1 << _STEP_BITS) - 1
+#: So many answers about objects are kept.
+_KEPT = 512
 
 
 class Part:
@@ -31,22 +37,40 @@ class Part:
 
 @dataclass(frozen=True)
 class Slots:
-    """The slots (`part`, `owner`, `key` by slot number) and all writes in order of time.
+    """The slots (`part`, `owner`, `key` by slot number) and all writes, sorted by slot and, within one, by time.
 
     `owner` is a frame's or an object's number. `key` is the value number of a text (names, fields), of an index or of
-    a dictionary's key; 0 for SIZE. A write of NOT_SET deletes. A write that happens during step t is
-    seen from step t+1 on.
+    a dictionary's key; 0 for SIZE. `when` has slot and step of a write packed into one number, `write_value`
+    the number of the value written; NOT_SET deletes. A write that happens during step t is seen from step t+1 on.
     """
 
     part: Bytes
     owner: Ints
     key: Ints
-    write_slot: Ints
-    write_step: Ints
+    when: Wides
     write_value: Ints
+
+    @staticmethod
+    def of(part: Bytes, owner: Ints, key: Ints, write_slot: Ints, write_step: Ints, write_value: Ints) -> Slots:
+        """From writes in order of time, each with its slot, the step during which it happened, and its value."""
+        when = pack(write_slot, write_step)
+        if (when[1:] < when[:-1]).any():
+            order = np.argsort(write_slot, kind="stable")
+            return Slots(part, owner, key, when[order], write_value[order])
+        return Slots(part, owner, key, when, write_value)
 
     def __len__(self) -> int:
         return len(self.part)
+
+    @property
+    def write_slot(self) -> Ints:
+        """The slot of each write."""
+        return (self.when >> _STEP_BITS).astype(np.int32)
+
+    @property
+    def write_step(self) -> Ints:
+        """The step of each write."""
+        return ((self.when & _STEP_MASK) - 1).astype(np.int32)
 
 
 @dataclass(frozen=True)
@@ -57,83 +81,154 @@ class Write:
     value: int
 
 
-class Histories:
-    """The writes sorted by slot and time, and the slots by owner, for binary search.
+@dataclass(frozen=True)
+class Inside:
+    """What an object held just before a step, for one part of it: slots, keys and values (value numbers) of the slots
+    that held something, in the order in which these were first written."""
 
-    Slot and step are packed into one number, so that one search answers for many slots at once.
-    """
+    slots: Ints
+    keys: Ints
+    values: Ints
+
+    def __len__(self) -> int:
+        return len(self.slots)
+
+
+class Histories:
+    """Look-ups in the writes, by binary search; since slot and step are packed into one number, one search answers
+    for many slots at once. What was looked up last is kept, since views ask for the same again and again."""
 
     def __init__(self, slots: Slots) -> None:
-        order = np.argsort(slots.write_slot, kind="stable")
-        self._when = _packed(slots.write_slot[order], slots.write_step[order])
-        self._value = slots.write_value[order]
-        self._with_gaps = frozenset(slots.write_slot[slots.write_value == NOT_SET].tolist())
+        self._slots = slots
+        self._when = slots.when
+        self._value = slots.write_value
         of_frame = slots.part == Part.NAME
         self._frame_slots = _by_owner(slots.owner, of_frame)
         self._object_slots = _by_owner(slots.owner, ~of_frame)
+        self.of_object = lru_cache(_KEPT)(self._of_object)
+        self.inside = lru_cache(_KEPT)(self._inside)
 
     def of_frame(self, frame: int) -> Ints:
         """Numbers of the frame's slots, in the order in which they were first written."""
-        return _pick(self._frame_slots, frame)
+        return _pick(self._frame_slots, self._slots.owner, frame)
 
-    def of_object(self, number: int) -> Ints:
+    def _of_object(self, number: int) -> Ints:
         """Numbers of the object's slots, in the order in which they were first written."""
-        return _pick(self._object_slots, number)
+        return _pick(self._object_slots, self._slots.owner, number)
+
+    def _inside(self, number: int, part: int, step: int) -> Inside:
+        """What the object's slots of one part hold just before `step`."""
+        slots = self.of_object(number)
+        slots = slots[self._slots.part[slots] == part]
+        now = self.values_at(slots, step)
+        has = now != NOT_SET
+        return Inside(slots[has], self._slots.key[slots[has]], now[has])
 
     def _places(self, slots: Ints, step: int) -> tuple[Ints, npt.NDArray[np.bool_]]:
         """(place of each slot's last write before `step`, whether there is one)."""
-        places = self._when.searchsorted(_packed(slots, step)) - 1
+        wide = slots.astype(np.int64)
+        # Packed steps are one higher, so this leads behind the last write before `step`.
+        places = self._when.searchsorted((wide << _STEP_BITS) + (step + 1)) - 1
         if not len(self._when):
             return places, np.zeros(len(slots), np.bool_)
-        return places, (places >= 0) & (self._when[places] >> 32 == slots)
+        return places, (places >= 0) & (self._when[places] >> _STEP_BITS == wide)
+
+    def look(self, slots: Ints, step: int) -> tuple[Ints, npt.NDArray[np.bool_]]:
+        """(the numbers of the values that the slots hold just before `step`, NOT_SET for none; whether they have been
+        written by then)."""
+        places, found = self._places(slots, step)
+        return (np.where(found, self._value[places], NOT_SET) if len(self._when) else places * 0 + NOT_SET), found
 
     def values_at(self, slots: Ints, step: int) -> Ints:
         """The numbers of the values that the slots hold just before `step`; NOT_SET for none."""
-        places, found = self._places(slots, step)
-        return np.where(found, self._value[places], NOT_SET) if len(self._when) else places * 0 + NOT_SET
+        return self.look(slots, step)[0]
 
     def written_at(self, slots: Ints, step: int) -> Ints:
         """The steps of the slots' last writes before `step`; -2 for slots that have not been written by then."""
         places, found = self._places(slots, step)
-        return np.where(found, (self._when[places] & 0xFFFFFFFF) - 1, -2) if len(self._when) else places * 0 - 2
+        return np.where(found, (self._when[places] & _STEP_MASK) - 1, -2) if len(self._when) else places * 0 - 2
 
     def value_at(self, slot: int, step: int) -> int:
         """The number of the value that one slot holds just before `step`, or NOT_SET."""
-        return int(self.values_at(np.array([slot]), step)[0])
+        place = int(self._when.searchsorted((slot << _STEP_BITS) + step + 1)) - 1
+        return int(self._value[place]) if place >= 0 and int(self._when[place]) >> _STEP_BITS == slot else NOT_SET
+
+    def set_by(self, slot: int, step: int) -> int:
+        """The step of the slot's last write before `step`; -2 when there is none."""
+        place = int(self._when.searchsorted((slot << _STEP_BITS) + step + 1)) - 1
+        its = place >= 0 and int(self._when[place]) >> _STEP_BITS == slot
+        return (int(self._when[place]) & _STEP_MASK) - 1 if its else -2
+
+    def next_write(self, slot: int, step: int) -> int:
+        """The step of the slot's first write at `step` or later; -1 when there is none."""
+        place = int(self._when.searchsorted((slot << _STEP_BITS) + step + 1))
+        its = place < len(self._when) and int(self._when[place]) >> _STEP_BITS == slot
+        return (int(self._when[place]) & _STEP_MASK) - 1 if its else -1
+
+    def changed_between(self, slots: Ints, first: int, second: int) -> npt.NDArray[np.bool_]:
+        """Which of the slots hold another value just before step `second` than just before `first`."""
+        changed: npt.NDArray[np.bool_] = self.values_at(slots, first) != self.values_at(slots, second)
+        return changed
+
+    def _range(self, slot: int) -> tuple[int, int]:
+        low, high = self._when.searchsorted([slot << _STEP_BITS, (slot + 1) << _STEP_BITS]).tolist()
+        return low, high
 
     def all_writes(self, slot: int) -> list[Write]:
         """Every write of the slot, in order of time."""
-        start, end = self._when.searchsorted([slot << 32, (slot + 1) << 32])
-        steps = (self._when[start:end] & 0xFFFFFFFF) - 1
-        return [Write(*pair) for pair in zip(steps.tolist(), self._value[start:end].tolist(), strict=True)]
+        steps, values = self.columns_of(slot)
+        return [Write(*pair) for pair in zip(steps.tolist(), values.tolist(), strict=True)]
 
-    def have_gaps(self, slots: Iterable[int]) -> bool:
+    def columns_of(self, slot: int) -> tuple[Ints, Ints]:
+        """The steps and the values of every write of the slot, in order of time, as columns."""
+        low, high = self._range(slot)
+        return (self._when[low:high] & _STEP_MASK) - 1, self._value[low:high]
+
+    @cached_property
+    def _by_time(self) -> Ints:
+        """The places of all writes in order of their steps."""
+        return np.argsort(self._slots.write_step, kind="stable").astype(np.int32)
+
+    def writes_during(self, step: int) -> list[tuple[int, int]]:
+        """The writes during a step, as (slot, value): slot by slot, those of one in order of time."""
+        low, high = (
+            bisect_left(self._by_time, packed, key=lambda place: int(self._when[place]) & _STEP_MASK)
+            for packed in (step + 1, step + 2)
+        )
+        places = self._by_time[low:high]
+        slots = self._when[places] >> _STEP_BITS
+        return list(zip(slots.tolist(), self._value[places].tolist(), strict=True))
+
+    @cached_property
+    def _with_gaps(self) -> Ints:
+        return np.unique(self._when[self._value == NOT_SET] >> _STEP_BITS)
+
+    def have_gaps(self, slots: Ints) -> bool:
         """Whether any of the slots is ever without a value again once it has had one."""
-        return not self._with_gaps.isdisjoint(slots)
+        places = self._with_gaps.searchsorted(slots)
+        found = np.append(self._with_gaps, -1)[places] == slots
+        return bool(found.any())
 
     def set_since(self, slot: int, step: int) -> int:
         """The step of the write from which a slot that has a value just before `step` has had one without a gap."""
-        since, held = -2, False
-        for write in self.all_writes(slot):
-            if write.step >= step:
-                break
-            if not held:
-                since = write.step
-            held = write.value != NOT_SET
-        return since
+        steps, values = self.columns_of(slot)
+        end = int(steps.searchsorted(step))
+        gaps = np.flatnonzero(values[:end] == NOT_SET)
+        return int(steps[int(gaps[-1]) + 1 if len(gaps) else 0])
 
 
-def _packed(slots: Ints, steps: Ints | int) -> Wides:
-    return slots.astype(np.int64) << 32 | (np.asarray(steps, np.int64) + 1)
+def pack(slots: Ints, steps: Ints) -> Wides:
+    """Slot and step of a write as one number, so that order is by slot and then by time."""
+    return slots.astype(np.int64) << _STEP_BITS | (np.asarray(steps, np.int64) + 1)
 
 
-def _by_owner(owner: Ints, chosen: np.typing.NDArray[np.bool_]) -> tuple[Ints, Ints]:
+def _by_owner(owner: Ints, chosen: npt.NDArray[np.bool_]) -> Ints:
+    """The chosen slots sorted by owner, as they come within one."""
     numbers = np.flatnonzero(chosen).astype(np.int32)
     order = np.argsort(owner[numbers], kind="stable")
-    return numbers[order], owner[numbers][order]
+    return numbers[order]
 
 
-def _pick(table: tuple[Ints, Ints], owner: int) -> Ints:
-    numbers, owners = table
-    low, high = owners.searchsorted([owner, owner + 1])
+def _pick(numbers: Ints, owners: Ints, owner: int) -> Ints:
+    low, high = (bisect_left(numbers, number, key=lambda slot: int(owners[slot])) for number in (owner, owner + 1))
     return numbers[low:high]

@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from eelgrass.trace.columns import Bytes, Ints
+from eelgrass.trace.columns import Bytes, Ints, narrow
 from eelgrass.trace.histories import Histories, Slots
 from eelgrass.trace.program import Function, Program, Statement
 from eelgrass.trace.stretches import Stretches, stretches_of
@@ -41,6 +41,11 @@ class Steps:
     statement: Ints
     frame: Ints
     kind: Bytes
+
+    @staticmethod
+    def of(statement: Ints, frame: Ints, kind: Bytes) -> Steps:
+        """With the statements in as little room as they need, since few programs have many."""
+        return Steps(narrow(statement), frame, kind)
 
     def __len__(self) -> int:
         return len(self.kind)
@@ -217,8 +222,10 @@ class Trace:
     @cached_property
     def depths(self) -> Ints:
         """Each frame's depth: 0 for the first module. A caller always has a smaller number than its callees."""
-        depths = np.zeros(len(self.frames), np.int32)
-        for frame, caller in enumerate(self.frames.caller.tolist()):
-            if caller >= 0:
-                depths[frame] = depths[caller] + 1
+        # By pointer jumping (Wyllie 1979): after each round, `up` leads twice as far and `depths` counts as much.
+        up = self.frames.caller
+        depths = (up >= 0).astype(np.int32)
+        while (known := up >= 0).any():
+            depths = depths + np.where(known, depths[up], 0)
+            up = np.where(known, up[up], -1)
         return depths

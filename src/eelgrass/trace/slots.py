@@ -85,4 +85,4 @@ class SlotBuilder:
     def view(self) -> Slots:
         """Slots and writes as they stand."""
         self.settle()
-        return Slots(**{name: column.view() for name, column in self._columns.items()})
+        return Slots.of(**{name: column.view() for name, column in self._columns.items()})
