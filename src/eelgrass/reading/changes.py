@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from eelgrass.reading.places import Places
+from eelgrass.trace.columns import between
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Trace
 
@@ -49,6 +50,6 @@ class Changes:
         texts = self.trace.texts
         pieces = []
         for own in self.own_steps(step):
-            low, high = texts.step.searchsorted([own, own + 1]).tolist()
-            pieces += [texts.pieces[place] for place in range(low, high) if texts.channel[place] != 0]
+            its = between(texts.step, own, own + 1)
+            pieces += [texts.pieces[place] for place in range(its.start, its.stop) if texts.channel[place] != 0]
         return "".join(pieces)

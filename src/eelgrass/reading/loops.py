@@ -8,7 +8,7 @@ import numpy as np
 import numpy.typing as npt
 
 from eelgrass.reading.places import Places
-from eelgrass.trace.columns import Ints
+from eelgrass.trace.columns import Ints, find
 from eelgrass.trace.model import StepKind, Trace
 
 LOOPS = ("for", "while", "asyncfor")
@@ -41,7 +41,7 @@ def pass_at(trace: Trace, places: Places, step: int) -> Pass | None:
     statements = trace.steps.statement[stops]
     within = _inside_column(trace, statements, loop)
     headers = np.flatnonzero(statements == loop)
-    here = int(np.searchsorted(stops[headers], step))
+    here = find(stops[headers], step)
     enters = np.append(within, False)[headers + 1]  # a header's visit begins a pass when the body comes next
     comes_back = np.concatenate(([False], within))[headers]  # and continues a loop when the body came before
     first = here

@@ -11,7 +11,7 @@ from functools import cached_property
 
 import numpy as np
 
-from eelgrass.trace.columns import Ints
+from eelgrass.trace.columns import Ints, between, find
 from eelgrass.trace.model import StepKind, Trace
 
 
@@ -69,7 +69,7 @@ class Places:
 
     def nearest(self, step: int) -> int:
         """The stop at `step` or, where that is none, the next one; the last one beyond the end."""
-        place = int(np.searchsorted(self.stops, step))
+        place = find(self.stops, step)
         return int(self.stops[place]) if place < len(self.stops) else self.last()
 
     def next_any(self, step: int) -> int:
@@ -104,9 +104,9 @@ class Places:
     def calls_made(self, step: int) -> list[Call]:
         """What the statement at `step` called or resumed directly, in order."""
         order, steps = self._called
-        low, high = steps.searchsorted([step, step + 1])
+        called = between(steps, step, step + 1)
         its = self.trace.stretches
-        return [Call(int(its.frame[row]), int(its.first[row]), int(its.last[row])) for row in order[low:high]]
+        return [Call(int(its.frame[row]), int(its.first[row]), int(its.last[row])) for row in order[called].tolist()]
 
     def waits_at(self, step: int) -> bool:
         """Whether `step` is where a frame hands out a value and waits, to go on later."""
@@ -149,10 +149,10 @@ class Places:
 
 
 def _after(steps: Ints, step: int, otherwise: int) -> int:
-    place = int(steps.searchsorted(step, "right"))
+    place = find(steps, step + 1)
     return int(steps[place]) if place < len(steps) else otherwise
 
 
 def _before(steps: Ints, step: int, otherwise: int) -> int:
-    place = int(steps.searchsorted(step, "left"))
+    place = find(steps, step)
     return int(steps[place - 1]) if place > 0 else otherwise

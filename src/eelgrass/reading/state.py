@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from eelgrass.trace.columns import find
 from eelgrass.trace.model import FrameEnd, StepKind, Trace
 from eelgrass.trace.values import NOT_SET
 
@@ -84,7 +85,7 @@ def handed_back(trace: Trace, frame: int, step: int) -> int:
     """The value that a frame hands back at its RETURN step `step`: what it returns, or what it yields."""
     if int(trace.frames.last[frame]) == step:
         return int(trace.frames.value[frame]) if trace.frames.end[frame] == FrameEnd.RETURNED else NOT_SET
-    row = int(trace.results.step.searchsorted(step))
+    row = find(trace.results.step, step)
     here = row < len(trace.results.step) and trace.results.step[row] == step and trace.results.frame[row] == frame
     return int(trace.results.value[row]) if here else NOT_SET
 

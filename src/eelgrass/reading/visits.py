@@ -7,7 +7,7 @@ from functools import cached_property
 
 import numpy as np
 
-from eelgrass.trace.columns import Ints
+from eelgrass.trace.columns import Ints, find
 from eelgrass.trace.model import StepKind, Trace
 from eelgrass.trace.program import EXPRESSION
 
@@ -53,10 +53,7 @@ class Visits:
 
     def counts(self, module: int, step: int) -> dict[int, Count]:
         """The counts at `step` of every line of a module at which a statement begins."""
-        return {
-            line: Count(int(steps.searchsorted(step, "right")), len(steps))
-            for line, steps in self._by_line[module].items()
-        }
+        return {line: Count(find(steps, step + 1), len(steps)) for line, steps in self._by_line[module].items()}
 
     def unreached(self, module: int, counts: dict[int, Count]) -> set[int]:
         """The lines whose statements have not run yet by `counts`; of a compound statement, only its first line."""
@@ -84,7 +81,7 @@ class Visits:
     def latest(self, module: int, line: int, step: int) -> int:
         """The latest visit of a line before `step`, or -1."""
         steps = self.of_line(module, line)
-        place = int(steps.searchsorted(step, "left"))
+        place = find(steps, step)
         return int(steps[place - 1]) if place else -1
 
     def nearest(self, module: int, line: int, step: int) -> int:

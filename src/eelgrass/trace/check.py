@@ -7,7 +7,6 @@ import json
 import numpy as np
 import numpy.typing as npt
 
-from eelgrass.trace.histories import Part
 from eelgrass.trace.model import FrameEnd, StepKind, Trace
 from eelgrass.trace.values import Kind
 

@@ -12,6 +12,17 @@ Bytes = npt.NDArray[np.uint8]
 Wides = npt.NDArray[np.int64]
 
 
+def find(column: npt.NDArray[Any], value: int) -> int:
+    """The first place of a sorted column whose number is not below `value`, by binary search. (NumPy would convert
+    the whole column first if the value were not of the column's own type.)"""
+    return int(column.searchsorted(column.dtype.type(value)))
+
+
+def between(column: npt.NDArray[Any], low: int, end: int) -> slice:
+    """Where a sorted column has numbers from `low` up to, not including, `end`."""
+    return slice(find(column, low), find(column, end))
+
+
 def narrow(column: Ints) -> Ints:
     """The same numbers in two bytes each, where they fit."""
     fits = not len(column) or (int(column.min()) >= -(1 << 15) and int(column.max()) < 1 << 15)

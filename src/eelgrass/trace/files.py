@@ -165,7 +165,7 @@ class _Reader:
             raise ValueError(f"column {group}.{name} has the wrong type")
         if self.version > 1 and (group, name) in DIFFERENCES:
             whole = np.cumsum(column, dtype=np.int64)
-            if len(whole) and not (-1 <= int(whole.min()) and int(whole.max()) < 1 << 31):
+            if len(whole) and not (int(whole.min()) >= -1 and int(whole.max()) < 1 << 31):
                 raise ValueError(f"column {group}.{name} leads too far")
             column = whole.astype(np.int32)
         result: npt.NDArray[Any] = column

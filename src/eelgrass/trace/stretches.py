@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from eelgrass.trace.columns import Ints
+from eelgrass.trace.columns import Ints, between, find
 
 if TYPE_CHECKING:
     from eelgrass.trace.model import Trace
@@ -29,8 +29,8 @@ class Stretches:
 
     def row_at(self, frame: int, step: int) -> int:
         """The row of a frame's latest stretch that has begun by `step`; its first one before that."""
-        low, high = self.frame.searchsorted([frame, frame + 1])
-        return max(int(low), int(low) + int(self.first[low:high].searchsorted(step, "right")) - 1)
+        its = between(self.frame, frame, frame + 1)
+        return int(max(its.start, its.start + find(self.first[its], step + 1) - 1))
 
 
 def stretches_of(trace: Trace, returns: Ints) -> Stretches:
