@@ -4,18 +4,28 @@ from __future__ import annotations
 
 import io
 import json
+import subprocess
+import sys
+import warnings
 import zipfile
+from collections.abc import Callable
 from pathlib import Path
 
+import jsonschema
 import numpy as np
 import pytest
 from conftest import Record
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from second_reader import SecondReader
 
 from eelgrass.reading import answers
-from eelgrass.trace import files
+from eelgrass.trace import files, parts
 from eelgrass.trace.files import RecordingError
+
+#: Made by the first version, of a program with classes, a generator, exceptions, deletions and odd values.
+OLD = Path(__file__).parent / "recordings" / "version-1.eelrec"
+DOCS = Path(__file__).parents[1] / "docs" / "formats"
 
 TEXT = """\
 class Bed:
@@ -83,6 +93,105 @@ def test_damaged_bytes_end_in_a_sentence(saved: Path, data: st.DataObject) -> No
     except RecordingError:
         return  # the only way in which loading may fail
     list(answers.dump(trace))  # what loads must be readable
+
+
+def test_a_second_reader_finds_the_same(record: Record, tmp_path: Path) -> None:
+    path = tmp_path / "ferry.eelrec"
+    files.save(files.load(OLD), path)
+    reader, trace = SecondReader(path), files.load(path)
+    for row in answers.dump(trace):
+        enclosing = trace.function_of_frame(row["frame"]).free
+        expected = {name: told["text"] for name, told in row["variables"].items() if name not in enclosing}
+        assert reader.variables(row["step"]) == expected
+
+
+def test_a_file_of_the_first_version_loads_with_all_that_it_holds(tmp_path: Path) -> None:
+    trace = files.load(OLD)
+    assert "".join(trace.texts.pieces).startswith("no room: Plover is full\nno room: Dunlin is full\n")
+    last = list(answers.dump(trace))[-1]["variables"]
+    assert last["fares"]["text"] == "{'mud bank': 10000000000000000000000000, ('a', 1): b'\\x00reef'}"
+    files.save(trace, tmp_path / "again.eelrec")
+    again = files.load(tmp_path / "again.eelrec")
+    assert list(answers.dump(again)) == list(answers.dump(trace))
+    assert again.slots.when.tolist() == trace.slots.when.tolist()
+
+
+def test_the_json_parts_are_as_the_schema_says(saved: Path) -> None:
+    schema = json.loads((DOCS / "recording.schema.json").read_text())
+    assert schema == parts.schema(), "docs/formats/recording.schema.json is out of date: write parts.schema() into it"
+    with zipfile.ZipFile(saved) as archive:
+        for member, type_ in (("manifest.json", "Manifest"), ("program.json", "ProgramPart")):
+            told = json.loads(archive.read(member))
+            jsonschema.validate(told, {**schema, "$ref": f"#/$defs/{type_}"})
+            with pytest.raises(jsonschema.ValidationError):
+                jsonschema.validate({**told, next(iter(told)): 7}, {**schema, "$ref": f"#/$defs/{type_}"})
+
+
+BLANKS = b" " * (1 << 28)
+Parts = dict[str, bytes]
+
+
+def rows(parts_: Parts, **changed: int) -> bytes:
+    """The manifest with other lengths of columns of steps."""
+    manifest = json.loads(parts_["manifest.json"])
+    manifest["rows"].update({f"steps.{name}": length for name, length in changed.items()})
+    return json.dumps(manifest).encode()
+
+
+#: Recordings that were made to do harm: what is different in them.
+HOSTILE: dict[str, Callable[[Parts], Parts]] = {
+    "swapped": lambda its: {
+        "steps.frame.npy": its["frames.first.npy"],
+        "frames.first.npy": its["steps.frame.npy"],
+    },
+    "long lines": lambda its: {"values.jsonl": b'"' + BLANKS},
+    "many lines": lambda its: {"texts.jsonl": b'""\n' * (1 << 24)},
+    "large program": lambda its: {"program.json": BLANKS},
+    "large manifest": lambda its: {"manifest.json": BLANKS},
+    "lists in lists": lambda its: {"manifest.json": b'{"case": {"program": [' + b"[]," * (1 << 21)},
+    "long column": lambda its: {"steps.kind.npy": column([0], "u1") + BLANKS},
+    "many rows": lambda its: {"manifest.json": rows(its, kind=1 << 28), "steps.kind.npy": column([0], "u1") + BLANKS},
+    "rows that cannot be": lambda its: {"manifest.json": rows(its, kind=-5)},
+    "more rows than there are": lambda its: {"manifest.json": rows(its, kind=1 << 30)},
+}
+
+LOAD = """\
+import resource, sys
+from pathlib import Path
+from eelgrass.trace import files
+before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
+try:
+    files.load(Path(sys.argv[1]))
+except files.RecordingError as error:
+    print(error, file=sys.stderr)
+    print((resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before) // 1024)
+"""
+
+
+@pytest.mark.parametrize("name", HOSTILE)
+def test_hostile_files_are_refused_before_they_take_much_memory(name: str, saved: Path, tmp_path: Path) -> None:
+    with zipfile.ZipFile(saved) as old:
+        its = {member: old.read(member) for member in old.namelist()}
+    target = tmp_path / "hostile.eelrec"
+    with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as new:
+        for member, data in {**its, **HOSTILE[name](its)}.items():
+            new.writestr(member, data)
+    done = subprocess.run([sys.executable, "-c", LOAD, str(target)], capture_output=True, text=True, check=True)
+    assert done.stdout, "it was loaded"
+    assert done.stderr.startswith("“hostile.eelrec” is ")
+    assert int(done.stdout) < 200, "megabytes"
+
+
+def test_names_that_lead_out_or_come_twice_are_refused(saved: Path, tmp_path: Path) -> None:
+    for target, prefix in ((tmp_path / "out" / "in" / "a.eelrec", "../../"), (tmp_path / "twice.eelrec", "")):
+        target.parent.mkdir(parents=True, exist_ok=True)
+        with zipfile.ZipFile(saved) as old, zipfile.ZipFile(target, "w") as new, warnings.catch_warnings():
+            warnings.simplefilter("ignore")  # of the name that comes twice
+            for member in [*old.namelist(), "manifest.json"]:
+                new.writestr(prefix + member, old.read(member))
+        with pytest.raises(RecordingError, match="damaged"):
+            files.load(target)
+    assert not (tmp_path / "manifest.json").exists()
 
 
 def column(values: list[int], dtype: str) -> bytes:

@@ -9,7 +9,7 @@ from typing import Any
 #: The functions of the module `time` that read a clock.
 READINGS = ("time", "monotonic", "perf_counter", "process_time")
 #: More readings of one clock than this are not kept.
-MOST_READINGS = 100_000
+MOST_READINGS = 60_000
 _NANO = 1_000_000_000
 
 

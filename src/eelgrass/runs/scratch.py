@@ -18,6 +18,8 @@ MOST_FILES = 2_000
 MOST_BYTES = 100 << 20
 #: So much of a text file that the program wrote is kept with the recording.
 _KEPT_CHARACTERS = 20_000
+#: Of all the files that a run wrote together.
+_MOST_CHARACTERS = 300_000
 
 
 class Scratch:
@@ -46,7 +48,8 @@ class Scratch:
 
     def written(self) -> list[dict[str, Any]]:
         """The files that are new, changed or gone since: `name`, `change` ("new", "changed" or "removed"), `bytes`, and
-        `text` where it is one."""
+        `text` where it is one, as long as there is not too much of it."""
+        room = _MOST_CHARACTERS
         after = _state(self.folder)
         told: list[dict[str, Any]] = []
         for path in sorted({**self._before, **after}):
@@ -56,7 +59,8 @@ class Scratch:
             row: dict[str, Any] = {"name": str(path), "change": change}
             if path in after:
                 row["bytes"] = after[path][0]
-                row["text"] = _text(self.folder / path)
+                row["text"] = _text(self.folder / path) if room > 0 else None
+                room -= len(row["text"] or "")
             told.append(row)
         return told
 

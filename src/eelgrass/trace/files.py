@@ -12,7 +12,6 @@ import os
 import tempfile
 import zipfile
 import zlib
-from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
@@ -21,14 +20,16 @@ import numpy.typing as npt
 
 from eelgrass.trace.check import check
 from eelgrass.trace.histories import Slots
-from eelgrass.trace.model import Closures, Frames, Objects, Outcome, Raises, Results, Resumes, Steps, Texts, Trace
-from eelgrass.trace.program import Expression, Function, Module, Program, Statement
-from eelgrass.trace.values import Values
+from eelgrass.trace.model import Closures, Frames, Objects, Raises, Results, Resumes, Steps, Texts, Trace
+from eelgrass.trace.parts import FORMAT, FileKind, Manifest, ProgramPart, decoded, encoded
+from eelgrass.trace.program import Program
+from eelgrass.trace.values import Kind, Values
 
 VERSION = 2
-FORMAT = "eelgrass recording"
-#: No member may be larger than this when unpacked, and all of them together not larger than four times this.
-MAX_MEMBER_BYTES = 1 << 30
+_MOST_MANIFEST_BYTES = 1 << 23
+_MOST_PROGRAM_BYTES = 1 << 26
+_MOST_LINE_BYTES = 1 << 26
+_MOST_HEADER_BYTES = 256
 
 #: Every column: group, name, type.
 COLUMNS: tuple[tuple[str, str, str], ...] = (
@@ -85,24 +86,15 @@ def _umask() -> int:
 
 
 def _write(trace: Trace, file: Any) -> None:
-    program = {
-        "modules": [asdict(module) for module in trace.program.modules],
-        "functions": [asdict(function) for function in trace.program.functions],
-        "statements": [list(asdict(statement).values()) for statement in trace.program.statements],
-        "expressions": [list(asdict(expression).values()) for expression in trace.program.expressions],
-        "shapes": trace.objects.shapes,
-        "types": trace.objects.types,
-    }
-    manifest = {
-        "format": FORMAT,
-        "version": VERSION,
-        "outcome": asdict(trace.outcome),
-        "case": trace.case,
-        "rows": {f"{group}.{name}": len(getattr(getattr(trace, group), name)) for group, name, _ in COLUMNS},
-    }
+    its = trace.program
+    program = ProgramPart(
+        its.modules, its.functions, its.statements, its.expressions, trace.objects.shapes, trace.objects.types
+    )
+    rows = {f"{group}.{name}": len(getattr(getattr(trace, group), name)) for group, name, _ in COLUMNS}
+    manifest = Manifest(FORMAT, VERSION, trace.outcome, trace.case, rows)
     with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED, compresslevel=1) as archive:
-        archive.writestr("manifest.json", json.dumps(manifest, indent=1))
-        archive.writestr("program.json", json.dumps(program))
+        archive.writestr("manifest.json", encoded(manifest))
+        archive.writestr("program.json", encoded(program))
         for name, lines in _texts(trace).items():
             archive.writestr(name, "".join(json.dumps(line) + "\n" for line in lines))
         for group, name, kind in COLUMNS:
@@ -129,115 +121,111 @@ def load(path: Path) -> Trace:
         raise RecordingError(f"“{path.name}” is not a recording, or it is damaged.") from error
     except (EOFError, zlib.error, NotImplementedError, RuntimeError) as error:
         raise RecordingError(f"“{path.name}” is damaged: a part of it cannot be unpacked.") from error
-    except (KeyError, TypeError, ValueError, IndexError, AttributeError, OverflowError, RecursionError) as error:
+    except (KeyError, TypeError, ValueError, OverflowError, RecursionError) as error:
         raise RecordingError(f"“{path.name}” is damaged: its parts do not fit together ({error}).") from error
     return trace
 
 
 class _Reader:
+    """Reads one file. What the manifest says of lengths is compared with what the ZIP says of sizes before anything
+    large is unpacked, and each part is unpacked no further than that."""
+
     def __init__(self, archive: zipfile.ZipFile, name: str) -> None:
         self.archive = archive
         self.name = name
         self.version = VERSION
+        self.rows: dict[str, int] = {}
         self.members = {info.filename: info for info in archive.infolist()}
-        if sum(info.file_size for info in self.members.values()) > 4 * MAX_MEMBER_BYTES:
-            raise RecordingError(f"“{name}” claims to hold more than a recording can.")
-
-    def _bytes(self, member: str) -> bytes:
-        info = self.members.get(member)
-        if info is None:
-            raise RecordingError(f"“{self.name}” is damaged: its part “{member}” is missing.")
-        if info.file_size > MAX_MEMBER_BYTES:
-            raise RecordingError(f"“{self.name}” claims to hold more than a recording can.")
-        with self.archive.open(info) as file:
-            return file.read(info.file_size + 1)
-
-    def _lines(self, member: str) -> list[str]:
-        lines = [json.loads(line) for line in self._bytes(member).decode("ascii").splitlines()]
-        if not all(type(line) is str for line in lines):
-            raise ValueError(f"{member} holds more than texts")
-        return lines
-
-    def _column(self, group: str, name: str, kind: str) -> npt.NDArray[Any]:
-        data = io.BytesIO(self._bytes(f"{group}.{name}.npy"))
-        column = np.lib.format.read_array(data, allow_pickle=False)
-        if column.dtype != np.dtype(kind) or column.ndim != 1:
-            raise ValueError(f"column {group}.{name} has the wrong type")
-        if self.version > 1 and (group, name) in DIFFERENCES:
-            whole = np.cumsum(column, dtype=np.int64)
-            if len(whole) and not (int(whole.min()) >= -1 and int(whole.max()) < 1 << 31):
-                raise ValueError(f"column {group}.{name} leads too far")
-            column = whole.astype(np.int32)
-        result: npt.NDArray[Any] = column
-        result.flags.writeable = False
-        return result
+        if len(self.members) != len(archive.infolist()):
+            raise ValueError("two parts have the same name")
 
     def trace(self) -> Trace:
-        manifest = json.loads(self._bytes("manifest.json"))
-        if type(manifest) is not dict or manifest.get("format") != FORMAT:
-            raise RecordingError(f"“{self.name}” is not a recording of Eelgrass.")
-        if type(manifest["version"]) is not int:
-            raise ValueError("its version is no number")
-        if manifest["version"] > VERSION:
-            raise RecordingError(f"“{self.name}” was made by a newer Eelgrass than this one, which cannot read it.")
-        self.version = manifest["version"]
-        told = json.loads(self._bytes("program.json"))
+        """The recording, checked."""
+        manifest = self._manifest()
+        self.version, self.rows = manifest.version, manifest.rows
+        self._check_sizes()
+        told = decoded(self._bytes("program.json", _MOST_PROGRAM_BYTES), ProgramPart)
         groups: dict[str, dict[str, Any]] = {}
         for group, name, kind in COLUMNS:
             groups.setdefault(group, {})[name] = self._column(group, name, kind)
+        kinds = groups["values"]["kinds"]
+        texts = self._lines("values.jsonl", int(np.count_nonzero((kinds == Kind.TEXT) | (kinds == Kind.OTHER))))
         trace = Trace(
-            _program(told),
+            Program(told.modules, told.functions, told.statements, told.expressions),
             Steps.of(**groups["steps"]),
             Frames(**groups["frames"]),
             Resumes(**groups["resumes"]),
             Closures(**groups["closures"]),
             Results(**groups["results"]),
             Slots.of(**groups["slots"]),
-            Values(**groups["values"], texts=self._lines("values.jsonl")),
-            Objects(**groups["objects"], shapes=_texts_of(told["shapes"]), types=_texts_of(told["types"])),
-            Texts(**groups["texts"], pieces=self._lines("texts.jsonl")),
+            Values(**groups["values"], texts=texts),
+            Objects(**groups["objects"], shapes=told.shapes, types=told.types),
+            Texts(**groups["texts"], pieces=self._lines("texts.jsonl", len(groups["texts"]["step"]))),
             Raises(**groups["raises"]),
-            _outcome(manifest["outcome"]),
-            case=dict(manifest["case"]),
+            manifest.outcome,
+            case=manifest.case,
         )
         check(trace)
         return trace
 
+    def _manifest(self) -> Manifest:
+        data = self._bytes("manifest.json", _MOST_MANIFEST_BYTES)
+        kind = decoded(data, FileKind)
+        if kind.format != FORMAT:
+            raise RecordingError(f"“{self.name}” is not a recording of Eelgrass.")
+        if kind.version > VERSION:
+            raise RecordingError(f"“{self.name}” was made by a newer Eelgrass than this one, which cannot read it.")
+        return decoded(data, Manifest)
 
-def _texts_of(told: Any) -> list[str]:
-    if type(told) is not list or not all(type(text) is str for text in told):
-        raise ValueError("a list of texts holds something else")
-    return told
+    def _check_sizes(self) -> None:
+        lengths: dict[str, int] = {}
+        for group, name, kind in COLUMNS:
+            column = f"{group}.{name}"
+            rows = self.rows[column]
+            size = self._info(f"{column}.npy").file_size
+            if not 0 < size - rows * np.dtype(kind).itemsize <= _MOST_HEADER_BYTES:
+                raise ValueError(f"column {column} is not as long as it should be")
+            kin = f"{group}.write" if name.startswith("write_") else group
+            if lengths.setdefault(kin, rows) != rows:
+                raise ValueError(f"the columns of {kin} differ in length")
 
+    def _info(self, member: str) -> zipfile.ZipInfo:
+        info = self.members.get(member)
+        if info is None:
+            raise RecordingError(f"“{self.name}” is damaged: its part “{member}” is missing.")
+        return info
 
-def _outcome(told: dict[str, Any]) -> Outcome:
-    reason = told["reason"]
-    return Outcome(
-        str(told["outcome"]), None if reason is None else str(reason), int(told["exit_status"]), float(told["seconds"])
-    )
+    def _bytes(self, member: str, most: int) -> bytes:
+        with self.archive.open(self._info(member)) as file:
+            data = file.read(most + 1)
+        if len(data) > most:
+            raise RecordingError(f"“{self.name}” is damaged: its part “{member}” is larger than it can be.")
+        return data
 
+    def _lines(self, member: str, count: int) -> list[str]:
+        """Exactly so many texts, one a line."""
+        lines: list[str] = []
+        with self.archive.open(self._info(member)) as file:
+            while line := file.readline(_MOST_LINE_BYTES):
+                text = json.loads(line)
+                if type(text) is not str or len(lines) == count:
+                    raise ValueError(f"{member} holds more than it should")
+                lines.append(text)
+        if len(lines) != count:
+            raise ValueError(f"{member} holds less than it should")
+        return lines
 
-def _program(told: dict[str, Any]) -> Program:
-    return Program(
-        [Module(str(module["file"]), str(module["source"])) for module in told["modules"]],
-        [_function(row) for row in told["functions"]],
-        [_statement(row) for row in told["statements"]],
-        [_expression(row) for row in told["expressions"]],
-    )
-
-
-def _statement(row: list[Any]) -> Statement:
-    line, column, end_line, end_column, kind, function, parent, arm = row
-    place = (int(line), int(column), int(end_line), int(end_column))
-    return Statement(*place, str(kind), int(function), int(parent), int(arm))
-
-
-def _expression(row: list[Any]) -> Expression:
-    line, column, end_line, end_column, kind, statement = row
-    return Expression(int(line), int(column), int(end_line), int(end_column), str(kind), int(statement))
-
-
-def _function(row: dict[str, Any]) -> Function:
-    lists = (tuple(_texts_of(row[name])) for name in ("params", "local", "free", "global_"))
-    place = (int(row["module"]), str(row["name"]), str(row["kind"]))
-    return Function(*place, bool(row["waits"]), int(row["parent"]), int(row["line"]), *lists)
+    def _column(self, group: str, name: str, kind: str) -> npt.NDArray[Any]:
+        rows = self.rows[f"{group}.{name}"]
+        with self.archive.open(self._info(f"{group}.{name}.npy")) as file:
+            data = io.BytesIO(file.read(rows * np.dtype(kind).itemsize + _MOST_HEADER_BYTES))
+        column: npt.NDArray[Any] = np.lib.format.read_array(data, allow_pickle=False)
+        if column.dtype != np.dtype(kind) or column.shape != (rows,):
+            raise ValueError(f"column {group}.{name} has the wrong type or length")
+        if self.version > 1 and (group, name) in DIFFERENCES:
+            whole = np.cumsum(column, dtype=np.int64)
+            if len(whole) and not (int(whole.min()) >= -1 and int(whole.max()) < 1 << 31):
+                raise ValueError(f"column {group}.{name} leads too far")
+            column = whole.astype(np.int32)
+        column.flags.writeable = False
+        return column

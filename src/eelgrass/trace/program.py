@@ -3,7 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from typing import Annotated
 
+import msgspec
+
+#: A place in the text.
+Line = Annotated[int, msgspec.Meta(ge=0, lt=1 << 31)]
+#: A number of something, or -1.
+Number = Annotated[int, msgspec.Meta(ge=-1, lt=1 << 31)]
 #: The arm of a statement that is a lambda or comprehension inside of another statement.
 EXPRESSION = 4
 
@@ -36,33 +43,31 @@ class Function:
     global_: tuple[str, ...]
 
 
-@dataclass(frozen=True)
-class Statement:
+class Statement(msgspec.Struct, frozen=True, array_like=True):
     """A statement's place (lines from 1, columns in UTF-8 bytes from 0), kind (`if`, `assign`, …), and the compound
     statement that it stands in (-1: none) with the arm of it (0 body, 1 else, 2 handler, 3 finally, 4: it is a lambda
     or comprehension in its expressions)."""
 
-    line: int
-    column: int
-    end_line: int
-    end_column: int
+    line: Line
+    column: Line
+    end_line: Line
+    end_column: Line
     kind: str
-    function: int
-    parent: int
-    arm: int
+    function: Number
+    parent: Number
+    arm: Annotated[int, msgspec.Meta(ge=0, le=EXPRESSION)]
 
 
-@dataclass(frozen=True)
-class Expression:
+class Expression(msgspec.Struct, frozen=True, array_like=True):
     """A part of a statement whose value was recorded: its place, kind (`call`, `yield`, …), and statement (-1:
     none)."""
 
-    line: int
-    column: int
-    end_line: int
-    end_column: int
+    line: Line
+    column: Line
+    end_line: Line
+    end_column: Line
     kind: str
-    statement: int
+    statement: Number
 
 
 @dataclass
