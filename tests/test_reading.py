@@ -6,7 +6,7 @@ import pytest
 from conftest import Record
 
 from eelgrass.reading import answers, values
-from eelgrass.reading.loops import pass_at
+from eelgrass.reading.loops import Pass
 from eelgrass.reading.output import number_past, prompt
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import frames_at
@@ -103,9 +103,11 @@ def test_passes_of_a_loop_that_runs_twice(record: Record) -> None:
     recording = record(
         "for bed in range(2):\n    for shoot in range(3):\n        if shoot == 1 and bed == 1:\n            break\n"
     )
-    told = [pass_at(recording.trace, recording.places, int(step)) for step in recording.visits.of_line(0, 2)]
+    told = [recording.loops.pass_at(int(step)) for step in recording.visits.of_line(0, 2)]
     assert [(its.number, its.in_all) for its in told if its] == [(1, 3), (2, 3), (3, 3), (0, 3), (1, 2), (2, 2)]
-    assert pass_at(recording.trace, recording.places, int(recording.visits.of_line(0, 3)[0])) is None
+    at_if = [recording.loops.pass_at(int(step)) for step in recording.visits.of_line(0, 3)]
+    assert [(its.number, its.in_all) for its in at_if if its] == [(1, 3), (2, 3), (3, 3), (1, 2), (2, 2)]
+    assert recording.loops.pass_at(recording.places.last()) == Pass(0, 2)
 
 
 def test_margin_notes_tell_what_lines_did(record: Record) -> None:

@@ -12,6 +12,7 @@ import os
 import signal
 import sys
 from collections.abc import Iterable
+from itertools import chain
 from pathlib import Path
 from typing import Any
 
@@ -243,3 +244,16 @@ def state(recording: Path, step: int) -> None:
 def dump(recording: Path) -> None:
     """Each step with the variables of its frame, one JSON object a line."""
     _print(answers.dump(_load(recording)))
+
+
+@main.command()
+@_recording
+@click.argument("name")
+def history(recording: Path, name: str) -> None:
+    """Every value that NAME ever had, in whatever frame, one JSON object a line."""
+    rows = answers.history(_load(recording), name)
+    try:
+        first = next(rows, None)
+    except KeyError as error:
+        raise Refused(f"No frame of “{recording.name}” ever has a name “{name}”.") from error
+    _print(chain([] if first is None else [first], rows))

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import heapq
 from collections.abc import Iterator
 from typing import Any
 
 from eelgrass.reading import state, values
+from eelgrass.reading.history import Moment, moments, slots_called
 from eelgrass.trace.model import StepKind, Trace
 from eelgrass.trace.values import NOT_SET, Ref
 
@@ -71,6 +73,28 @@ def steps(trace: Trace, first: int, last: int) -> Iterator[dict[str, Any]]:
     """The steps from `first` up to, not including, `last`."""
     for number in range(max(first, 0), min(last, len(trace.steps))):
         yield step(trace, number)
+
+
+def history(trace: Trace, name: str) -> Iterator[dict[str, Any]]:
+    """Every value that a name ever had in any frame, in order of time, with the step and line that set it or changed
+    what is in it; null where it is deleted. Raises KeyError when no frame ever has the name."""
+    slots = slots_called(trace, name).tolist()
+    if not slots:
+        raise KeyError(name)
+    for _, slot, moment in heapq.merge(*(_moments_in_time(trace, slot) for slot in slots), key=lambda row: row[:2]):
+        frame = int(trace.slots.owner[slot])
+        by = max(moment.by, int(trace.frames.first[frame]))  # parameters are there when their frame begins
+        yield {
+            "step": by,
+            "line": trace.line_of(by),
+            "function": trace.function_of_frame(frame).name,
+            "frame": frame,
+            "value": None if moment.value == NOT_SET else value(trace, moment.value, moment.seen),
+        }
+
+
+def _moments_in_time(trace: Trace, slot: int) -> Iterator[tuple[int, int, Moment]]:
+    return ((moment.by, slot, moment) for moment in moments(trace, slot))
 
 
 def dump(trace: Trace) -> Iterator[dict[str, Any]]:

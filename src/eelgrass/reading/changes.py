@@ -18,6 +18,26 @@ class Change:
     value: int
 
 
+@dataclass(frozen=True)
+class Difference:
+    """A slot that holds another value at one step than at an earlier one; value numbers, NOT_SET for none."""
+
+    slot: int
+    was: int
+    now: int
+
+
+def differences(trace: Trace, first: int, second: int) -> list[Difference]:
+    """Every name, element and field, also of frames and objects that are new or gone, that holds another value just
+    before step `second` than just before `first`, in the order of the slots."""
+    slots = trace.histories.slots_written(first, second)
+    was, now = (trace.histories.values_at(slots, step) for step in (first, second))
+    other = was != now
+    return [
+        Difference(*row) for row in zip(slots[other].tolist(), was[other].tolist(), now[other].tolist(), strict=True)
+    ]
+
+
 class Changes:
     """What the statements of one recording did, without what the calls in them did in their own frames."""
 

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from eelgrass.reading import values
 from eelgrass.reading.notes import brief
 from eelgrass.reading.places import Places
+from eelgrass.reading.references import References
 from eelgrass.reading.state import Binding, FrameState, frame_state, stack_at
 from eelgrass.reading.tags import TAGGABLE, Tags
 from eelgrass.trace.histories import Part
@@ -71,10 +72,10 @@ class Layer:
 class Layers:
     """The layers of one recording."""
 
-    def __init__(self, trace: Trace, places: Places) -> None:
+    def __init__(self, trace: Trace, places: Places, references: References) -> None:
         self.trace = trace
         self.places = places
-        self.tags = Tags(trace)
+        self.tags = Tags(trace, references)
 
     def at(self, step: int, opened: frozenset[Path] = frozenset()) -> list[Layer]:
         """The layers at a step, outermost first. `opened` holds the paths of containers and objects that are open."""

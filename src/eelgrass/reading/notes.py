@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from eelgrass.reading import values
 from eelgrass.reading.changes import Change, Changes
-from eelgrass.reading.loops import LOOPS, inside, pass_at
+from eelgrass.reading.loops import LOOPS, Loops, inside
 from eelgrass.reading.places import Places
 from eelgrass.reading.state import bindings_of, handed_back, value_of_name
 from eelgrass.reading.visits import Visits
@@ -33,8 +33,9 @@ class Note:
 class Notes:
     """The margin notes of one recording."""
 
-    def __init__(self, trace: Trace, places: Places, visits: Visits, changes: Changes) -> None:
+    def __init__(self, trace: Trace, places: Places, visits: Visits, changes: Changes, loops: Loops) -> None:
         self.trace = trace
+        self.loops = loops
         self.places = places
         self.visits = visits
         self.changes = changes
@@ -102,7 +103,7 @@ class Notes:
         return "an exception"
 
     def _loop(self, visit: int, told: str) -> str:
-        its_pass = pass_at(self.trace, self.places, visit)
+        its_pass = self.loops.pass_at(visit)
         if its_pass is None:
             return told
         if its_pass.number == 0:

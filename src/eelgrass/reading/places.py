@@ -101,6 +101,24 @@ class Places:
         """The stop before of the same frame, or -1."""
         return _before(self.stops_of(self.frame_of(step)), step, -1)
 
+    def neighbours(self, steps: Ints) -> tuple[Ints, Ints]:
+        """(the stop before, the stop after) each of some stops, in its own frame; -1 where there is none."""
+        its, starts = self._by_frame
+        frames = self.trace.steps.frame[steps]
+        place_of = self._place_in_frames
+        places = place_of[steps]
+        before = np.where(places > starts[frames], its[places - 1], -1)
+        after = np.where(places + 1 < starts[frames + 1], np.append(its, -1)[places + 1], -1)
+        return before, after
+
+    @property
+    def _place_in_frames(self) -> Ints:
+        """By step: its place among the stops sorted by frame. Not kept, since it is as long as the run."""
+        its, _ = self._by_frame
+        places = np.zeros(len(self.trace.steps), np.int32)
+        places[its] = np.arange(len(its), dtype=np.int32)
+        return places
+
     def calls_made(self, step: int) -> list[Call]:
         """What the statement at `step` called or resumed directly, in order."""
         order, steps = self._called

@@ -4,11 +4,15 @@ from __future__ import annotations
 
 from functools import cached_property
 
+from eelgrass.reading.calls import Calls
 from eelgrass.reading.changes import Changes
+from eelgrass.reading.exceptions import Journey, journeys
 from eelgrass.reading.layers import Layers
+from eelgrass.reading.loops import Loops
 from eelgrass.reading.notes import Notes
 from eelgrass.reading.output import Piece, pieces
 from eelgrass.reading.places import Places
+from eelgrass.reading.references import References
 from eelgrass.reading.tide import Tide
 from eelgrass.reading.visits import Visits
 from eelgrass.trace.model import Trace
@@ -22,9 +26,17 @@ class Recording:
         self.places = Places(trace)
         self.visits = Visits(trace)
         self.changes = Changes(trace, self.places)
-        self.notes = Notes(trace, self.places, self.visits, self.changes)
+        self.loops = Loops(trace, self.places, self.visits)
+        self.notes = Notes(trace, self.places, self.visits, self.changes, self.loops)
+        self.calls = Calls(trace)
+        self.references = References(trace)
         self.tide = Tide(trace)
-        self.layers = Layers(trace, self.places)
+        self.layers = Layers(trace, self.places, self.references)
+
+    @cached_property
+    def exceptions(self) -> list[Journey]:
+        """The ways of all exceptions."""
+        return journeys(self.trace, self.places)
 
     @cached_property
     def output(self) -> list[Piece]:

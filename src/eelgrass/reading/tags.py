@@ -6,6 +6,7 @@ from functools import cached_property
 
 import numpy as np
 
+from eelgrass.reading.references import References
 from eelgrass.reading.state import FrameState
 from eelgrass.trace.columns import Ints
 from eelgrass.trace.model import Trace
@@ -21,8 +22,9 @@ _MOST_PLACES = 4000
 class Tags:
     """The tags of one recording: an object's tag is the same wherever and whenever it shows."""
 
-    def __init__(self, trace: Trace) -> None:
+    def __init__(self, trace: Trace, references: References) -> None:
         self.trace = trace
+        self.references = references
 
     @cached_property
     def _ranks(self) -> Ints:
@@ -47,7 +49,8 @@ class Tags:
             for frame in frames
             for scope in frame.scopes
             for binding in scope.bindings
-            if scope.title != "enclosing" and (number := values.object_of(binding.value)) is not None
+            if scope.title != "enclosing"
+            for number, _ in self.references.objects_in(binding.value)
         ]
         seen: set[int] = set()
         shared: set[int] = set()
@@ -60,10 +63,9 @@ class Tags:
                 else:
                     seen.add(number)
                     level.append(number)
-            slots = [histories.of_object(number)[:_MOST_PLACES] for number in level]
+            slots = [self.references.leading_slots(number)[:_MOST_PLACES] for number in level]
             inside = histories.values_at(np.concatenate(slots), step) if slots else np.zeros(0, np.int32)
             looked_at += len(inside)
             inside = inside[inside != NOT_SET]
-            inside = inside[values.kinds[inside] == Kind.REF]
-            found = values.payloads[inside].tolist()
+            found = values.payloads[inside[values.kinds[inside] == Kind.REF]].tolist()
         return shared

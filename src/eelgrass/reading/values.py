@@ -103,6 +103,16 @@ def text(trace: Trace, value: int, step: int, limit: int | None = None) -> str:
     return _Writer(trace, step, limit).text(trace.values.get(value))
 
 
+def is_literal(trace: Trace, number: int) -> bool:
+    """Whether Python can write an object as a literal."""
+    return trace.objects.type_of(number) in _LITERAL_TYPES and trace.objects.shape_of(number) != "instance"
+
+
+def text_of_object(trace: Trace, number: int, step: int) -> str:
+    """As `text`, for an object."""
+    return _Writer(trace, step, None).text(Ref(number))
+
+
 class _Writer:
     """Writes values as Python does, also those that contain themselves."""
 
@@ -142,7 +152,7 @@ class _Writer:
     def _object(self, number: int) -> str:
         trace = self.trace
         type_ = trace.objects.type_of(number)
-        if type_ not in _LITERAL_TYPES or trace.objects.shape_of(number) == "instance":
+        if not is_literal(trace, number):
             return f"<{type_} #{number}>"
         if number in self.inside:
             return {"list": "[...]", "dict": "{...}", "set": "set(...)"}.get(type_, "(...)")

@@ -27,15 +27,23 @@ class Visits:
         self.trace = trace
 
     @cached_property
-    def _by_line(self) -> list[dict[int, Ints]]:
-        """For each module: line with a statement → the steps that visit it, in order."""
+    def _by_statement(self) -> tuple[Ints, Ints]:
+        """(visits sorted by statement and then time, start of each statement's part)."""
         trace = self.trace
-        program = trace.program
         lines = np.flatnonzero(trace.steps.kind == StepKind.LINE).astype(np.int32)
         statements = trace.steps.statement[lines]
         order = np.argsort(statements, kind="stable")
-        visits = lines[order]
-        ends = np.searchsorted(statements[order], np.arange(len(program.statements) + 1))
+        return lines[order], np.searchsorted(statements[order], np.arange(len(trace.program.statements) + 1))
+
+    def of_statement(self, statement: int) -> Ints:
+        """The steps that visit a statement, in order."""
+        visits, ends = self._by_statement
+        return visits[ends[statement] : ends[statement + 1]]
+
+    @cached_property
+    def _by_line(self) -> list[dict[int, Ints]]:
+        """For each module: line with a statement → the steps that visit it, in order."""
+        program = self.trace.program
         found: list[dict[int, Ints]] = [{} for _ in program.modules]
         whole = {
             (program.functions[statement.function].module, statement.line)
@@ -45,7 +53,7 @@ class Visits:
         for number, statement in enumerate(program.statements):
             if statement.arm == EXPRESSION and (program.functions[statement.function].module, statement.line) in whole:
                 continue  # the passes of a comprehension are no visits of the statement that it stands in
-            steps = visits[ends[number] : ends[number + 1]]
+            steps = self.of_statement(number)
             of_module = found[program.functions[statement.function].module]
             before = of_module.get(statement.line)
             of_module[statement.line] = steps if before is None else np.sort(np.concatenate((before, steps)))
@@ -83,6 +91,16 @@ class Visits:
         steps = self.of_line(module, line)
         place = find(steps, step)
         return int(steps[place - 1]) if place else -1
+
+    def next_visit(self, module: int, line: int, step: int) -> int:
+        """The next visit of a line after `step`, or -1."""
+        steps = self.of_line(module, line)
+        place = find(steps, step + 1)
+        return int(steps[place]) if place < len(steps) else -1
+
+    def never(self, module: int) -> set[int]:
+        """The lines whose statements never run in this recording."""
+        return self.unreached(module, self.counts(module, len(self.trace.steps)))
 
     def nearest(self, module: int, line: int, step: int) -> int:
         """The visit of a line nearest to `step`, the earlier of two; -1 when the line never runs."""

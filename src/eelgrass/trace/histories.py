@@ -165,11 +165,6 @@ class Histories:
         its = place < len(self._when) and int(self._when[place]) >> _STEP_BITS == slot
         return (int(self._when[place]) & _STEP_MASK) - 1 if its else -1
 
-    def changed_between(self, slots: Ints, first: int, second: int) -> npt.NDArray[np.bool_]:
-        """Which of the slots hold another value just before step `second` than just before `first`."""
-        changed: npt.NDArray[np.bool_] = self.values_at(slots, first) != self.values_at(slots, second)
-        return changed
-
     def _range(self, slot: int) -> tuple[int, int]:
         low, high = self._when.searchsorted([slot << _STEP_BITS, (slot + 1) << _STEP_BITS]).tolist()
         return low, high
@@ -191,13 +186,20 @@ class Histories:
 
     def writes_during(self, step: int) -> list[tuple[int, int]]:
         """The writes during a step, as (slot, value): slot by slot, those of one in order of time."""
-        low, high = (
-            bisect_left(self._by_time, packed, key=lambda place: int(self._when[place]) & _STEP_MASK)
-            for packed in (step + 1, step + 2)
-        )
-        places = self._by_time[low:high]
+        places = self._places_during(step, step + 1)
         slots = self._when[places] >> _STEP_BITS
         return list(zip(slots.tolist(), self._value[places].tolist(), strict=True))
+
+    def slots_written(self, first: int, end: int) -> Ints:
+        """The slots that were written during the steps from `first` up to, not including, `end`; in their order."""
+        return np.unique(self._when[self._places_during(first, end)] >> _STEP_BITS).astype(np.int32)
+
+    def _places_during(self, first: int, end: int) -> Ints:
+        low, high = (
+            bisect_left(self._by_time, step + 1, key=lambda place: int(self._when[place]) & _STEP_MASK)
+            for step in (first, end)
+        )
+        return self._by_time[low:high]
 
     @cached_property
     def _with_gaps(self) -> Ints:

@@ -9,6 +9,7 @@ from __future__ import annotations
 import json
 import struct
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -16,6 +17,8 @@ import numpy as np
 from eelgrass.trace.columns import Bytes, Column, Ints, Wides
 
 NOT_SET = -1
+#: So many values are kept as Python has them.
+_KEPT = 4096
 _DOUBLE = struct.Struct("<d")
 _WIDE = struct.Struct("<q")
 
@@ -51,11 +54,12 @@ class Values:
         self.kinds = kinds
         self.payloads = payloads
         self.texts = texts
+        self.get = lru_cache(_KEPT)(self._get)
 
     def __len__(self) -> int:
         return len(self.kinds)
 
-    def get(self, number: int) -> Any:
+    def _get(self, number: int) -> Any:
         """The value as Python has it: None, bool, int, float, str, `Ref` for an object, or, for everything else,
         the tagged list of `docs/formats/values.md`. Raises IndexError for a number that is not in the table."""
         if not 0 <= number < len(self.kinds):

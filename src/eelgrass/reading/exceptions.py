@@ -1,0 +1,123 @@
+"""The ways of exceptions through the call frames: raised where, through which frames, caught or not (need S12)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+from eelgrass.reading import values
+from eelgrass.reading.places import Places
+from eelgrass.trace.columns import between, find
+from eelgrass.trace.model import Trace
+from eelgrass.trace.values import NOT_SET, Ref
+
+_HANDLER = 2
+
+
+@dataclass(frozen=True)
+class Station:
+    """One frame on the way: at which step it was reached, the line of the text that the exception came through, and
+    whether it was caught here."""
+
+    frame: int
+    step: int
+    line: int
+    caught: bool
+
+
+@dataclass(frozen=True)
+class Journey:
+    """One way of one exception, from the frame that raised it outwards. `value` is its value number; `is_shown` whether
+    the program said anything about it: it went through to the end, was raised again, or the handler that caught it
+    printed something."""
+
+    value: int
+    type: str
+    message: str
+    stations: list[Station]
+    is_shown: bool
+
+    @property
+    def is_caught(self) -> bool:
+        """Whether a handler of the program took it."""
+        return self.stations[-1].caught
+
+    @property
+    def is_silenced(self) -> bool:
+        """Whether it was caught, and nothing was ever said of it."""
+        return self.is_caught and not self.is_shown
+
+
+def journeys(trace: Trace, places: Places) -> list[Journey]:
+    """Every exception's ways, in the order in which they began. An exception that a handler raises again begins
+    another way there."""
+    ways: list[list[int]] = []
+    open_ways: dict[int, list[int]] = {}
+    raises = trace.raises
+    for row, (value, caught) in enumerate(zip(raises.value.tolist(), raises.caught.tolist(), strict=True)):
+        if value not in open_ways:
+            open_ways[value] = []
+            ways.append(open_ways[value])
+        open_ways[value].append(row)
+        if caught:
+            del open_ways[value]
+    in_handler = _handler_statements(trace)
+    return [_journey(trace, places, way, in_handler) for way in ways]
+
+
+def _journey(trace: Trace, places: Places, rows: list[int], in_handler: npt.NDArray[np.bool_]) -> Journey:
+    raises = trace.raises
+    value = int(raises.value[rows[0]])
+    stations = [
+        Station(
+            int(trace.steps.frame[raises.step[row]]),
+            int(raises.step[row]),
+            int(raises.line[row]) or trace.line_of(int(raises.step[row])),
+            bool(raises.caught[row]),
+        )
+        for row in rows
+    ]
+    last = stations[-1]
+    shown = not last.caught or _says_something(trace, places, last, in_handler)
+    return Journey(value, _type_of(trace, value), message(trace, value, last.step), stations, shown)
+
+
+def _type_of(trace: Trace, value: int) -> str:
+    return values.type_name(trace, value) if value != NOT_SET else "exception"
+
+
+def message(trace: Trace, value: int, step: int) -> str:
+    """The arguments of an exception, as text: what would be printed after its type."""
+    got = trace.values.get(value) if value != NOT_SET else None
+    if not isinstance(got, Ref):
+        return ""
+    arguments = [value for _, value in values.items(trace, got.number, step)]
+    if len(arguments) == 1:
+        only = trace.values.get(arguments[0])
+        return only if isinstance(only, str) else values.text(trace, arguments[0], step)
+    return ", ".join(values.text(trace, argument, step) for argument in arguments)
+
+
+def _says_something(trace: Trace, places: Places, station: Station, in_handler: npt.NDArray[np.bool_]) -> bool:
+    """Whether, while the handler that caught an exception is at work, something is printed by whomever, or the handler
+    itself is left by an exception."""
+    stops = places.stops_of(station.frame)
+    stops = stops[find(stops, station.step + 1) :]
+    outside = np.flatnonzero(~in_handler[trace.steps.statement[stops]])
+    last = int(trace.frames.last[station.frame])
+    end = int(stops[outside[0]]) if len(outside) else last if last >= 0 else len(trace.steps)
+    printed = trace.texts.channel[between(trace.texts.step, station.step, end)] > 0
+    rows = between(trace.raises.step, station.step + 1, end + 1)
+    raised = (trace.steps.frame[trace.raises.step[rows]] == station.frame) & (trace.raises.caught[rows] == 0)
+    return bool(printed.any() or raised.any())
+
+
+def _handler_statements(trace: Trace) -> npt.NDArray[np.bool_]:
+    """By statement, and False for none: whether it stands in a handler."""
+    table: list[bool] = []
+    for statement in trace.program.statements:  # what is around comes first
+        around = statement.parent
+        table.append(around >= 0 and (statement.arm == _HANDLER or table[around]))
+    return np.array([*table, False], np.bool_)

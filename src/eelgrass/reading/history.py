@@ -1,0 +1,74 @@
+"""The history of a value: everything that a name, element or field ever held (needs S15, M2)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from eelgrass.reading import values
+from eelgrass.trace.columns import Ints
+from eelgrass.trace.histories import Part
+from eelgrass.trace.model import Trace
+from eelgrass.trace.values import NOT_SET, Kind
+
+#: So many objects are followed into one another, at most.
+_MOST_OBJECTS = 1000
+
+
+@dataclass(frozen=True)
+class Moment:
+    """A slot's value from a step on. `by` is the step that set it or changed what is in it (-1: it was there from the
+    beginning), `seen` the first step at which the value is there, `value` its number (NOT_SET: deleted), `text` what
+    would be printed for it then."""
+
+    by: int
+    seen: int
+    value: int
+    text: str
+
+
+def moments(trace: Trace, slot: int) -> list[Moment]:
+    """Every value that a slot ever held, in order; for a list, dictionary or set also each change inside it."""
+    steps, held = trace.histories.columns_of(slot)
+    bounds = np.append(steps[1:], len(trace.steps) - 1)
+    found: list[Moment] = []
+    for by, value, until in zip(steps.tolist(), held.tolist(), bounds.tolist(), strict=True):
+        for step in [by, *_changes_inside(trace, value, by, until)]:
+            seen = step + 1
+            text = "" if value == NOT_SET else values.text(trace, value, seen)
+            if not found or (found[-1].value, found[-1].text) != (value, text):
+                found.append(Moment(step, seen, value, text))
+    return found
+
+
+def slots_called(trace: Trace, name: str) -> Ints:
+    """The slots of all frames that hold a name, in the order in which they were first written."""
+    number = next(
+        (
+            number
+            for number in np.flatnonzero(trace.values.kinds == Kind.TEXT).tolist()
+            if trace.values.get(number) == name
+        ),
+        NOT_SET,
+    )
+    return np.flatnonzero((trace.slots.part == Part.NAME) & (trace.slots.key == number)).astype(np.int32)
+
+
+def _changes_inside(trace: Trace, value: int, after: int, until: int) -> list[int]:
+    """The steps after `after` and before `until` during which something was written inside an object that Python can
+    write as a literal, or in such objects in it."""
+    waiting = [trace.values.object_of(value)]
+    seen: set[int] = set()
+    steps: set[int] = set()
+    while waiting and len(seen) < _MOST_OBJECTS:
+        number = waiting.pop()
+        if number is None or number in seen or not values.is_literal(trace, number):
+            continue
+        seen.add(number)
+        for slot in trace.histories.of_object(number).tolist():
+            when, held = trace.histories.columns_of(slot)
+            inside = (when > after) & (when < until)
+            steps.update(when[inside].tolist())
+            waiting += [trace.values.object_of(its) for its in np.unique(held).tolist()]
+    return sorted(steps)
