@@ -1,4 +1,4 @@
-"""The recording as data: memory and disk a step, the state on view, moves, loading, at sizes up to ten million steps."""
+"""The recording as data: memory and disk a step, the state on view, moves, loading, up to ten million steps."""
 
 from __future__ import annotations
 
@@ -88,12 +88,14 @@ def index_bytes(recording: Recording) -> int:
     while waiting:
         one = waiting.pop()
         if isinstance(one, np.ndarray):
-            arrays[id(one)] = one.nbytes
+            whole = one if one.base is None else one.base
+            arrays[id(whole)] = getattr(whole, "nbytes", 0)
         elif isinstance(one, (list, tuple)) and len(one) < 10_000:
             waiting += one
         elif isinstance(one, dict):
             waiting += one.values()
-    own = {id(getattr(getattr(recording.trace, group), column)) for group, column, _ in files.COLUMNS}
+    columns = [getattr(getattr(recording.trace, group), column) for group, column, _ in files.COLUMNS]
+    own = {id(column if column.base is None else column.base) for column in [*columns, recording.trace.slots.when]}
     return sum(size for key, size in arrays.items() if key not in own)
 
 
@@ -141,8 +143,9 @@ def main() -> None:
     """Measures the sizes given as arguments (steps), or all of them."""
     print(machine())
     print(
-        "| program | steps | memory, bytes a step | indexes, bytes a step | disk, bytes a step | state on view, median ms | "
-        "99th percentile | slowest move, 99th percentile, ms | indexes, ms | save, ms | load, ms | first steps after, ms |"
+        "| program | steps | columns, bytes a step | indexes, bytes a step | disk, bytes a step | "
+        "state on view, median ms | 99th percentile | slowest move, 99th percentile, ms | "
+        "indexes, ms | save, ms | load, ms | first steps after, ms |"
     )
     print("|" + "---|" * 12)
     for size in [int(argument) for argument in sys.argv[1:]] or SIZES:

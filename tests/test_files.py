@@ -200,6 +200,25 @@ def column(values: list[int], dtype: str) -> bytes:
     return data.getvalue()
 
 
+@settings(max_examples=120, suppress_health_check=[HealthCheck.function_scoped_fixture], deadline=None)
+@given(data=st.data())
+def test_swapped_parts_and_columns_of_noise_end_in_a_sentence(saved: Path, data: st.DataObject) -> None:
+    with zipfile.ZipFile(saved) as old:
+        its = {member: old.read(member) for member in old.namelist()}
+    one, other = (data.draw(st.sampled_from(sorted(its))) for _ in range(2))
+    if data.draw(st.booleans()):
+        changed = {one: its[other], other: its[one]}
+    else:
+        header = its[one][:128]
+        changed = {one: header + data.draw(st.binary(min_size=len(its[one]) - 128, max_size=len(its[one]) - 128))}
+    noisy = saved.with_name("noisy.eelrec")
+    try:
+        trace = files.load(rewrite(saved, noisy, changed))
+    except RecordingError:
+        return
+    list(answers.dump(trace))
+
+
 @pytest.mark.parametrize(
     "changed",
     [

@@ -176,12 +176,18 @@ def test_what_was_typed_survives_a_text_that_cannot_run(window: Window, qtbot: Q
     assert "again 4" in window.output.toPlainText()
 
 
-def test_a_running_program_can_be_stopped(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+def test_a_running_program_can_be_read_and_stopped(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
     program = tmp_path / "endless.py"
-    program.write_text("tide = int(input())\nwhile True:\n    tide += 1\n")
-    with qtbot.waitSignal(window.desk.asked, timeout=30_000):
+    program.write_text("tide = 1\nwhile True:\n    tide += 1\n")
+    with qtbot.waitSignal(window.desk.runner.progressed, timeout=30_000):
         window.desk.open(program)
-    window.desk.answer("1")
+    assert "still running" in window.notice.text()
+    qtbot.keyClick(window, Qt.Key.Key_Right)
+    qtbot.keyClick(window, Qt.Key.Key_Right)
+    assert line(window) == 3
+    with qtbot.waitSignal(window.desk.runner.progressed, timeout=30_000):
+        pass
+    assert line(window) == 3, "who reads meanwhile stays where they are"
     with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
         window.actions_by_id["stop"].trigger()
     assert "You stopped the run" in window.notice.text()

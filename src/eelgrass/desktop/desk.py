@@ -38,8 +38,10 @@ class Desk(QObject):
         self.title = ""
         self.exercise: Exercise | None = None
         self.is_waiting = False
+        self._is_on_view = False  # whether the reader shows the run that is on its way
         self.draw = 1  # the same again draws the same random numbers
         self.runner.waiting.connect(self._on_waiting)
+        self.runner.progressed.connect(self._on_progressed)
         self.runner.ended.connect(self._on_ended)
         self._loaded.connect(self._on_loaded)
 
@@ -99,7 +101,7 @@ class Desk(QObject):
         if self.program is None:
             self.notice.emit("This is a recording from a file; open its program to run it.", False)
             return
-        self.is_waiting = False
+        self.is_waiting = self._is_on_view = False
         self.notice.emit("", False)
         try:
             self.runner.start(Order(self.program, seed=self.draw), prepared)
@@ -123,17 +125,28 @@ class Desk(QObject):
         self.changed.emit()
         self.runner.end_input()
 
+    def _on_progressed(self, recording: Recording) -> None:
+        """The run goes on; what has been recorded so far can be read already."""
+        self._show_again(recording)
+        steps = len(recording.trace.steps)
+        self.notice.emit(f"The program is still running: the first {steps:,} steps are here.", False)
+        self.changed.emit()
+
+    def _show_again(self, recording: Recording) -> None:
+        """Who is reading already stays where they are; any other reader begins at the beginning."""
+        stays = self._is_on_view and self.reader.recording is not None
+        self.reader.show(recording, self.reader.step if stays else None)
+        self._is_on_view = True
+
     def _on_waiting(self, recording: Recording) -> None:
-        self.is_waiting = True
+        self.is_waiting = self._is_on_view = True
         self.reader.show(recording, recording.places.last())
         self.changed.emit()
         self.asked.emit(prompt(recording.trace))
 
     def _on_ended(self, recording: Recording) -> None:
-        waited = self.is_waiting or bool(self.runner.typed)
         self.is_waiting = False
-        # Who has just typed stands at the place where they typed; any other reader begins at the beginning.
-        self.reader.show(recording, self.reader.step if waited and self.reader.recording else None)
+        self._show_again(recording)
         self._say_outcome(recording)
         self.changed.emit()
 

@@ -14,12 +14,14 @@ class Runner(QObject):
     """Runs one program at a time.
 
     Signals, delivered on the window's thread: `waiting(Recording)` when the program waits for input that has not been
-    prepared, `ended(Recording)` when the run is complete. What is typed is kept in `typed`, for the next run.
+    prepared, `progressed(Recording)` when a long run has come further, `ended(Recording)` when the run is complete.
+    What is typed is kept in `typed`, for the next run.
     """
 
     waiting = pyqtSignal(object)
+    progressed = pyqtSignal(object)
     ended = pyqtSignal(object)
-    _told = pyqtSignal(object, object, bool)
+    _told = pyqtSignal(object, object, str)
 
     def __init__(self) -> None:
         super().__init__()
@@ -38,8 +40,9 @@ class Runner(QObject):
         self.forget()
         run = Run(
             order,
-            on_waiting=lambda trace: self._tell(run, trace, ended=False),
-            on_end=lambda trace: self._tell(run, trace, ended=True),
+            on_waiting=lambda trace: self._tell(run, trace, "waiting"),
+            on_progress=lambda trace: self._tell(run, trace, "progressed"),
+            on_end=lambda trace: self._tell(run, trace, "ended"),
         )
         typed, self.typed, self._prepared, self.run = self.typed, [], list(prepared), run
         try:
@@ -48,18 +51,20 @@ class Runner(QObject):
             self.run, self.typed = None, typed
             raise
 
-    def _tell(self, run: Run, trace: Trace, ended: bool) -> None:
+    def _tell(self, run: Run, trace: Trace, what: str) -> None:
         """On the run's thread: prepares the recording's indexes there, then hands it over."""
         recording = Recording(trace)
         recording.prepare()
-        self._told.emit(run, recording, ended)
+        self._told.emit(run, recording, what)
 
-    def _take(self, run: Run, recording: Recording, ended: bool) -> None:
+    def _take(self, run: Run, recording: Recording, what: str) -> None:
         if run is not self.run:
             return
-        if ended:
+        if what == "ended":
             self.run = None
             self.ended.emit(recording)
+        elif what == "progressed":
+            self.progressed.emit(recording)
         elif self._prepared:
             self.type_line(self._prepared.pop(0))
         else:

@@ -3,13 +3,21 @@
 from __future__ import annotations
 
 import heapq
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from functools import lru_cache, partial
 from typing import Any
+
+import numpy as np
 
 from eelgrass.reading import state, values
 from eelgrass.reading.history import Moment, moments, slots_called
+from eelgrass.trace.columns import find
+from eelgrass.trace.histories import Part
 from eelgrass.trace.model import StepKind, Trace
-from eelgrass.trace.values import NOT_SET, Ref
+from eelgrass.trace.values import NOT_SET, Kind, Ref
+
+#: So many values are kept as JSON while a recording is dumped.
+_KEPT = 4096
 
 _KINDS = {StepKind.LINE: "line", StepKind.CALL: "call", StepKind.RETURN: "return", StepKind.RAISE: "raise"}
 
@@ -99,6 +107,7 @@ def _moments_in_time(trace: Trace, slot: int) -> Iterator[tuple[int, int, Moment
 
 def dump(trace: Trace) -> Iterator[dict[str, Any]]:
     """Each step with the variables of its frame; names that begin with two underscores are left out."""
+    shown = _values_in_order(trace)
     for number in range(len(trace.steps)):
         frame = int(trace.steps.frame[number])
         bindings = state.bindings_of(trace, frame, number)
@@ -106,8 +115,25 @@ def dump(trace: Trace) -> Iterator[dict[str, Any]]:
             state.enclosing_binding(trace, frame, name, number) for name in trace.function_of_frame(frame).free
         ]
         variables = {
-            binding.name: value(trace, binding.value, number)
+            binding.name: shown(binding.value, number)
             for binding in bindings
             if binding.value != NOT_SET and not binding.name.startswith("__")
         }
         yield {**step(trace, number), "variables": variables}
+
+
+def _values_in_order(trace: Trace) -> Callable[[int, int], dict[str, Any]]:
+    """As `value`, quick for whoever asks of one step after the other: what is in objects is looked at again only when
+    something inside of any object has been written since."""
+    slots = trace.slots
+    changes = np.unique(slots.write_step[slots.part[slots.write_slot] != Part.NAME])
+    told = lru_cache(_KEPT)(partial(value, trace))
+
+    def shown(number: int, at: int) -> dict[str, Any]:
+        kind = trace.values.kinds[number]
+        if kind != Kind.REF and kind != Kind.OTHER:
+            return told(number, 0)
+        place = find(changes, at) - 1
+        return told(number, int(changes[place]) + 1 if place >= 0 else 0)
+
+    return shown

@@ -7,6 +7,7 @@ import json
 import numpy as np
 import numpy.typing as npt
 
+from eelgrass.trace.histories import Part
 from eelgrass.trace.model import FrameEnd, StepKind, Trace
 from eelgrass.trace.values import Kind
 
@@ -159,6 +160,14 @@ def _check_plain(told: list[object]) -> None:
 def _check_slots(trace: Trace) -> None:
     slots = trace.slots
     _same_length("slots", slots.part, slots.owner, slots.key)
+    _within("slots.part", slots.part, 0, Part.COUNT)
+    of_frame = slots.part == Part.NAME
+    _within("slots.owner", slots.owner[of_frame], 0, len(trace.frames))
+    _within("slots.owner", slots.owner[~of_frame], 0, len(trace.objects))
+    _within("slots.key", slots.key, 0, max(len(trace.values), 1))
+    named = (slots.part == Part.NAME) | (slots.part == Part.FIELD)
+    if len(slots) and (trace.values.kinds[slots.key[named]] != Kind.TEXT).any():
+        raise ValueError("a name is no text")
     _same_length("writes", slots.when, slots.write_value)
     if len(slots.when):
         _within("slots.write_slot", slots.when[[0, -1]] >> 32, 0, len(slots))

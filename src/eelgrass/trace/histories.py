@@ -105,10 +105,11 @@ class Histories:
         of_frame = slots.part == Part.NAME
         self._frame_slots = _by_owner(slots.owner, of_frame)
         self._object_slots = _by_owner(slots.owner, ~of_frame)
+        self.of_frame = lru_cache(_KEPT)(self._of_frame)
         self.of_object = lru_cache(_KEPT)(self._of_object)
         self.inside = lru_cache(_KEPT)(self._inside)
 
-    def of_frame(self, frame: int) -> Ints:
+    def _of_frame(self, frame: int) -> Ints:
         """Numbers of the frame's slots, in the order in which they were first written."""
         return _pick(self._frame_slots, self._slots.owner, frame)
 
