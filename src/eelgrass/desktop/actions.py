@@ -31,6 +31,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("next_any", "On, every line", "The next line, on any level", ("Shift+Right",), "next_any", None, True),
     Action("go_to", "Go to step…", "Go to a step by its number", ("Ctrl+G",), "ask_step"),
     Action("waterline", "To the waterline", "Bring the line about to run back into view", ("W",), "show_waterline"),
+    Action("working", "This line", "Show or hide how the line works out", ("L",), "show_working"),
     Action("open", "Open…", "Open a program or a recording", ("Ctrl+O",), "ask_open"),
     Action("save", "Save recording…", "Save this recording as a file", ("Ctrl+S",), "ask_save"),
     Action("run", "Run again", "Run the program again, with the same input", ("Ctrl+R",), "run_again"),

@@ -23,6 +23,7 @@ from eelgrass.desktop.actions import ACTIONS, Action
 from eelgrass.desktop.depths_view import DepthsView
 from eelgrass.desktop.desk import Desk
 from eelgrass.desktop.input_place import InputPlace
+from eelgrass.desktop.line_view import LineView
 from eelgrass.desktop.output_view import OutputView
 from eelgrass.desktop.palette import LIGHT, Palette, style_sheet, ui_font
 from eelgrass.desktop.reader import Reader
@@ -46,6 +47,7 @@ class Window(QMainWindow):
         self.strip = TopStrip(self.actions_by_id, self.lesson, colours)
         self.notice = self._make_notice()
         self.text = TextView(self.reader, colours)
+        self.line = LineView(self.reader, colours)
         self.depths = DepthsView(self.reader, colours)
         self.output = OutputView(self.reader, colours)
         self.input_place = InputPlace(colours)
@@ -95,7 +97,10 @@ class Window(QMainWindow):
         under_depths.addWidget(self.input_place)
         right = _splitter(Qt.Orientation.Vertical, self.depths, below)
         right.setSizes([400, 210])
-        middle = _splitter(Qt.Orientation.Horizontal, self.text, right)
+        left = _splitter(Qt.Orientation.Vertical, self.text, self.line)
+        left.setSizes([470, 155])
+        left.setStretchFactor(0, 1)
+        middle = _splitter(Qt.Orientation.Horizontal, left, right)
         middle.setSizes([660, 620])
         whole = QWidget()
         layout = QVBoxLayout(whole)
@@ -162,6 +167,10 @@ class Window(QMainWindow):
     def show_waterline(self) -> None:
         """Scrolls the text back to the line about to run."""
         self.text.show_waterline()
+
+    def show_working(self) -> None:
+        """Shows or hides how the line works out."""
+        self.line.setVisible(not self.line.isVisible())
 
     def ask_open(self) -> None:
         """Asks which program or recording to open."""

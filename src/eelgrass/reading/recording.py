@@ -15,6 +15,7 @@ from eelgrass.reading.places import Places
 from eelgrass.reading.references import References
 from eelgrass.reading.tide import Tide
 from eelgrass.reading.visits import Visits
+from eelgrass.reading.working import Workings
 from eelgrass.trace.model import Trace
 
 
@@ -28,6 +29,7 @@ class Recording:
         self.changes = Changes(trace, self.places)
         self.loops = Loops(trace, self.places, self.visits)
         self.notes = Notes(trace, self.places, self.visits, self.changes, self.loops)
+        self.workings = Workings(trace, self.places, self.loops, self.notes)
         self.calls = Calls(trace)
         self.references = References(trace)
         self.tide = Tide(trace)

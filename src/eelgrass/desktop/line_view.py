@@ -1,0 +1,191 @@
+"""This line: how the statement at the waterline works out, each part with its value under its place in the text."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QFontMetricsF, QHelpEvent, QPainter, QPaintEvent, QPen, QShowEvent
+from PyQt6.QtWidgets import QAbstractScrollArea, QToolTip, QWidget
+
+from eelgrass.desktop import signs
+from eelgrass.desktop.palette import LEFT, Palette, code_font, ui_font
+from eelgrass.desktop.reader import Reader
+from eelgrass.reading.working import Status, Worked, WorkedPart
+
+_EDGE = 16.0
+_TOP = 6.0
+_GAP = 14.0  # between two values side by side
+
+
+@dataclass(frozen=True)
+class PlacedPart:
+    """A part with the row that it stands in (from 0), the span of its text and that of its value, in pixels."""
+
+    part: WorkedPart
+    row: int
+    left: float
+    right: float
+    value_left: float
+    value_right: float
+
+
+def flattened(worked: Worked) -> tuple[str, list[int]]:
+    """(the statement's text in one line, for each of its lines how far its columns have moved to the right)."""
+    text, moved = "", []
+    for number, line in enumerate(worked.lines):
+        indent = len(line) - len(line.lstrip())
+        moved.append(len(text) - indent)
+        text += line.strip() + (" " if number < len(worked.lines) - 1 else "")
+    return text, moved
+
+
+def place_parts(worked: Worked, character: float) -> list[PlacedPart]:
+    """Where each part goes: below the parts that it is made of, side by side where there is room."""
+    _, moved = flattened(worked)
+    placed: list[PlacedPart] = []
+    for part in worked.parts:
+        left = (part.column + moved[part.line - worked.line]) * character
+        right = (part.end_column + moved[part.end_line - worked.line]) * character
+        width = len(words_of(part)) * character
+        value_left = max(min(left, (left + right - width) / 2), 0.0)
+        value_right = value_left + width
+        row = 0
+        for other in placed:
+            apart = other.value_left >= max(right, value_right) + _GAP or other.value_right + _GAP <= min(
+                left, value_left
+            )
+            if not apart or (left <= other.left and other.right <= right):
+                row = max(row, other.row + 1)
+        placed.append(PlacedPart(part, row, left, right, value_left, value_right))
+    return placed
+
+
+def words_of(part: WorkedPart) -> str:
+    """What stands under a part."""
+    if part.status is Status.VALUE:
+        return part.value
+    if part.status is Status.RAISED:
+        return f"raises {part.value}".strip()
+    return "not evaluated" if part.status is Status.SKIPPED else "?"
+
+
+class LineView(QAbstractScrollArea):
+    """Follows the reader; works nothing out while it is hidden."""
+
+    def __init__(self, reader: Reader, colours: Palette) -> None:
+        super().__init__()
+        self._reader = reader
+        self._colours = colours
+        self._font, self._small = code_font(10), ui_font(8.5)
+        self.worked: Worked | None = None
+        self.placed: list[PlacedPart] = []
+        self.setFrameShape(self.Shape.NoFrame)
+        self.setAccessibleName("How this line works out")
+        self.setMinimumHeight(64)
+        reader.moved.connect(self.refresh)
+
+    def viewport(self) -> QWidget:
+        """The widget that is painted on."""
+        viewport = super().viewport()
+        assert viewport is not None
+        return viewport
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Works out the statement at the reader's step."""
+        if not self.isVisible():
+            return
+        recording = self._reader.recording
+        self.worked = recording.workings.at(self._reader.step) if recording else None
+        self.placed = place_parts(self.worked, self._character()) if self.worked else []
+        self.setAccessibleDescription("; ".join(f"{its.part.text}: {words_of(its.part)}" for its in self.placed))
+        width = max((max(its.right, its.value_right) for its in self.placed), default=0.0) + 2 * _EDGE
+        height = self._top_of_row(max((its.row for its in self.placed), default=-1) + 1) + _TOP
+        for bar, most, shown in (
+            (self.horizontalScrollBar(), width, self.viewport().width()),
+            (self.verticalScrollBar(), height, self.viewport().height()),
+        ):
+            assert bar is not None
+            bar.setRange(0, max(0, int(most) - shown))
+            bar.setPageStep(shown)
+        self.viewport().update()
+
+    def _character(self) -> float:
+        return QFontMetricsF(self._font).horizontalAdvance("0")
+
+    def _line_height(self) -> float:
+        return QFontMetricsF(self._font).height()
+
+    def _top_of_row(self, row: int) -> float:
+        return _TOP + self._line_height() + 3 + row * (self._line_height() + 5)
+
+    # Painting
+
+    def _offset(self) -> QPointF:
+        bars = self.horizontalScrollBar(), self.verticalScrollBar()
+        x, y = (bar.value() if bar else 0 for bar in bars)
+        return QPointF(_EDGE - x, -y)
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self.viewport())
+        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.TextAntialiasing)
+        painter.fillRect(self.viewport().rect(), QColor(self._colours.beach))
+        if self.worked is None:
+            painter.setFont(self._small)
+            painter.setPen(QColor(self._colours.ink_soft))
+            words = "Nothing is worked out here." if self._reader.recording else ""
+            painter.drawText(QRectF(_EDGE, _TOP, 600, 24), LEFT, words)
+            return
+        painter.translate(self._offset())
+        self._paint_statement(painter, self.worked)
+        for placed in self.placed:
+            self._paint_part(painter, placed)
+
+    def _paint_statement(self, painter: QPainter, worked: Worked) -> None:
+        text, _ = flattened(worked)
+        width = len(text) * self._character()
+        painter.fillRect(QRectF(-6, _TOP - 1, width + 12, self._line_height() + 2), QColor(self._colours.waterline))
+        painter.setFont(self._font)
+        painter.setPen(QColor(self._colours.ink))
+        painter.drawText(QRectF(0, _TOP, width + 4, self._line_height()), LEFT, text)
+        if worked.outcome:
+            painter.setFont(self._small)
+            painter.setPen(QColor(self._colours.note))
+            painter.drawText(QRectF(width + 22, _TOP, 2000, self._line_height()), LEFT, worked.outcome)
+
+    def _paint_part(self, painter: QPainter, placed: PlacedPart) -> None:
+        c, status = self._colours, placed.part.status
+        colour = QColor(
+            {Status.VALUE: c.deep, Status.RAISED: c.coral, Status.SKIPPED: c.ink_faded}.get(status, c.ink_faded)
+        )
+        top = self._top_of_row(placed.row)
+        style = Qt.PenStyle.SolidLine if status is Status.VALUE else Qt.PenStyle.DashLine
+        painter.setPen(QPen(colour, 1.4, style))
+        left, right = placed.left + 1, placed.right - 1
+        painter.drawPolyline(QPointF(left, top), QPointF(left, top + 3), QPointF(right, top + 3), QPointF(right, top))
+        painter.setPen(colour if status is not Status.VALUE else QColor(c.ink))
+        painter.setFont(self._font if status is Status.VALUE else self._small)
+        if status is Status.RAISED:
+            signs.broken_shell(painter, QPointF(placed.value_left - 9, top + 15), 6, colour)
+        room = QRectF(placed.value_left, top + 3, placed.value_right - placed.value_left + 60, self._line_height())
+        painter.drawText(room, LEFT, words_of(placed.part))
+
+    def viewportEvent(self, event: QEvent | None) -> bool:
+        """Says on pointing what a part is, and why it is not known."""
+        if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:
+            at = QPointF(event.pos()) - self._offset()
+            found = [its for its in self.placed if self._rect(its).contains(at)]
+            part = found[-1].part if found else None
+            QToolTip.showText(
+                event.globalPos(), f"{part.text}\n{part.status.value}: {part.value}" if part else "", self
+            )
+            return True
+        return super().viewportEvent(event)
+
+    def _rect(self, placed: PlacedPart) -> QRectF:
+        left, right = min(placed.left, placed.value_left), max(placed.right, placed.value_right)
+        return QRectF(left, self._top_of_row(placed.row), right - left, self._line_height() + 4)

@@ -1,0 +1,254 @@
+"""Python's expression language over the recorded state, by its own rules and in its own order.
+
+Built-in types behave exactly as they do in Python, since Python works with copies of them; nothing of the program runs.
+The working out of a line (`working`) takes the results of calls from the recording and shares everything else.
+"""
+
+from __future__ import annotations
+
+import ast
+from collections.abc import Callable, Iterator
+from typing import Any
+
+from eelgrass.reading import pure
+from eelgrass.reading.lifting import CannotAnswerError, Lift, Thing, has_field
+from eelgrass.reading.state import value_of_name
+from eelgrass.trace.model import Trace
+from eelgrass.trace.values import NOT_SET
+
+#: So many parts of an expression are worked out, counting those of comprehensions each time.
+MOST_PARTS = 200_000
+
+
+class Evaluator:
+    """Works out expressions in one frame, just before one step.
+
+    `value(node)` raises CannotAnswerError where the recording does not know, and whatever the expression itself raises.
+    """
+
+    def __init__(self, trace: Trace, frame: int, step: int) -> None:
+        self.trace = trace
+        self.frame = frame
+        self.lift = Lift(trace, step)
+        self._local: list[dict[str, Any]] = []  # names of comprehensions around, the innermost last
+        self._room = MOST_PARTS
+
+    def value(self, node: ast.expr) -> Any:
+        """What an expression gives."""
+        self._room -= 1
+        if self._room < 0:
+            raise CannotAnswerError("The expression takes too long to work out.")
+        its: Callable[[Any], Any] | None = getattr(self, "_" + type(node).__name__.lower(), None)
+        if its is None:
+            raise CannotAnswerError(f"“{ast.unparse(node)}” cannot be worked out from the recording.")
+        return its(node)
+
+    # Leaves
+
+    def _constant(self, node: ast.Constant) -> Any:
+        return node.value
+
+    def _name(self, node: ast.Name) -> Any:
+        for names in reversed(self._local):
+            if node.id in names:
+                return names[node.id]
+        number = value_of_name(self.trace, self.frame, node.id, self.lift.step)
+        if number != NOT_SET:
+            return self.lift.value(number)
+        if node.id in pure.FUNCTIONS:
+            raise CannotAnswerError(f"“{node.id}” is a built-in function; it can be called here.")
+        raise NameError(f"name '{node.id}' is not defined here")
+
+    def _attribute(self, node: ast.Attribute) -> Any:
+        owner = self.value(node.value)
+        if isinstance(owner, Thing):
+            return self._field(owner, node.attr)
+        pure.need_plain(owner)
+        if node.attr in ("real", "imag", "numerator", "denominator", "start", "stop", "step"):
+            return getattr(owner, node.attr)
+        raise CannotAnswerError(f"“{node.attr}” of a {type(owner).__name__} is a method; it can be called here.")
+
+    def _field(self, owner: Thing, name: str) -> Any:
+        step = self.lift.step
+        if has_field(self.trace, owner.number, name, step):
+            return self.lift.attribute(owner, name)
+        class_ = value_of_name(self.trace, self.frame, self.trace.objects.type_of(owner.number), step)
+        number = self.trace.values.object_of(class_)
+        if number is not None and has_field(self.trace, number, name, step):
+            return self.lift.attribute(Thing(number), name)
+        raise CannotAnswerError(
+            f"The recording knows no field “{name}” of this {self.trace.objects.type_of(owner.number)}."
+        )
+
+    # Operators
+
+    def _unaryop(self, node: ast.UnaryOp) -> Any:
+        operand = self.value(node.operand)
+        if isinstance(node.op, ast.Not):
+            return not self.truth(operand)
+        return pure.unary(node.op, operand)
+
+    def _binop(self, node: ast.BinOp) -> Any:
+        left = self.value(node.left)
+        return pure.binary(node.op, left, self.value(node.right))
+
+    def _boolop(self, node: ast.BoolOp) -> Any:
+        result = None
+        for part in node.values:
+            result = self.value(part)
+            if self.truth(result) == isinstance(node.op, ast.Or):
+                break
+        return result
+
+    def _compare(self, node: ast.Compare) -> Any:
+        left = self.value(node.left)
+        result: Any = True
+        for kind, part in zip(node.ops, node.comparators, strict=True):
+            right = self.value(part)
+            result = self._compared(kind, left, right)
+            if not self.truth(result):
+                break
+            left = right
+        return result
+
+    def _compared(self, kind: ast.cmpop, left: Any, right: Any) -> Any:
+        if not isinstance(kind, (ast.Is, ast.IsNot)):
+            return pure.compare(kind, left, right)
+        one, other = self.lift.number_of(left), self.lift.number_of(right)
+        if one is None and other is None and left is not right and type(left) is type(right) and left == right:
+            raise CannotAnswerError(
+                "Whether equal numbers or texts are one object is up to Python; compare them with ==."
+            )
+        same = one == other if one is not None or other is not None else left is right
+        return same == isinstance(kind, ast.Is)
+
+    def _ifexp(self, node: ast.IfExp) -> Any:
+        return self.value(node.body if self.truth(self.value(node.test)) else node.orelse)
+
+    def truth(self, value: Any) -> bool:
+        """Whether a value counts as true."""
+        if isinstance(value, Thing) and self.trace.objects.shape_of(value.number) == "instance":
+            raise CannotAnswerError("Whether this object counts as true is decided by its class.")
+        return bool(value)
+
+    # Containers
+
+    def _elements(self, nodes: list[ast.expr]) -> list[Any]:
+        found: list[Any] = []
+        for node in nodes:
+            if isinstance(node, ast.Starred):
+                found += list(self._iterated(node.value))
+            else:
+                found.append(self.value(node))
+        return found
+
+    def _list(self, node: ast.List) -> Any:
+        return self._elements(node.elts)
+
+    def _tuple(self, node: ast.Tuple) -> Any:
+        return tuple(self._elements(node.elts))
+
+    def _set(self, node: ast.Set) -> Any:
+        return set(self._elements(node.elts))
+
+    def _dict(self, node: ast.Dict) -> Any:
+        made: dict[Any, Any] = {}
+        for key, held in zip(node.keys, node.values, strict=True):
+            if key is None:
+                made.update(self.value(held))
+            else:
+                its = self.value(key)
+                made[its] = self.value(held)
+        return made
+
+    def _subscript(self, node: ast.Subscript) -> Any:
+        owner = self.value(node.value)
+        pure.need_plain(owner)
+        return owner[self.value(node.slice)]
+
+    def _slice(self, node: ast.Slice) -> Any:
+        parts = (node.lower, node.upper, node.step)
+        return slice(*(None if part is None else self.value(part) for part in parts))
+
+    def _iterated(self, node: ast.expr) -> Iterator[Any]:
+        value = self.value(node)
+        if isinstance(value, (zip, enumerate, reversed)):
+            return iter(value)
+        pure.need_plain(value)
+        return iter(value)
+
+    # Text
+
+    def _joinedstr(self, node: ast.JoinedStr) -> Any:
+        return "".join(str(self.value(part)) for part in node.values)
+
+    def _formattedvalue(self, node: ast.FormattedValue) -> Any:
+        value = self.value(node.value)
+        pure.need_plain(value)
+        if node.conversion >= 0:
+            value = pure.call({"r": "repr", "s": "str", "a": "ascii"}[chr(node.conversion)], [value], {})
+        how = self._joinedstr(node.format_spec) if isinstance(node.format_spec, ast.JoinedStr) else ""
+        pure.limit_widths(how)
+        return format(value, how)
+
+    # Calls
+
+    def _call(self, node: ast.Call) -> Any:
+        function = node.func
+        if isinstance(function, ast.Attribute):
+            owner = self.value(function.value)
+            arguments, keywords = self.arguments(node)
+            return pure.call_method(owner, function.attr, arguments, keywords)
+        if isinstance(function, ast.Name) and not self._is_programs_own(function.id):
+            arguments, keywords = self.arguments(node)
+            return pure.call(function.id, arguments, keywords)
+        raise CannotAnswerError(f"“{ast.unparse(function)}” is the program's own; calling it would run the program.")
+
+    def _is_programs_own(self, name: str) -> bool:
+        return value_of_name(self.trace, self.frame, name, self.lift.step) != NOT_SET
+
+    def arguments(self, node: ast.Call) -> tuple[list[Any], dict[str, Any]]:
+        """What a call is given, in Python's order."""
+        arguments = self._elements(node.args)
+        keywords: dict[str, Any] = {}
+        for keyword in node.keywords:
+            value = self.value(keyword.value)
+            keywords.update({keyword.arg: value} if keyword.arg else value)
+        return arguments, keywords
+
+    # Comprehensions
+
+    def _listcomp(self, node: ast.ListComp) -> Any:
+        return list(self._passes(node.generators, node.elt))
+
+    def _setcomp(self, node: ast.SetComp) -> Any:
+        return set(self._passes(node.generators, node.elt))
+
+    def _generatorexp(self, node: ast.GeneratorExp) -> Any:
+        return list(self._passes(node.generators, node.elt))
+
+    def _dictcomp(self, node: ast.DictComp) -> Any:
+        return dict(self._passes(node.generators, ast.Tuple([node.key, node.value], ast.Load())))
+
+    def _passes(self, clauses: list[ast.comprehension], element: ast.expr) -> Iterator[Any]:
+        if not clauses:
+            yield self.value(element)
+            return
+        clause, *rest = clauses
+        for value in self._iterated(clause.iter):
+            self._local.append({})
+            try:
+                self._bind(clause.target, value)
+                if all(self.truth(self.value(condition)) for condition in clause.ifs):
+                    yield from self._passes(rest, element)
+            finally:
+                self._local.pop()
+
+    def _bind(self, target: ast.expr, value: Any) -> None:
+        if isinstance(target, ast.Name):
+            self._local[-1][target.id] = value
+        elif isinstance(target, (ast.Tuple, ast.List)):
+            for part, its in zip(target.elts, value, strict=True):
+                self._bind(part, its)
+        else:
+            raise CannotAnswerError("Such a target cannot be worked out here.")

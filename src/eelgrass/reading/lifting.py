@@ -1,0 +1,110 @@
+"""Recorded values as Python values, so that Python itself can work with them.
+
+Numbers, texts and built-in containers become themselves, copied; any other object becomes a `Thing`, which only knows
+its number. Nothing of the program runs: what is lifted is made of the recording alone.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from eelgrass.reading import values
+from eelgrass.trace.histories import Part
+from eelgrass.trace.model import Trace
+from eelgrass.trace.values import Ref
+
+#: More elements than this are not lifted for one answer.
+MOST_ELEMENTS = 20_000
+
+
+class CannotAnswerError(Exception):
+    """A question has no answer from the recording alone; the message is a sentence for the person."""
+
+
+@dataclass(frozen=True)
+class Thing:
+    """An object that is no plain value: an instance, a function, a class, a module."""
+
+    number: int
+
+    def __eq__(self, other: object) -> bool:
+        if isinstance(other, Thing) and other.number == self.number:
+            return True
+        raise CannotAnswerError("Whether two such objects are equal is decided by the program's own class.")
+
+    def __hash__(self) -> int:
+        return hash(self.number)
+
+
+class Lift:
+    """Lifts values as they are just before one step; the same object is lifted to the same thing."""
+
+    def __init__(self, trace: Trace, step: int) -> None:
+        self.trace = trace
+        self.step = step
+        self._lifted: dict[int, Any] = {}
+        self._numbers: dict[int, int] = {}
+        self._room = MOST_ELEMENTS
+
+    def value(self, number: int) -> Any:
+        """A value by its number. Raises CannotAnswerError."""
+        return self._told(self.trace.values.get(number))
+
+    def number_of(self, lifted: Any) -> int | None:
+        """The number of the object that was lifted to this very thing."""
+        return lifted.number if isinstance(lifted, Thing) else self._numbers.get(id(lifted))
+
+    def object(self, number: int) -> Any:
+        """An object by its number."""
+        if number not in self._lifted:
+            self._lifted[number] = made = self._made(number)
+            self._numbers[id(made)] = number
+        return self._lifted[number]
+
+    def attribute(self, thing: Thing, name: str) -> Any:
+        """A field of an object. Raises AttributeError when it has none of this name."""
+        return self.value(dict(values.fields(self.trace, thing.number, self.step))[name])
+
+    def _told(self, got: Any) -> Any:
+        if isinstance(got, Ref):
+            return self.object(got.number)
+        if not isinstance(got, list):
+            return got
+        if type(got[0]) is int:
+            return self.object(got[0])
+        if got[0] == "tuple":
+            return tuple(self._told(part) for part in got[1:])
+        if got[0] == "int":
+            return int(got[1], 16)
+        if got[0] == "bytes":
+            return bytes.fromhex(got[1])
+        if got[0] == "complex":
+            return complex(got[1], got[2])
+        if got[0] == "cut":
+            raise CannotAnswerError("That text is so long that only its beginning was kept.")
+        return ...
+
+    def _made(self, number: int) -> Any:
+        if not values.is_literal(self.trace, number):
+            return Thing(number)
+        rows = values.items(self.trace, number, self.step)
+        self._room -= len(rows)
+        if self._room < 0:
+            raise CannotAnswerError(f"More than {MOST_ELEMENTS:,} elements would have to be looked at.")
+        type_ = self.trace.objects.type_of(number)
+        made: Any = {} if type_ == "dict" else []
+        if type_ in ("dict", "list"):
+            self._lifted[number] = made  # before its elements, among which it may be itself
+        for key, held in rows:
+            if type_ == "dict":
+                made[self.value(key)] = self.value(held)
+            else:
+                made.append(self.value(held))
+        return made if type_ in ("dict", "list") else {"tuple": tuple, "set": set, "frozenset": frozenset}[type_](made)
+
+
+def has_field(trace: Trace, number: int, name: str, step: int) -> bool:
+    """Whether an object has a field of this name just before `step`."""
+    keys = trace.histories.inside(number, Part.FIELD, step).keys
+    return any(trace.values.get(key) == name for key in keys.tolist())

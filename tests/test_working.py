@@ -1,0 +1,194 @@
+"""How lines work out, and expressions over the recorded state: as Python would, with nothing of the program run."""
+
+from __future__ import annotations
+
+import ast
+from collections.abc import Callable
+
+import pytest
+from conftest import Record
+
+from eelgrass.desktop.line_view import flattened, place_parts
+from eelgrass.reading.evaluate import Evaluator
+from eelgrass.reading.lifting import CannotAnswerError
+from eelgrass.reading.recording import Recording
+from eelgrass.reading.working import Status, Worked
+
+PIERS = """\
+class Crab:
+    def __init__(self, tag):
+        self.tag = tag
+    def weigh(self, by):
+        return by * 2
+stock = {"reef": [3, 1], "pier": [4]}
+def total(rows, least=2):
+    rows.append(least)
+    return sum(rows)
+crab = Crab("mo")
+weight = crab.weigh(len(stock["reef"])) + total(stock["reef"]) + stock["reef"][2]
+if weight > 100 and total([1]) or stock["pier"][0] == 4 < 9 < 2 < weight:
+    pass
+names = [name.upper() for name in stock]
+stock["pier"][weight % 1] += 3 ** 2
+for place, levels in sorted(stock.items()):
+    text = f"{place!r:>8} {max(levels)}" if levels else None
+weight = (total([]) +
+          crab.weigh(0))
+stock["mud"][total([])]
+"""
+
+
+def worked(recording: Recording, line: int, visit: int = 0) -> Worked:
+    found = recording.workings.at(int(recording.visits.of_line(0, line)[visit]))
+    assert found is not None
+    return found
+
+
+def told(recording: Recording, line: int, visit: int = 0) -> list[tuple[str, str]]:
+    parts = worked(recording, line, visit).parts
+    return [(part.text, part.value if part.status is Status.VALUE else part.status.value) for part in parts]
+
+
+def test_each_part_has_the_value_that_it_had(record: Record) -> None:
+    recording = record(PIERS)
+    assert told(recording, 11) == [
+        ("crab", "Crab"),
+        ("stock", "dictionary of 2"),
+        ('stock["reef"]', "[3, 1]"),
+        ('len(stock["reef"])', "2"),
+        ('crab.weigh(len(stock["reef"]))', "4"),
+        ("stock", "dictionary of 2"),
+        ('stock["reef"]', "[3, 1]"),
+        ('total(stock["reef"])', "6"),
+        ('crab.weigh(len(stock["reef"])) + total(stock["reef"])', "10"),
+        ("stock", "dictionary of 2"),
+        ('stock["reef"]', "[3, 1, 2]"),  # which the call has changed by now
+        ('stock["reef"][2]', "2"),
+        ('crab.weigh(len(stock["reef"])) + total(stock["reef"]) + stock["reef"][2]', "12"),
+    ]
+    assert worked(recording, 11).outcome == "weight ← 12"
+    assert told(recording, 5)[-1] == ("by * 2", "4")
+    assert told(recording, 14) == [("[name.upper() for name in stock]", "['REEF', 'PIER']")]
+    assert told(recording, 15)[-2:] == [('stock["pier"][weight % 1]', "4"), ("3 ** 2", "9")]
+    assert told(recording, 16)[-1][0] == "sorted(stock.items())"
+    assert told(recording, 16, 1) == [], "a later pass only takes the next element"
+    assert ("max(levels)", "13") in told(recording, 17)
+    assert told(recording, 17)[-1][1] == "\"  'pier' 13\""
+
+
+def test_what_is_skipped_is_not_evaluated_and_exceptions_end_the_line(record: Record) -> None:
+    recording = record(PIERS)
+    parts = dict(told(recording, 12))
+    assert parts["total([1])"] == "not evaluated"
+    assert parts["weight > 100"] == parts["weight > 100 and total([1])"] == "False"
+    assert "not evaluated" not in (parts["weight"], parts['stock["pier"][0] == 4 < 9 < 2 < weight'])
+    skipped = [part for part in worked(recording, 12).parts if part.status is Status.SKIPPED]
+    assert [part.text for part in skipped] == ["total([1])", "weight"]
+    assert worked(recording, 12).outcome == "is false: line 14 is next"
+    assert told(recording, 20) == [("stock", "dictionary of 2"), ('stock["mud"]', "raises")]
+
+
+def test_parts_are_laid_under_their_places_in_the_text(record: Record) -> None:
+    recording = record(PIERS)
+    its = worked(recording, 18)
+    text, _ = flattened(its)
+    assert text == "weight = (total([]) + crab.weigh(0))"
+    placed = place_parts(its, 1.0)
+    for part in placed:
+        flat = " ".join(piece.strip() for piece in part.part.text.split("\n"))
+        assert text[int(part.left) : int(part.right)] == flat
+    whole = placed[-1]
+    assert all(part.row < whole.row for part in placed[:-1])
+    rows = {part.part.text: part.row for part in placed}
+    assert rows["total([])"] == rows["crab"], "side by side where there is room"
+
+
+STATE = """\
+one, two = 7, 2.5
+word = 'reef'
+rows = [3, 1, [2]]
+same = rows
+fares = {'reef': 1, 'pier': (2, 3)}
+end = 0
+"""
+PURE = """\
+one + two * -3
+one // 2 ** 3 % 5
+word * 2 + 'x'
+rows[::-1]
+rows[0:2] + [one]
+fares['pier'][1]
+rows is same
+rows == [3, 1, [2]]
+rows is not [3]
+'ee' in word and word not in fares
+1 < one <= 7 != two
+len(rows) or 1 / 0
+not rows
+word.upper().replace('E', 'i')
+sorted(fares, reverse=True)
+max(rows[:2])
+[x * 2 for x in rows[:2] if x > 1]
+{k: len(k) for k in fares}
+sum(x for x in range(10))
+f'{one:>4}|{word!r}'
+(one, *rows[:2])
+{**fares, 'mud': 0}
+rows[one]
+word + 1
+int('mud')
+fares['mud']
+one / 0
+'%5d' % one
+fares.get('mud', one)
+word if one > 3 else rows
+1 if [] else 2
+round(two)
+str(rows)
+[a for a, b in [(1, 2)]]
+reef
+"""
+TOO_MUCH = """\
+9**9**9
+'x' * 10**12
+1 << 10**9
+list(range(10**9))
+'%1000000000d' % 1
+f'{one:>99999999}'
+'{:99999999}'.format(1)
+word.zfill(10**9)
+[x for x in range(10**6) for y in range(10**6)]
+bytes(10**10)
+rows.append(1)
+rows.sort()
+open('/etc/passwd')
+print(1)
+word.__class__
+(lambda: 1)()
+"""
+
+
+def test_expressions_give_what_python_gives(record: Record) -> None:
+    recording = record(STATE)
+    names: dict[str, object] = {}
+    exec(STATE, names)
+
+    def answer(work_out: Callable[[], object]) -> object:
+        try:
+            return repr(work_out())
+        except Exception as error:
+            return type(error)
+
+    for question in PURE.splitlines():
+        node = ast.parse(question, mode="eval").body
+        evaluator = Evaluator(recording.trace, 0, recording.places.last())
+        ours = answer(lambda node=node, evaluator=evaluator: evaluator.value(node))  # type: ignore[misc]
+        assert ours == answer(lambda question=question: eval(question, names)), question  # type: ignore[misc]
+
+
+def test_questions_that_are_too_much_or_would_change_something_are_refused(record: Record) -> None:
+    recording = record(STATE)
+    for question in TOO_MUCH.splitlines():
+        evaluator = Evaluator(recording.trace, 0, recording.places.last())
+        with pytest.raises(CannotAnswerError, match=r"\.$"):
+            evaluator.value(ast.parse(question, mode="eval").body)
