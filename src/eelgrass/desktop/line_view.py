@@ -15,7 +15,6 @@ from eelgrass.reading.working import Status, Worked, WorkedPart
 
 _EDGE = 16.0
 _TOP = 6.0
-_GAP = 14.0  # between two values side by side
 
 
 @dataclass(frozen=True)
@@ -52,9 +51,8 @@ def place_parts(worked: Worked, character: float) -> list[PlacedPart]:
         value_right = value_left + width
         row = 0
         for other in placed:
-            apart = other.value_left >= max(right, value_right) + _GAP or other.value_right + _GAP <= min(
-                left, value_left
-            )
+            is_right = min(other.left, other.value_left) >= max(right, value_right) + 2 * character
+            apart = is_right or max(other.right, other.value_right) + 2 * character <= min(left, value_left)
             if not apart or (left <= other.left and other.right <= right):
                 row = max(row, other.row + 1)
         placed.append(PlacedPart(part, row, left, right, value_left, value_right))
