@@ -108,13 +108,13 @@ def test_a_dropped_file_is_opened_and_remembered(window: Window, qtbot: QtBot, t
     data.setUrls([QUrl.fromLocalFile(str(program))])
     buttons, keys = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
     drop = QDropEvent(QPointF(5, 5), Qt.DropAction.CopyAction, data, buttons, keys)
-    assert settings.last_opened() is None
+    assert settings.recent_files() == []
     with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
         window.dropEvent(drop)
     assert window.desk.title == "bay.py"
-    assert settings.last_opened() == program
+    assert settings.recent_files() == [program]
     program.unlink()
-    assert settings.last_opened() is None, "what is gone is not opened again"
+    assert settings.recent_files() == [], "what is gone is not opened again"
 
 
 def test_starting_without_a_display_says_so(

@@ -11,13 +11,15 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QColor
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QToolButton
 from pytestqt.qtbot import QtBot
 
 from eelgrass.desktop.actions import ACTIONS
-from eelgrass.desktop.palette import LIGHT
+from eelgrass.desktop.commands import Commands
+from eelgrass.desktop.palette import LOOKS
 from eelgrass.desktop.signs import SIGNS
 from eelgrass.desktop.window import Window
+from eelgrass.reading.moves import MOVES
 from eelgrass.trace import files
 
 MEAN = """\
@@ -76,7 +78,7 @@ def test_every_view_follows_the_reader(window: Window, qtbot: QtBot, tmp_path: P
     assert window.strip._place.text() == f"step {window.reader.step} of 8"
     x = window.tide.x_of(window.reader.step + 0.5)
     picture = window.tide.grab().toImage()
-    assert picture.pixelColor(int(x), 60).lightness() < QColor(LIGHT.ink).lightness() + 30
+    assert picture.pixelColor(int(x), 60).lightness() < QColor(window.colours.ink).lightness() + 30
 
 
 def test_clicks_lead_to_steps(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
@@ -142,7 +144,7 @@ def test_a_run_left_behind_does_not_come_back_over_what_was_opened(
     window: Window, qtbot: QtBot, tmp_path: Path
 ) -> None:
     open_program(window, qtbot, tmp_path / "mean.py", MEAN)
-    window.save(tmp_path / "mean.eelrec")
+    window.commands.save(tmp_path / "mean.eelrec")
     program = tmp_path / "ferry.py"
     program.write_text("size = input('People? ')\n")
     with qtbot.waitSignal(window.desk.asked, timeout=30_000):
@@ -168,11 +170,11 @@ def test_what_was_typed_survives_a_text_that_cannot_run(window: Window, qtbot: Q
     with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
         window.desk.answer("4")
     program.write_text("print(input()\n")
-    window.run_again()
+    window.commands.run_again()
     assert "does not understand" in window.notice.text()
     program.write_text("print('again', input())\n")
     with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
-        window.run_again()
+        window.commands.run_again()
     assert "again 4" in window.output.toPlainText()
 
 
@@ -230,20 +232,23 @@ def test_a_program_that_raises_says_so_and_shows_where(window: Window, qtbot: Qt
 
 def test_a_recording_is_saved_and_opened_again(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
     open_program(window, qtbot, tmp_path / "mean.py", MEAN)
-    window.save(tmp_path / "mean.eelrec")
+    window.commands.save(tmp_path / "mean.eelrec")
     assert "saved" in window.notice.text()
     assert len(files.load(tmp_path / "mean.eelrec").steps) == 9
     with qtbot.waitSignal(window.reader.opened, timeout=30_000):
         window.desk.open(tmp_path / "mean.eelrec")
     assert line(window) == 1
     assert not window.actions_by_id["run"].isEnabled()
-    window.save(tmp_path / "no_such_folder" / "mean.eelrec")
+    window.commands.save(tmp_path / "no_such_folder" / "mean.eelrec")
     assert "could not be saved" in window.notice.text()
 
 
 def test_actions_have_keys_of_their_own_and_all_signs_are_drawn() -> None:
     keys = [key for action in ACTIONS for key in action.keys]
     assert len(keys) == len(set(keys))
+    moves = {action.id for action in ACTIONS if action.is_move}
+    assert moves == set(MOVES), "every move has an action, and every action a move"
+    assert all(callable(getattr(Commands, action.call)) for action in ACTIONS if not action.is_move)
     assert {action.sign for action in ACTIONS if action.sign} == set(SIGNS)
 
 
@@ -259,14 +264,96 @@ def contrast(first: str, second: str) -> float:
     return (high + 0.05) / (low + 0.05)
 
 
-def test_text_has_enough_contrast() -> None:
-    c = LIGHT
+@pytest.mark.parametrize(("look", "least"), [("light", 4.5), ("dark", 4.5), ("strong", 7.0)])
+def test_text_has_enough_contrast(look: str, least: float) -> None:
+    c = LOOKS[look]
     pairs = [
         (ink, c.foam) for ink in (c.ink, c.ink_soft, c.ink_faded, c.note, c.kelp, c.coral, c.number, c.text_literal)
     ]
     pairs += [(c.ink, c.waterline), (c.ink_soft, c.sand), (c.ink_soft, c.shallow), (c.kelp, c.waterline)]
-    pairs += [(c.on_deep, c.deep), (c.on_deep_soft, c.deep), (c.leaf, c.deep), (c.leaf_dark, c.sand)]
-    assert [pair for pair in pairs if contrast(*pair) < 4.5] == []
+    pairs += [(c.ink, c.middle), (c.ink, c.coral_pale), (c.ink_on_leaf, c.leaf), (c.leaf_dark, c.sand)]
+    pairs += [(ink, c.deep) for ink in (c.on_deep, c.on_deep_soft, c.change_on_deep, c.trouble_on_deep)]
+    pairs += [(c.ink_on_tag, tint) for tint in (c.tag, *c.tag_tints)]
+    assert [pair for pair in pairs if contrast(*pair) < least] == []
+
+
+#: How a colour looks to people without one kind of cones, for linear RGB (Viénot, Brettel, Mollon 1999).
+CONES = {
+    "without red": ((0.11238, 0.88762, 0.0), (0.11238, 0.88762, 0.0), (0.00401, -0.00401, 1.0)),
+    "without green": ((0.29275, 0.70725, 0.0), (0.29275, 0.70725, 0.0), (-0.02234, 0.02234, 1.0)),
+}
+
+
+@pytest.mark.parametrize("look", LOOKS)
+@pytest.mark.parametrize("cones", CONES)
+def test_trouble_change_and_water_are_told_apart_by_the_colour_blind(look: str, cones: str) -> None:
+    c = LOOKS[look]
+
+    def seen(colour: str) -> list[float]:
+        linear = [(part / 255) ** 2.2 for part in QColor(colour).getRgb()[:3] if part is not None]
+        mixed = (sum(share * part for share, part in zip(row, linear, strict=True)) for row in CONES[cones])
+        return [max(part, 0.0) ** (1 / 2.2) for part in mixed]
+
+    for one, other in ((c.coral, c.foam), (c.coral_pale, c.waterline), (c.coral_pale, c.shallow), (c.leaf, c.foam)):
+        apart = sum((a - b) ** 2 for a, b in zip(seen(one), seen(other), strict=True)) ** 0.5
+        assert apart > 0.045, (one, other)
+
+
+def test_looks_sizes_and_present_keep_what_is_shown(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    open_program(window, qtbot, tmp_path / "mean.py", MEAN)
+    window.reader.move("last")
+    height = window.text.editor.line_height()
+    for name in ("look", "larger", "present"):
+        window.actions_by_id[name].trigger()
+        assert window.text.editor.text() == MEAN
+        assert layer_titles(window) == ["module"]
+        assert window.output.toPlainText() == "mean 3.0\n"
+    assert window.text.editor.line_height() > 1.3 * height
+    assert not window.strip.findChildren(QToolButton)[0].text().startswith("Lesson")
+    window.actions_by_id["present"].trigger()
+    window.close()
+    again = Window()
+    qtbot.addWidget(again)
+    assert (again.settings.look, again.settings.points) == ("dark", 12.5)
+    assert not again.is_presenting
+
+
+def test_bookmarks_are_gone_to_and_a_walk_stops_at_the_end(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    open_program(window, qtbot, tmp_path / "mean.py", MEAN)
+    steps = []
+    for move in ("into", "last"):
+        window.reader.move(move)
+        qtbot.keyClick(window, Qt.Key.Key_B)
+        steps.append(window.reader.step)
+    window.reader.move("first")
+    for expected in (*steps, steps[-1]):
+        qtbot.keyClick(window, Qt.Key.Key_PageDown)
+        assert window.reader.step == expected
+    qtbot.keyClick(window, Qt.Key.Key_B)
+    assert window.reader.marks == steps[:1]
+    window.reader.move("first")
+    window.player.change_speed(9)
+    with qtbot.waitSignal(window.player.changed, timeout=10_000, check_params_cb=lambda: not window.player.is_playing):
+        qtbot.keyClick(window, Qt.Key.Key_Space)
+    assert window.reader.step == steps[-1]
+
+
+def test_moves_through_passes_and_visits_have_keys(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    text = "for bed in range(3):\n    level = bed\n    if bed == 1:\n        level = 9\nend = 0\n"
+    open_program(window, qtbot, tmp_path / "beds.py", text)
+    keys, control, alt = Qt.Key, Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.AltModifier
+    qtbot.keyClick(window, keys.Key_Right)
+    seen = []
+    for key, modifier in (
+        (keys.Key_Right, control),
+        (keys.Key_End, control),
+        (keys.Key_Left, alt),
+        (keys.Key_Right, alt),
+        (keys.Key_Down, control),
+    ):
+        qtbot.keyClick(window, key, modifier)
+        seen.append((line(window), window.strip._place.text().partition(" · ")[2]))
+    assert seen == [(2, "pass 2 of 3"), (2, "pass 3 of 3"), (2, "pass 2 of 3"), (2, "pass 3 of 3"), (5, "")]
 
 
 @pytest.mark.xvfb
@@ -297,7 +384,7 @@ def test_a_run_again_draws_the_same_and_a_new_draw_other_numbers_and_files_stay_
         assert window.reader.recording is not None
         drawn.append(window.reader.recording.trace.texts.pieces[0])
         with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
-            getattr(window, again)()
+            getattr(window.commands, again)()
     assert drawn[0] == drawn[1] != drawn[2]
     assert (tmp_path / "log.txt").read_text() == "old"
     assert "log.txt" in window.notice.text()

@@ -7,40 +7,68 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True)
 class Action:
-    """An action. `call` names a method of `Reader` (for moves) or of `Window`; `strip` puts it on the top strip."""
+    """An action. `group` is the menu that it stands in; a move is one of `reading.moves`, by its id; any other action
+    calls the method of `Window` that `call` names."""
 
+    group: str
     id: str
     title: str
     tip: str
-    keys: tuple[str, ...]
-    call: str
+    keys: tuple[str, ...] = ()
+    call: str = ""
     sign: str | None = None
-    is_move: bool = False
+
+    @property
+    def is_move(self) -> bool:
+        """Whether it leads to another step of the recording."""
+        return not self.call
+
+
+def _move(id_: str, title: str, tip: str, key: str, sign: str | None = None) -> Action:
+    return Action("Move", id_, title, tip, (key,), sign=sign)
 
 
 ACTIONS: tuple[Action, ...] = (
-    Action("first", "Start", "Go to the first line of the run", ("Home",), "first", "start", True),
-    Action("previous_line", "Back", "The line before, on this level", ("Left",), "previous_line", "back", True),
-    Action("out", "Out", "Out to where the caller goes on", ("Up",), "out", "surface", True),
-    Action("into", "Into", "Into the call (the next line where there is none)", ("Down",), "into", "dive", True),
-    Action("next_line", "On", "The next line, on this level", ("Right",), "next_line", "onward", True),
-    Action("last", "End", "Go to the end of the run", ("End",), "last", "end", True),
-    Action(
-        "previous_any", "Back, every line", "The line before, on any level", ("Shift+Left",), "previous_any", None, True
-    ),
-    Action("next_any", "On, every line", "The next line, on any level", ("Shift+Right",), "next_any", None, True),
-    Action("go_to", "Go to step…", "Go to a step by its number", ("Ctrl+G",), "ask_step"),
-    Action("waterline", "To the waterline", "Bring the line about to run back into view", ("W",), "show_waterline"),
-    Action("working", "This line", "Show or hide how the line works out", ("L",), "show_working"),
-    Action("open", "Open…", "Open a program or a recording", ("Ctrl+O",), "ask_open"),
-    Action("save", "Save recording…", "Save this recording as a file", ("Ctrl+S",), "ask_save"),
-    Action("run", "Run again", "Run the program again, with the same input", ("Ctrl+R",), "run_again"),
-    Action(
-        "run_new", "Run with new input", "Run the program again and type its input anew", ("Ctrl+Shift+R",), "run_anew"
-    ),
-    Action(
-        "run_draw", "Run with a new draw", "Run the program again with other random numbers", ("Ctrl+D",), "run_draw"
-    ),
-    Action("stop", "Stop the run", "Stop the running program and keep what is recorded", ("Ctrl+.",), "stop_run"),
-    Action("keys", "Keys", "Show all keys", ("F1",), "show_keys"),
+    _move("first", "Start", "Go to the first line of the run", "Home", "start"),
+    _move("previous_line", "Back", "The line before, on this level", "Left", "back"),
+    _move("out", "Out", "Out to where the caller goes on", "Up", "surface"),
+    _move("into", "Into", "Into the call (the next line where there is none)", "Down", "dive"),
+    _move("next_line", "On", "The next line, on this level", "Right", "onward"),
+    _move("last", "End", "Go to the end of the run", "End", "end"),
+    _move("previous_any", "Back, every line", "The line before, on any level", "Shift+Left"),
+    _move("next_any", "On, every line", "The next line, on any level", "Shift+Right"),
+    _move("call_of", "To the call", "Back to where this call was made", "Shift+Up"),
+    _move("previous_pass", "Pass before", "The same line in the loop's pass before", "Ctrl+Left"),
+    _move("next_pass", "Next pass", "The same line in the loop's next pass", "Ctrl+Right"),
+    _move("first_pass", "First pass", "The first pass of the loop", "Ctrl+Home"),
+    _move("last_pass", "Last pass", "The last pass of the loop", "Ctrl+End"),
+    _move("past_loop", "Past the loop", "Over the rest of the loop", "Ctrl+Down"),
+    _move("previous_visit", "Visit before", "The visit of this line before", "Alt+Left"),
+    _move("next_visit", "Next visit", "The next visit of this line", "Alt+Right"),
+    _move("previous_call", "Call before", "The call of this function before", "Alt+Up"),
+    _move("next_call", "Next call", "The next call of this function", "Alt+Down"),
+    _move("previous_exception", "Exception before", "Where an exception passed before", "Shift+X"),
+    _move("next_exception", "Next exception", "Where an exception passes next", "X"),
+    Action("Go", "go_to", "Go to step…", "Go to a step by its number", ("Ctrl+G",), "ask_step"),
+    Action("Go", "go_to_pass", "Go to pass…", "Go to a pass of this loop by its number", ("Ctrl+P",), "ask_pass"),
+    Action("Go", "waterline", "To the waterline", "Bring the line about to run into view", ("W",), "show_waterline"),
+    Action("Go", "bookmark", "Bookmark", "Set a bookmark at this step, or take it away", ("B",), "toggle_bookmark"),
+    Action("Go", "next_mark", "Next bookmark", "Go to the next bookmark", ("PgDown",), "next_bookmark"),
+    Action("Go", "previous_mark", "Bookmark before", "Go to the bookmark before", ("PgUp",), "previous_bookmark"),
+    Action("Go", "play", "Play", "Walk on by itself, and stop again", ("Space",), "toggle_play"),
+    Action("Go", "faster", "Faster", "Walk on faster", ("+", "="), "play_faster"),
+    Action("Go", "slower", "Slower", "Walk on more slowly", ("-",), "play_slower"),
+    Action("Program", "open", "Open…", "Open a program or a recording", ("Ctrl+O",), "ask_open"),
+    Action("Program", "save", "Save recording…", "Save this recording as a file", ("Ctrl+S",), "ask_save"),
+    Action("Program", "run", "Run again", "Run the program again, with the same input", ("Ctrl+R",), "run_again"),
+    Action("Program", "run_new", "Run with new input", "Run again, typing new input", ("Ctrl+Shift+R",), "run_anew"),
+    Action("Program", "run_draw", "Run with new draw", "Run again, with other random numbers", ("Ctrl+D",), "run_draw"),
+    Action("Program", "case", "Arguments…", "What the program is started with", ("Ctrl+Shift+A",), "ask_arguments"),
+    Action("Program", "stop", "Stop the run", "Stop the program and keep what is recorded", ("Ctrl+.",), "stop_run"),
+    Action("View", "working", "This line", "Show or hide how the line works out", ("L",), "show_working"),
+    Action("View", "present", "Present", "Large type, and only what a class needs to see", ("P",), "toggle_present"),
+    Action("View", "larger", "Larger type", "Everything larger", ("Ctrl++", "Ctrl+="), "larger"),
+    Action("View", "smaller", "Smaller type", "Everything smaller", ("Ctrl+-",), "smaller"),
+    Action("View", "look", "Next look", "Light, dark, or strong contrast", ("Ctrl+L",), "next_look"),
+    Action("View", "keys", "Keys", "Show all keys", ("F1",), "show_keys"),
 )

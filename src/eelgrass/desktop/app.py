@@ -11,7 +11,7 @@ from PyQt6.QtCore import qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication
 
 from eelgrass.desktop.palette import LIGHT, qt_palette, ui_font
-from eelgrass.desktop.settings import last_opened
+from eelgrass.desktop.settings import recent_files
 from eelgrass.desktop.window import Window
 
 
@@ -58,8 +58,8 @@ def open_path(path: Path) -> int:
 
 def open_last() -> int:
     """Opens what was open last; at the very first start, the demo lesson."""
-    path = last_opened()
-    return open_demo() if path is None else open_path(path)
+    recent = recent_files()
+    return open_path(recent[0]) if recent else open_demo()
 
 
 def tour(outdir: Path) -> int:

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QMouseEvent, QPainter, QPa
 from PyQt6.QtWidgets import QAbstractScrollArea, QWidget
 
 from eelgrass.desktop import signs
-from eelgrass.desktop.palette import CENTRE, LEFT, RIGHT, Palette, blend, code_font, ui_font
+from eelgrass.desktop.palette import CENTRE, LEFT, RIGHT, Palette, blend, code_font, px, ui_font
 from eelgrass.desktop.reader import Reader
 from eelgrass.reading.layers import Layer, Path, Row
 
@@ -43,17 +43,19 @@ class PlacedLayer:
 def place(layers: list[Layer], width: float) -> list[PlacedLayer]:
     """Where each layer and row goes on a canvas of `width` pixels, from the top down."""
     placed = []
-    y = _EDGE
+    y = px(_EDGE)
     for number, layer in enumerate(layers):
-        left = _EDGE + _INSET * min(number, _MOST_INSETS)
-        height = _TITLE_HEIGHT + _ROW_HEIGHT * len(layer.rows) + (8 if layer.rows else 2)
-        rect = QRectF(left, y, max(width - left - _EDGE, 120), height)
+        left = px(_EDGE) + px(_INSET) * min(number, _MOST_INSETS)
+        height = px(_TITLE_HEIGHT) + px(_ROW_HEIGHT) * len(layer.rows) + (8 if layer.rows else 2)
+        rect = QRectF(left, y, max(width - left - px(_EDGE), 120), height)
         rows = [
-            PlacedRow(row, QRectF(left, y + _TITLE_HEIGHT + _ROW_HEIGHT * place_, rect.width(), _ROW_HEIGHT))
+            PlacedRow(
+                row, QRectF(left, y + px(_TITLE_HEIGHT) + px(_ROW_HEIGHT) * place_, rect.width(), px(_ROW_HEIGHT))
+            )
             for place_, row in enumerate(layer.rows)
         ]
         placed.append(PlacedLayer(layer, rect, rows))
-        y += height + _GAP
+        y += height + px(_GAP)
     return placed
 
 
@@ -64,7 +66,6 @@ class DepthsView(QAbstractScrollArea):
         super().__init__()
         self._reader = reader
         self._colours = colours
-        self._opened: set[Path] = set()
         self._lit: str | None = None
         self.placed: list[PlacedLayer] = []
         self._name_font, self._value_font = ui_font(10), code_font(10)
@@ -75,23 +76,22 @@ class DepthsView(QAbstractScrollArea):
         self.setAccessibleName("Depths: call frames with their variables")
         self.viewport().setMouseTracking(True)
         reader.moved.connect(self.refresh)
-        reader.opened.connect(self._opened.clear)
 
     def refresh(self) -> None:
         """Takes the layers from the reader's step."""
         recording = self._reader.recording
-        layers = recording.layers.at(self._reader.step, frozenset(self._opened)) if recording else []
+        layers = recording.layers.at(self._reader.step, frozenset(self._reader.unfolded)) if recording else []
         before, self.placed = self.placed, place(layers, self.viewport().width())
-        bottom = self.placed[-1].rect.bottom() + _EDGE if self.placed else 0
+        bottom = self.placed[-1].rect.bottom() + px(_EDGE) if self.placed else 0
         bar = self.verticalScrollBar()
         assert bar is not None
         bar.setRange(0, max(0, int(bottom) - self.viewport().height()))
         bar.setPageStep(self.viewport().height())
-        bar.setSingleStep(int(_ROW_HEIGHT))
+        bar.setSingleStep(int(px(_ROW_HEIGHT)))
         if self.placed:
             active = self.placed[-1].rect
-            top = max(0, int(active.bottom() + _EDGE) - self.viewport().height())
-            bar.setValue(min(max(bar.value(), top), max(0, int(active.top() - _EDGE))))
+            top = max(0, int(active.bottom() + px(_EDGE)) - self.viewport().height())
+            bar.setValue(min(max(bar.value(), top), max(0, int(active.top() - px(_EDGE)))))
         self._repaint_changed(before)
 
     def _repaint_changed(self, before: list[PlacedLayer]) -> None:
@@ -134,13 +134,15 @@ class DepthsView(QAbstractScrollArea):
     def _paint_layer(self, painter: QPainter, placed: PlacedLayer, share: float) -> None:
         c, layer, rect = self._colours, placed.layer, placed.rect
         is_deep = layer.active and share > 0
-        fill = QColor(c.deep) if is_deep else QColor(c.sand) if share == 0 else blend(c.shallow, "#9CC7BA", share)
+        fill = QColor(c.deep) if is_deep else QColor(c.sand) if share == 0 else blend(c.shallow, c.middle, share)
         edge = QColor(c.deep) if layer.active else QColor(c.sand_edge) if share == 0 else blend(c.shallow, c.deep, 0.3)
         painter.setPen(QPen(edge, 1.6 if layer.active else 1))
         painter.setBrush(fill)
         painter.drawRoundedRect(rect, 9, 9)
         ink, soft = (c.on_deep, c.on_deep_soft) if is_deep else (c.ink, c.ink_soft)
-        head = QRectF(rect.left() + _PADDING, rect.top() + 3, rect.width() - 2 * _PADDING, _TITLE_HEIGHT - 3)
+        head = QRectF(
+            rect.left() + px(_PADDING), rect.top() + 3, rect.width() - 2 * px(_PADDING), px(_TITLE_HEIGHT) - 3
+        )
         painter.setFont(self._title_font)
         painter.setPen(QColor(ink))
         painter.drawText(head, LEFT, layer.title)
@@ -158,16 +160,16 @@ class DepthsView(QAbstractScrollArea):
         if row.status in ("scope", "folded", "more"):
             painter.setFont(self._small_font)
             painter.setPen(soft)
-            width = rect.right() - _PADDING - name_rect.left()
+            width = rect.right() - px(_PADDING) - name_rect.left()
             painter.drawText(name_rect, LEFT, _cut(row.name, self._small_font, width))
             return
         if row.tag is not None and row.tag == self._lit:
             painter.fillRect(rect.adjusted(4, 1, -4, -1), blend(c.deep, c.leaf, 0.35) if is_deep else QColor(c.tag))
-        trouble = QColor(c.coral if not is_deep else "#FFC9B8")
-        handed_back = QColor(c.leaf if is_deep else c.leaf_dark)
+        trouble = QColor(c.coral if not is_deep else c.trouble_on_deep)
+        handed_back = QColor(c.change_on_deep if is_deep else c.leaf_dark)
         if row.status == "returns":
             painter.setPen(QPen(handed_back, 1))
-            painter.drawLine(QPointF(columns.name, rect.top()), QPointF(rect.right() - _PADDING, rect.top()))
+            painter.drawLine(QPointF(columns.name, rect.top()), QPointF(rect.right() - px(_PADDING), rect.top()))
             ink = handed_back
         painter.setPen(trouble if row.status == "raises" else ink)
         painter.setFont(self._name_font)
@@ -179,7 +181,7 @@ class DepthsView(QAbstractScrollArea):
         painter.drawText(
             QRectF(columns.type, rect.top(), columns.value - columns.type, rect.height()), LEFT, row.type_word
         )
-        value_rect = QRectF(columns.value, rect.top(), rect.right() - _PADDING - columns.value, rect.height())
+        value_rect = QRectF(columns.value, rect.top(), rect.right() - px(_PADDING) - columns.value, rect.height())
         if row.status in ("unset", "deleted"):
             self._paint_empty(painter, value_rect, "deleted" if row.status == "deleted" else "not yet assigned", soft)
         else:
@@ -210,7 +212,9 @@ class DepthsView(QAbstractScrollArea):
         c = self._colours
         x = rect.left()
         if row.changed:
-            signs.leaf(painter, x - 14, rect.top() + 4, rect.height() - 8, QColor(c.leaf if is_deep else c.leaf_dark))
+            signs.leaf(
+                painter, x - 14, rect.top() + 4, rect.height() - 8, QColor(c.change_on_deep if is_deep else c.leaf_dark)
+            )
         if row.tag is not None:
             x = self._paint_tag(painter, x, rect, row.tag)
         painter.setFont(self._value_font)
@@ -225,7 +229,7 @@ class DepthsView(QAbstractScrollArea):
                 painter, QRectF(x, rect.top() + 1, rect.right() - x, rect.height() - 2), row, ink, soft, is_deep
             )
             return
-        painter.setPen(QColor(c.coral if not is_deep else "#FFC9B8") if row.status == "raises" else ink)
+        painter.setPen(QColor(c.coral if not is_deep else c.trouble_on_deep) if row.status == "raises" else ink)
         painter.drawText(
             QRectF(x, rect.top(), rect.right() - x, rect.height()),
             LEFT,
@@ -237,12 +241,12 @@ class DepthsView(QAbstractScrollArea):
         width = QFontMetricsF(self._value_font).horizontalAdvance(tag) + 16
         box = QRectF(x, rect.top() + 2.5, width, rect.height() - 5)
         number = sum(map(ord, tag))
-        tint = blend(c.tag, ("#CFE0A8", "#F2D29B", "#BFDDE2", "#E9C6B4")[number // 4 % 4], 0.8)
-        painter.setPen(QPen(QColor(c.kelp), 1))
+        tint = QColor(c.tag_tints[number // 4 % len(c.tag_tints)])
+        painter.setPen(QPen(QColor(c.ink_on_tag), 1))
         painter.setBrush(tint)
         painter.drawPath(signs.tag_shape(box, number))
         painter.setFont(self._value_font)
-        painter.setPen(QColor(c.kelp))
+        painter.setPen(QColor(c.ink_on_tag))
         painter.drawText(box, CENTRE, tag)
         return x + width + 7
 
@@ -259,7 +263,7 @@ class DepthsView(QAbstractScrollArea):
             painter.setPen(QPen(soft, 1))
             painter.setBrush(QColor(self._colours.leaf) if cell.changed else Qt.BrushStyle.NoBrush)
             painter.drawRect(box)
-            painter.setPen(QColor(self._colours.ink) if cell.changed else ink)
+            painter.setPen(QColor(self._colours.ink_on_leaf) if cell.changed else ink)
             painter.drawText(box, CENTRE, cell.text)
             x += width
 
@@ -282,7 +286,7 @@ class DepthsView(QAbstractScrollArea):
 
     def toggle(self, path: Path) -> None:
         """Opens or closes a container or object."""
-        self._opened ^= {path}
+        self._reader.unfolded ^= {path}
         self.refresh()
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
@@ -301,7 +305,7 @@ class _Columns:
         plain = [row.row for row in rows if row.row.status not in ("scope", "folded", "more")]
         widest_name = max((names.horizontalAdvance(row.name) + 14 * row.indent for row in plain), default=0)
         widest_type = max((types.horizontalAdvance(row.type_word) for row in plain), default=0)
-        self.name = rect.left() + _PADDING + 5
+        self.name = rect.left() + px(_PADDING) + 5
         self.type = self.name + min(max(widest_name + 18, 96), rect.width() * 0.4)
         self.value = self.type + min(max(widest_type + 28, 92), rect.width() * 0.35)
 

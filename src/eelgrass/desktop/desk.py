@@ -39,6 +39,8 @@ class Desk(QObject):
         self.exercise: Exercise | None = None
         self.is_waiting = False
         self._is_on_view = False  # whether the reader shows the run that is on its way
+        self.prompt = ""  # what the program asks while it waits
+        self.arguments: tuple[str, ...] = ()
         self.draw = 1  # the same again draws the same random numbers
         self.runner.waiting.connect(self._on_waiting)
         self.runner.progressed.connect(self._on_progressed)
@@ -48,6 +50,8 @@ class Desk(QObject):
     def open(self, path: Path) -> None:
         """Opens a program, a folder or a recording; what is wrong with it is said in a notice."""
         self.exercise = None
+        self.reader.forget()
+        self.arguments = ()
         if path.suffix == RECORDING_SUFFIX and path.is_file():
             self.load(path)
             return
@@ -104,7 +108,7 @@ class Desk(QObject):
         self.is_waiting = self._is_on_view = False
         self.notice.emit("", False)
         try:
-            self.runner.start(Order(self.program, seed=self.draw), prepared)
+            self.runner.start(Order(self.program, arguments=self.arguments, seed=self.draw), prepared)
         except CannotRunError as error:
             self.reader.show(None)
             self.text_broken.emit(self.program.read_text(errors="replace"), error.line or 0)
@@ -142,7 +146,8 @@ class Desk(QObject):
         self.is_waiting = self._is_on_view = True
         self.reader.show(recording, recording.places.last())
         self.changed.emit()
-        self.asked.emit(prompt(recording.trace))
+        self.prompt = prompt(recording.trace)
+        self.asked.emit(self.prompt)
 
     def _on_ended(self, recording: Recording) -> None:
         self.is_waiting = False

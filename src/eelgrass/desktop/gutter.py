@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QWidget
 
 from eelgrass.desktop import signs
 from eelgrass.desktop.editor import Editor
-from eelgrass.desktop.palette import RIGHT, Palette, blend, ui_font
+from eelgrass.desktop.palette import RIGHT, Palette, blend, px, ui_font
 from eelgrass.reading.visits import Count
 
 _GUTTER_PX = 104
@@ -28,7 +28,7 @@ class Gutter(QWidget):
         self.line = 0
         self.line_before = 0
         self.band = colours.waterline
-        self.setFixedWidth(_GUTTER_PX)
+        self.setFixedWidth(int(px(_GUTTER_PX)))
         self.setFont(ui_font(8))
         self.setToolTip("Visits so far / in the whole run. Click to go to the nearest one.")
 
@@ -57,12 +57,14 @@ class Gutter(QWidget):
     def _paint_numbers(self, painter: QPainter, rect: QRectF, line: int, count: Count | None) -> None:
         c = self._colours
         painter.setPen(QColor(c.ink_soft))
-        painter.drawText(QRectF(0, rect.top(), _NUMBER_RIGHT, rect.height()), RIGHT, str(line))
+        painter.drawText(QRectF(0, rect.top(), px(_NUMBER_RIGHT), rect.height()), RIGHT, str(line))
         if count is not None:
             painter.setPen(QColor(c.note if count.so_far else c.ink_soft))
             text = f"{_short(count.so_far)}/{_short(count.in_all)}"
             painter.drawText(
-                QRectF(_NUMBER_RIGHT, rect.top(), _GUTTER_PX - _NUMBER_RIGHT - 9, rect.height()), RIGHT, text
+                QRectF(px(_NUMBER_RIGHT), rect.top(), px(_GUTTER_PX) - px(_NUMBER_RIGHT) - 9, rect.height()),
+                RIGHT,
+                text,
             )
 
     def _hatch(self, painter: QPainter, rect: QRectF) -> None:

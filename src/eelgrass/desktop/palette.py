@@ -30,15 +30,84 @@ class Palette:
     leaf_dark: str = "#4F7A1C"
     kelp: str = "#7A4518"
     coral: str = "#B7402A"
-    coral_pale: str = "#F9E3DA"
+    coral_pale: str = "#F5C9B6"
     number: str = "#0B6B78"
     text_literal: str = "#55700F"
     comment: str = "#7B7F72"
     hatch: str = "#DCCFAD"
     tag: str = "#F2D29B"
+    tag_tints: tuple[str, ...] = ("#E5DB9F", "#F2D29B", "#C9D9CB", "#EBC9AF")
+    middle: str = "#9CC7BA"  # the layers between the module's and the innermost
+    trouble_on_deep: str = "#FFC9B8"
+    change_on_deep: str = "#CBEA93"
+    ink_on_leaf: str = "#1B2A29"
+    ink_on_tag: str = "#7A4518"
 
 
 LIGHT = Palette()
+DARK = Palette(
+    foam="#12201E",
+    sand="#2B2B20",
+    sand_edge="#5D5740",
+    beach="#172725",
+    water="#0E1917",
+    shallow="#1D3B35",
+    deep="#8FD3C1",
+    waterline="#4A4222",
+    ink="#EDF4F0",
+    ink_soft="#B3C4BC",
+    ink_faded="#93A59D",
+    on_deep="#0C1A17",
+    on_deep_soft="#21463E",
+    note="#8FD3C1",
+    leaf="#55702B",
+    leaf_dark="#B9DE7C",
+    kelp="#E0A96E",
+    coral="#FF9C83",
+    coral_pale="#4B241B",
+    number="#7FD0DE",
+    text_literal="#BFD97F",
+    comment="#9BA89F",
+    hatch="#3F4534",
+    tag="#5A4A22",
+    tag_tints=("#4E4A20", "#5A4A22", "#27443B", "#573C28"),
+    middle="#2B564C",
+    trouble_on_deep="#7A1F0E",
+    change_on_deep="#33510C",
+    ink_on_leaf="#FFFFFF",
+    ink_on_tag="#F6DDB4",
+)
+STRONG = Palette(
+    foam="#FFFFFF",
+    sand="#F6F0DC",
+    sand_edge="#6B6248",
+    beach="#FFFFFF",
+    water="#F1F5F3",
+    shallow="#DDEBE5",
+    deep="#003B33",
+    waterline="#FFE9A8",
+    ink="#000000",
+    ink_soft="#33403C",
+    ink_faded="#444C48",
+    on_deep="#FFFFFF",
+    on_deep_soft="#E3F2EC",
+    note="#003B33",
+    leaf="#D8F29B",
+    leaf_dark="#2F5200",
+    kelp="#5A2C00",
+    coral="#8C1B08",
+    coral_pale="#FFCDBB",
+    number="#00424D",
+    text_literal="#334500",
+    comment="#454A42",
+    hatch="#B5A987",
+    tag="#F8DEAE",
+    middle="#C3DCD2",
+    ink_on_leaf="#000000",
+    ink_on_tag="#5A2C00",
+)
+#: Every look by its name, in the order in which they follow each other.
+LOOKS = {"light": LIGHT, "dark": DARK, "strong": STRONG}
 
 UI_FAMILY = "DejaVu Sans"
 CODE_FAMILY = "DejaVu Sans Mono"
@@ -51,10 +120,26 @@ CODE_POINTS = 11
 UI_POINTS = 9.5
 
 
+class _Scale:
+    """How much larger than usual everything is."""
+
+    factor = 1.0
+
+
+def set_scale(factor: float) -> None:
+    """Makes all that is built from now on so much larger."""
+    _Scale.factor = factor
+
+
+def px(pixels: float) -> float:
+    """A length, at the size that everything has."""
+    return pixels * _Scale.factor
+
+
 def ui_font(points: float = UI_POINTS, bold: bool = False) -> QFont:
     """The face for names, words and buttons."""
     font = QFont(UI_FAMILY)
-    font.setPointSizeF(points)
+    font.setPointSizeF(px(points))
     font.setBold(bold)
     return font
 
@@ -62,7 +147,7 @@ def ui_font(points: float = UI_POINTS, bold: bool = False) -> QFont:
 def code_font(points: float = CODE_POINTS) -> QFont:
     """The face for program text and values."""
     font = QFont(CODE_FAMILY)
-    font.setPointSizeF(points)
+    font.setPointSizeF(px(points))
     font.setStyleHint(QFont.StyleHint.Monospace)
     return font
 
@@ -75,6 +160,11 @@ def blend(first: str, second: str, share: float) -> QColor:
         for a, b in ((one.red(), two.red()), (one.green(), two.green()), (one.blue(), two.blue()))
     )
     return QColor(*parts)
+
+
+def readable_on(fill: QColor, first: str, second: str) -> QColor:
+    """That of two colours which stands out more on a third."""
+    return max((QColor(first), QColor(second)), key=lambda colour: abs(colour.lightnessF() - fill.lightnessF()))
 
 
 def qt_palette(colours: Palette) -> QPalette:

@@ -2,21 +2,32 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left, bisect_right
+
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from eelgrass.reading.layers import Path
+from eelgrass.reading.moves import MOVES
 from eelgrass.reading.recording import Recording
 
 
 class Reader(QObject):
-    """Signals: `opened` when another recording (or none) comes on view; `moved` when another step is shown."""
+    """`marks` are the bookmarked steps, in order; `unfolded` the paths of containers that are open in Depths.
+
+    Signals: `opened` when another recording (or none) comes on view; `moved` when another step is shown; `marked` when
+    the bookmarks have changed.
+    """
 
     opened = pyqtSignal()
     moved = pyqtSignal()
+    marked = pyqtSignal()
 
     def __init__(self) -> None:
         super().__init__()
         self.recording: Recording | None = None
         self.step = 0
+        self.marks: list[int] = []
+        self.unfolded: set[Path] = set()
 
     def show(self, recording: Recording | None, step: int | None = None) -> None:
         """Puts a recording on view, at a step or at its first stop."""
@@ -38,8 +49,31 @@ class Reader(QObject):
             self.moved.emit()
 
     def move(self, name: str) -> None:
-        """Makes one of the moves of `Places`, by its name."""
-        if self.recording is None:
-            return
-        places = self.recording.places
-        self.go(getattr(places, name)() if name in ("first", "last") else getattr(places, name)(self.step))
+        """Makes one of the moves of `reading.moves`, by its name."""
+        if self.recording is not None:
+            step = MOVES[name](self.recording, self.step)
+            if step >= 0:
+                self.go(step)
+
+    def forget(self) -> None:
+        """Another program is being opened: what was marked and unfolded belonged to the one before."""
+        self.unfolded.clear()
+        self.set_marks([])
+
+    # Bookmarks
+
+    def set_marks(self, steps: list[int]) -> None:
+        """Sets all bookmarks anew."""
+        self.marks = sorted(steps)
+        self.marked.emit()
+
+    def toggle_mark(self) -> None:
+        """Sets a bookmark at the shown step, or takes it away."""
+        if self.recording is not None:
+            self.set_marks(sorted({*self.marks} ^ {self.step}))
+
+    def to_mark(self, forward: bool) -> None:
+        """Goes to the next bookmark, or to the one before."""
+        place = bisect_right(self.marks, self.step) if forward else bisect_left(self.marks, self.step) - 1
+        if 0 <= place < len(self.marks):
+            self.go(self.marks[place])

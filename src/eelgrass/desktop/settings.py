@@ -1,34 +1,73 @@
-"""What is remembered between starts, under the XDG folders."""
+"""What is remembered between starts, in one table, kept under the XDG state folder."""
 
 from __future__ import annotations
 
-import json
+from contextlib import suppress
+from dataclasses import dataclass, fields, replace
 from pathlib import Path
+from typing import Any
 
 import platformdirs
+from PyQt6.QtCore import QSettings
 
-_FILE = "opened.json"
+MOST_RECENT = 12
+#: Sizes of the program text, in points.
+SIZES = (9.0, 10.0, 11.0, 12.5, 14.0, 16.0, 18.0, 20.0, 24.0, 28.0, 32.0, 36.0, 40.0)
 
 
-def _state_file() -> Path:
-    return Path(platformdirs.user_state_dir("eelgrass")) / _FILE
+@dataclass(frozen=True)
+class Settings:
+    """Every setting, with what it is at first."""
+
+    look: str = "light"
+    points: float = 11.0
+    present_points: float = 18.0
+    working: bool = True
+    speed: int = 2
+    geometry: str = ""  # the window's and its parts' places, in hexadecimal
+    recent: tuple[str, ...] = ()
 
 
-def last_opened() -> Path | None:
-    """What was open last, if it is still there."""
-    try:
-        told = json.loads(_state_file().read_text())
-        path = Path(told["path"])
-    except (OSError, ValueError, KeyError, TypeError):
-        return None
-    return path if path.exists() else None
+def _store() -> QSettings:
+    return QSettings(str(Path(platformdirs.user_state_dir("eelgrass")) / "settings.ini"), QSettings.Format.IniFormat)
+
+
+def load() -> Settings:
+    """The settings as they were left; what is missing or makes no sense is as at first."""
+    store, usual = _store(), Settings()
+    values: dict[str, Any] = {}
+    for field in fields(Settings):
+        with suppress(TypeError, ValueError):
+            values[field.name] = _read(store.value(field.name), getattr(usual, field.name))
+    return Settings(**values)
+
+
+def _read(told: object, usual: object) -> object:
+    if told is None:
+        return usual
+    if isinstance(usual, tuple):
+        return tuple(str(one) for one in (told if isinstance(told, list) else [told]) if one)
+    if isinstance(usual, bool):
+        return str(told) == "true"
+    return type(usual)(str(told))  # type: ignore[call-arg]
+
+
+def save(settings: Settings) -> None:
+    """Keeps the settings. Not being able to is no reason to bother anybody."""
+    store = _store()
+    for field in fields(Settings):
+        value = getattr(settings, field.name)
+        store.setValue(field.name, list(value) if isinstance(value, tuple) else value)
+    store.sync()
+
+
+def recent_files() -> list[Path]:
+    """What was open lately and is still there, the last one first."""
+    return [path for path in map(Path, load().recent) if path.exists()]
 
 
 def remember_opened(path: Path) -> None:
-    """Remembers what is open. Not being able to is no reason to bother anybody."""
-    target = _state_file()
-    try:
-        target.parent.mkdir(parents=True, exist_ok=True)
-        target.write_text(json.dumps({"path": str(path.resolve())}))
-    except OSError:
-        return
+    """Remembers what is open."""
+    settings, name = load(), str(path.resolve())
+    others = [other for other in settings.recent if other != name]
+    save(replace(settings, recent=(name, *others)[:MOST_RECENT]))

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QSizePolicy, QToolButton, QWidget
 
+from eelgrass.desktop.actions import ACTIONS
 from eelgrass.desktop.palette import Palette, ui_font
 from eelgrass.lessons.lesson import Exercise, Lesson
 
@@ -15,7 +16,7 @@ class TopStrip(QWidget):
 
     chosen = pyqtSignal(object)
 
-    def __init__(self, actions: dict[str, QAction], lesson: Lesson, colours: Palette) -> None:
+    def __init__(self, actions: dict[str, QAction], lesson: Lesson, colours: Palette, presenting: bool) -> None:
         super().__init__()
         self.setObjectName("topStrip")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
@@ -31,11 +32,14 @@ class TopStrip(QWidget):
         layout.setContentsMargins(14, 6, 14, 6)
         layout.setSpacing(8)
         layout.addWidget(self._title)
-        layout.addWidget(self._lesson_button(lesson))
+        if not presenting:
+            layout.addWidget(self._lesson_button(lesson))
         layout.addWidget(self._place)
         layout.addStretch(1)
-        for name in ("open", "run", "stop"):
-            layout.addWidget(_button(actions[name]))
+        if not presenting:
+            for name in ("run", "stop"):
+                layout.addWidget(_button(actions[name]))
+        layout.addWidget(self._menu_button(actions))
         layout.addSpacing(14)
         for name in ("first", "previous_line", "out", "into", "next_line", "last"):
             layout.addWidget(_button(actions[name]))
@@ -48,6 +52,20 @@ class TopStrip(QWidget):
         menu = QMenu(button)
         for exercise in lesson.exercises:
             self._add_exercise(menu, exercise)
+        button.setMenu(menu)
+        return button
+
+    def _menu_button(self, actions: dict[str, QAction]) -> QToolButton:
+        """Every action, by its group, with its keys."""
+        button = QToolButton()
+        button.setText("All ▾")
+        button.setToolTip("Everything that can be done, with its keys")
+        button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        menu = QMenu(button)
+        for group in dict.fromkeys(action.group for action in ACTIONS):
+            inner = menu.addMenu(group)
+            assert inner is not None
+            inner.addActions([actions[action.id] for action in ACTIONS if action.group == group])
         button.setMenu(menu)
         return button
 

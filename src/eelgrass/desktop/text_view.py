@@ -53,7 +53,7 @@ class TextView(QWidget):
         self._repaint()
 
     def refresh(self) -> None:
-        """Follows the reader to its step."""
+        """Follows the reader to its step, and to its recording."""
         recording = self._reader.recording
         if recording is None:
             return

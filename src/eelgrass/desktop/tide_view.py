@@ -21,7 +21,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QToolTip, QWidget
 
 from eelgrass.desktop import signs
-from eelgrass.desktop.palette import LEFT, Palette, blend, ui_font
+from eelgrass.desktop.palette import LEFT, Palette, blend, readable_on, ui_font
 from eelgrass.desktop.reader import Reader
 from eelgrass.reading.tide import Body, Tide
 
@@ -59,6 +59,10 @@ class TideView(QWidget):
         self._from, self._to = 0.0, float(tide.length if tide else 1)
         self._picture = None
         self.update()
+
+    def refresh(self) -> None:
+        """Takes the recording on view."""
+        self._take_recording()
 
     def _follow(self) -> None:
         """Keeps the reading line on view when zoomed in."""
@@ -159,7 +163,9 @@ class TideView(QWidget):
     def _water(self, depth: int, deepest: int) -> QColor:
         if depth == 0:
             return blend(self._colours.sand, self._colours.sand_edge, 0.55)
-        return blend("#B5D5C9", self._colours.deep, (depth - 1) / max(deepest - 1, 1) if deepest > 1 else 0.25)
+        return blend(
+            self._colours.middle, self._colours.deep, (depth - 1) / max(deepest - 1, 1) if deepest > 1 else 0.25
+        )
 
     def _paint_body(self, painter: QPainter, body: Body, height: float, deepest: int) -> None:
         left, right = self.x_of(body.first), self.x_of(body.last + 1)
@@ -177,7 +183,7 @@ class TideView(QWidget):
         name = "" if body.depth == 0 else body.name
         room = min(right, self.width() - _MARGIN) - max(left, _MARGIN) - 12
         if height >= 13 and QFontMetricsF(self.font()).horizontalAdvance(name) <= room:
-            painter.setPen(QColor(self._colours.on_deep if colour.lightnessF() < 0.5 else self._colours.ink))
+            painter.setPen(readable_on(colour, self._colours.on_deep, self._colours.ink))
             at = rect.adjusted(max(_MARGIN - left, 0) + 7, 0, 0, -2)
             painter.drawText(at, LEFT, name)
 

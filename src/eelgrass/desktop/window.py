@@ -2,64 +2,50 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QByteArray, Qt
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
-from PyQt6.QtWidgets import (
-    QFileDialog,
-    QInputDialog,
-    QLabel,
-    QMainWindow,
-    QMessageBox,
-    QSplitter,
-    QTabWidget,
-    QVBoxLayout,
-    QWidget,
-)
+from PyQt6.QtWidgets import QApplication, QLabel, QMainWindow, QSplitter, QTabWidget, QVBoxLayout, QWidget
 
-from eelgrass.desktop import signs
+from eelgrass.desktop import settings, signs
 from eelgrass.desktop.actions import ACTIONS, Action
+from eelgrass.desktop.commands import Commands
 from eelgrass.desktop.depths_view import DepthsView
 from eelgrass.desktop.desk import Desk
 from eelgrass.desktop.input_place import InputPlace
 from eelgrass.desktop.line_view import LineView
 from eelgrass.desktop.output_view import OutputView
-from eelgrass.desktop.palette import LIGHT, Palette, style_sheet, ui_font
+from eelgrass.desktop.palette import CODE_POINTS, LIGHT, LOOKS, Palette, qt_palette, set_scale, style_sheet, ui_font
+from eelgrass.desktop.player import SPEEDS, Player
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.strip import TopStrip
 from eelgrass.desktop.text_view import TextView
 from eelgrass.desktop.tide_view import TideView
 from eelgrass.lessons.lesson import demo_lesson
-from eelgrass.trace import files
 
 
 class Window(QMainWindow):
-    """Text, Depths, bench and tide line around one reader."""
+    """Text, Depths, bench and tide line around one reader. Another look or size builds the views anew; what is shown
+    and opened is the reader's and stays."""
 
-    def __init__(self, colours: Palette = LIGHT) -> None:
+    def __init__(self) -> None:
         super().__init__()
-        self._colours = colours
+        self.settings = settings.load()
+        self.is_presenting = False
         self.reader = Reader()
         self.desk = Desk(self.reader)
+        self.player = Player(self.reader, self.settings.speed)
         self.lesson = demo_lesson()
+        self.commands = Commands(self)
         self.actions_by_id = {action.id: self._make_action(action) for action in ACTIONS}
-        self.strip = TopStrip(self.actions_by_id, self.lesson, colours)
-        self.notice = self._make_notice()
-        self.text = TextView(self.reader, colours)
-        self.line = LineView(self.reader, colours)
-        self.depths = DepthsView(self.reader, colours)
-        self.output = OutputView(self.reader, colours)
-        self.input_place = InputPlace(colours)
-        self.tide = TideView(self.reader, colours)
         self.setWindowTitle("Eelgrass")
         self.setAcceptDrops(True)
-        self.setStyleSheet(style_sheet(colours))
-        self.setFont(ui_font())
-        self._lay_out()
-        self._connect()
         self.resize(1280, 800)
-        self._show_state()
+        self._build()
+        self._connect()
+        self.restoreGeometry(QByteArray.fromHex(self.settings.geometry.encode()))
 
     # Putting together
 
@@ -67,14 +53,38 @@ class Window(QMainWindow):
         made = QAction(action.title, self)
         made.setToolTip(f"{action.tip} ({', '.join(action.keys)})")
         made.setShortcuts([QKeySequence(key) for key in action.keys])
-        if action.sign:
-            made.setIcon(signs.icon(action.sign, self._colours.deep, self._colours.ink_faded))
         if action.is_move:
-            made.triggered.connect(lambda: self.reader.move(action.call))
+            made.triggered.connect(lambda: self.reader.move(action.id))
         else:
-            made.triggered.connect(lambda: getattr(self, action.call)())
+            made.triggered.connect(lambda: getattr(self.commands, action.call)())
         self.addAction(made)
         return made
+
+    def _build(self) -> None:
+        """Makes all views, in the look and size of the settings."""
+        colours = LOOKS.get(self.settings.look, LIGHT)
+        set_scale((self.settings.present_points if self.is_presenting else self.settings.points) / CODE_POINTS)
+        QApplication.setPalette(qt_palette(colours))
+        self.colours = colours
+        self.setStyleSheet(style_sheet(colours))
+        self.setFont(ui_font())
+        for action in ACTIONS:
+            if action.sign:
+                self.actions_by_id[action.id].setIcon(signs.icon(action.sign, colours.deep, colours.ink_faded))
+        self.strip = TopStrip(self.actions_by_id, self.lesson, colours, self.is_presenting)
+        self.notice = self._make_notice()
+        self.text = TextView(self.reader, colours)
+        self.line = LineView(self.reader, colours)
+        self.line.setVisible(self.settings.working)
+        self.depths = DepthsView(self.reader, colours)
+        self.output = OutputView(self.reader, colours)
+        self.input_place = InputPlace(colours)
+        self.tide = TideView(self.reader, colours)
+        self._lay_out()
+        self.strip.chosen.connect(self.desk.open_exercise)
+        self.input_place.given.connect(self.desk.answer)
+        self.input_place.ended.connect(self.desk.end_input)
+        self._show_state()
 
     def _make_notice(self) -> QLabel:
         notice = QLabel()
@@ -110,22 +120,46 @@ class Window(QMainWindow):
         layout.addWidget(self.notice)
         layout.addWidget(middle, 1)
         layout.addWidget(self.tide)
-        self.setCentralWidget(whole)
+        self.setCentralWidget(whole)  # which takes the one before away
 
     def _connect(self) -> None:
-        self.strip.chosen.connect(self.desk.open_exercise)
-        self.input_place.given.connect(self.desk.answer)
-        self.input_place.ended.connect(self.desk.end_input)
-        self.desk.notice.connect(self._show_notice)
+        self.desk.notice.connect(self.show_notice)
         self.desk.changed.connect(self._show_state)
         self.desk.asked.connect(self._ask)
-        self.desk.text_broken.connect(self.text.show_text)
+        self.desk.text_broken.connect(lambda text, line: self.text.show_text(text, line))
         self.reader.moved.connect(self._show_place)
+        self.player.changed.connect(self._show_place)
+
+    # Looks and sizes
+
+    def change_settings(self, changed: settings.Settings) -> None:
+        """Takes other settings, and keeps them."""
+        self.settings = changed
+        settings.save(replace(changed, recent=settings.load().recent))
+        self._rebuild()
+
+    def present(self, on: bool) -> None:
+        """Large type and only what a class needs to see; and back."""
+        self.is_presenting = on
+        self._rebuild()
+
+    def _rebuild(self) -> None:
+        """Builds the views anew, and shows in them what was shown before."""
+        notice, is_shown, style = self.notice.text(), self.notice.isVisible(), self.notice.styleSheet()
+        self._build()
+        self.notice.setText(notice)
+        self.notice.setStyleSheet(style)
+        self.notice.setVisible(is_shown)
+        for view in (self.text, self.tide, self.depths, self.output, self.line):
+            view.refresh()
+        if self.desk.is_waiting:
+            self._ask(self.desk.prompt)
 
     # Following
 
-    def _show_notice(self, sentence: str, is_trouble: bool) -> None:
-        c = self._colours
+    def show_notice(self, sentence: str, is_trouble: bool) -> None:
+        """Shows a sentence for the person, or takes it away when it is ''."""
+        c: Palette = self.colours
         fill, edge = (c.coral_pale, c.coral) if is_trouble else (c.shallow, c.deep)
         self.notice.setStyleSheet(f"background: {fill}; color: {c.ink}; border-left: 5px solid {edge};")
         self.notice.setText(sentence)
@@ -135,97 +169,31 @@ class Window(QMainWindow):
         exercise = self.desk.exercise
         self.strip.show_title(self.desk.title or "Eelgrass", exercise.task if exercise else "")
         running = self.desk.runner.is_running
-        for name, usable in (
-            ("run", self.desk.program is not None and not running),
-            ("run_new", self.desk.program is not None and not running),
-            ("run_draw", self.desk.program is not None and not running),
-            ("stop", running),
-            ("save", self.reader.recording is not None and not running),
-        ):
-            self.actions_by_id[name].setEnabled(usable)
+        for name in ("run", "run_new", "run_draw", "case"):
+            self.actions_by_id[name].setEnabled(self.desk.program is not None and not running)
+        self.actions_by_id["stop"].setEnabled(running)
+        self.actions_by_id["save"].setEnabled(self.reader.recording is not None and not running)
         if not self.desk.is_waiting:
             self.input_place.hide()
         self._show_place()
 
     def _show_place(self) -> None:
         recording = self.reader.recording
-        places = recording.places if recording else None
         for action in ACTIONS:
             if action.is_move:
-                self.actions_by_id[action.id].setEnabled(places is not None)
+                self.actions_by_id[action.id].setEnabled(recording is not None)
         if recording is None:
             self.strip.show_place("running …" if self.desk.runner.is_running else "")
             return
         state = " · waiting" if self.desk.is_waiting else " · running" if self.desk.runner.is_running else ""
-        self.strip.show_place(f"step {self.reader.step} of {len(recording.trace.steps) - 1}{state}")
+        if self.player.is_playing:
+            state += f" · walking, {SPEEDS[self.player.speed]:g} lines a second"
+        its_pass = recording.loops.pass_at(self.reader.step)
+        passes = f" · pass {its_pass.number} of {its_pass.in_all}" if its_pass and its_pass.number else ""
+        self.strip.show_place(f"step {self.reader.step} of {len(recording.trace.steps) - 1}{passes}{state}")
 
     def _ask(self, prompt: str) -> None:
         self.input_place.ask(prompt, self.desk.title, len(self.desk.runner.typed))
-
-    # Actions
-
-    def show_waterline(self) -> None:
-        """Scrolls the text back to the line about to run."""
-        self.text.show_waterline()
-
-    def show_working(self) -> None:
-        """Shows or hides how the line works out."""
-        self.line.setVisible(not self.line.isVisible())
-
-    def ask_open(self) -> None:
-        """Asks which program or recording to open."""
-        kinds = "Programs and recordings (*.py *.eelrec);;All files (*)"
-        name, _ = QFileDialog.getOpenFileName(self, "Open", "", kinds)
-        if name:
-            self.desk.open(Path(name))
-
-    def ask_save(self) -> None:
-        """Asks where to save the recording on view."""
-        if self.reader.recording is None:
-            return
-        suggestion = Path(self.desk.title).with_suffix(".eelrec").name
-        name, _ = QFileDialog.getSaveFileName(self, "Save the recording", suggestion, "Recordings (*.eelrec)")
-        if name:
-            self.save(Path(name))
-
-    def save(self, path: Path) -> None:
-        """Saves the recording on view; what went wrong is said in a notice."""
-        assert self.reader.recording is not None
-        try:
-            files.save(self.reader.recording.trace, path)
-            self._show_notice(f"The recording is saved as {path.name}.", False)
-        except OSError as error:
-            self._show_notice(f"The recording could not be saved as “{path}”: {error.strerror}.", True)
-
-    def ask_step(self) -> None:
-        """Asks for the number of the step to show."""
-        if self.reader.recording is not None:
-            last = len(self.reader.recording.trace.steps) - 1
-            step, given = QInputDialog.getInt(self, "Go to step", f"Step, 0 to {last}:", self.reader.step, 0, last)
-            if given:
-                self.reader.go(step)
-
-    def run_again(self) -> None:
-        """Runs the program again, typing for the person what was typed before."""
-        self.desk.run(list(self.desk.runner.typed))
-
-    def run_anew(self) -> None:
-        """Runs the program again, with input typed anew."""
-        self.desk.run([])
-
-    def run_draw(self) -> None:
-        """Runs the program again with other random numbers."""
-        self.desk.draw += 1
-        self.run_again()
-
-    def stop_run(self) -> None:
-        """Stops the running program."""
-        self.desk.runner.stop()
-
-    def show_keys(self) -> None:
-        """Shows every action with its keys."""
-        rows = "".join(f"<tr><td>{', '.join(a.keys)}&nbsp;&nbsp;</td><td>{a.tip}</td></tr>" for a in ACTIONS)
-        QMessageBox.information(self, "Keys", f"<table>{rows}</table>")
 
     # From outside
 
@@ -242,6 +210,10 @@ class Window(QMainWindow):
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         self.desk.runner.stop()
+        self.player.stop()
+        place = bytes(self.saveGeometry().toHex().data()).decode()
+        kept = replace(self.settings, geometry=place, speed=self.player.speed, recent=settings.load().recent)
+        settings.save(kept)
         super().closeEvent(event)
 
 

@@ -1,0 +1,184 @@
+"""What the actions do that are no moves. The names of the methods stand in `actions.ACTIONS`."""
+
+from __future__ import annotations
+
+import shlex
+from dataclasses import replace
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PyQt6.QtWidgets import QFileDialog, QInputDialog, QLineEdit, QMessageBox
+
+from eelgrass.desktop.actions import ACTIONS
+from eelgrass.desktop.palette import LOOKS
+from eelgrass.desktop.settings import SIZES
+from eelgrass.trace import files
+
+if TYPE_CHECKING:
+    from eelgrass.desktop.window import Window
+
+
+class Commands:
+    """The commands of one window."""
+
+    def __init__(self, window: Window) -> None:
+        self._window = window
+        self._reader = window.reader
+        self._desk = window.desk
+
+    # Going
+
+    def ask_step(self) -> None:
+        """Asks for the number of the step to show."""
+        if self._reader.recording is not None:
+            last = len(self._reader.recording.trace.steps) - 1
+            words = f"Step, 0 to {last}:"
+            step, given = QInputDialog.getInt(self._window, "Go to step", words, self._reader.step, 0, last)
+            if given:
+                self._reader.go(step)
+
+    def ask_pass(self) -> None:
+        """Asks for the number of the pass to show, of the loop around the waterline."""
+        recording, step = self._reader.recording, self._reader.step
+        loop = next(iter(recording.loops.around(step)), None) if recording else None
+        if recording is None or loop is None:
+            self._window.show_notice("The line about to run is in no loop.", False)
+            return
+        most = len(recording.loops.starts(step, loop))
+        number, given = QInputDialog.getInt(self._window, "Go to pass", f"Pass, 1 to {most}:", 1, 1, max(most, 1))
+        if given:
+            self._reader.go(recording.loops.to_pass(step, loop, number))
+
+    def show_waterline(self) -> None:
+        """Scrolls the text back to the line about to run."""
+        self._window.text.show_waterline()
+
+    def toggle_bookmark(self) -> None:
+        """Sets a bookmark at the shown step, or takes it away."""
+        self._reader.toggle_mark()
+
+    def next_bookmark(self) -> None:
+        """Goes to the next bookmark."""
+        self._reader.to_mark(forward=True)
+
+    def previous_bookmark(self) -> None:
+        """Goes to the bookmark before."""
+        self._reader.to_mark(forward=False)
+
+    def toggle_play(self) -> None:
+        """Walks on by itself, or stops."""
+        self._window.player.toggle()
+
+    def play_faster(self) -> None:
+        """Walks faster."""
+        self._window.player.change_speed(1)
+
+    def play_slower(self) -> None:
+        """Walks more slowly."""
+        self._window.player.change_speed(-1)
+
+    # The program
+
+    def ask_open(self) -> None:
+        """Asks which program or recording to open."""
+        kinds = "Programs and recordings (*.py *.eelrec);;All files (*)"
+        name, _ = QFileDialog.getOpenFileName(self._window, "Open", "", kinds)
+        if name:
+            self._desk.open(Path(name))
+
+    def ask_save(self) -> None:
+        """Asks where to save the recording on view."""
+        if self._reader.recording is None:
+            return
+        suggestion = Path(self._desk.title).with_suffix(".eelrec").name
+        name, _ = QFileDialog.getSaveFileName(self._window, "Save the recording", suggestion, "Recordings (*.eelrec)")
+        if name:
+            self.save(Path(name))
+
+    def save(self, path: Path) -> None:
+        """Saves the recording on view; what went wrong is said in a notice."""
+        assert self._reader.recording is not None
+        try:
+            files.save(self._reader.recording.trace, path)
+            self._window.show_notice(f"The recording is saved as {path.name}.", False)
+        except OSError as error:
+            self._window.show_notice(f"The recording could not be saved as “{path}”: {error.strerror}.", True)
+
+    def run_again(self) -> None:
+        """Runs the program again, typing for the person what was typed before."""
+        self._desk.run(list(self._desk.runner.typed))
+
+    def run_anew(self) -> None:
+        """Runs the program again, with input typed anew."""
+        self._desk.run([])
+
+    def run_draw(self) -> None:
+        """Runs the program again with other random numbers."""
+        self._desk.draw += 1
+        self.run_again()
+
+    def ask_arguments(self) -> None:
+        """Asks what the program is started with, as one would write it in a shell; runs it with that."""
+        words = "What the program is started with (its arguments):"
+        usual = shlex.join(self._desk.arguments)
+        text, given = QInputDialog.getText(self._window, "Arguments", words, QLineEdit.EchoMode.Normal, usual)
+        if not given:
+            return
+        try:
+            self._desk.arguments = tuple(shlex.split(text))
+        except ValueError:
+            self._window.show_notice("A quotation mark is missing in these arguments; they are as they were.", True)
+            return
+        self.run_again()
+
+    def stop_run(self) -> None:
+        """Stops the running program."""
+        self._desk.runner.stop()
+
+    # The view
+
+    def show_working(self) -> None:
+        """Shows or hides how the line works out."""
+        self._window.change_settings(replace(self._window.settings, working=not self._window.settings.working))
+
+    def toggle_present(self) -> None:
+        """Large type and only what a class needs to see; and back."""
+        self._window.present(not self._window.is_presenting)
+
+    def larger(self) -> None:
+        """Everything larger."""
+        self._resize(1)
+
+    def smaller(self) -> None:
+        """Everything smaller."""
+        self._resize(-1)
+
+    def _resize(self, by: int) -> None:
+        its = self._window.settings
+        now = its.present_points if self._window.is_presenting else its.points
+        place = min(range(len(SIZES)), key=lambda number: abs(SIZES[number] - now))
+        size = SIZES[min(max(place + by, 0), len(SIZES) - 1)]
+        changed = replace(its, present_points=size) if self._window.is_presenting else replace(its, points=size)
+        self._window.change_settings(changed)
+
+    def next_look(self) -> None:
+        """The next look: light, dark, strong contrast."""
+        names = list(LOOKS)
+        now = names.index(self._window.settings.look) if self._window.settings.look in names else 0
+        self._window.change_settings(replace(self._window.settings, look=names[(now + 1) % len(names)]))
+
+    def show_keys(self) -> None:
+        """Shows every action with its keys."""
+        groups = list(dict.fromkeys(action.group for action in ACTIONS))
+        columns = []
+        for group in groups:
+            rows = "".join(
+                f"<tr><td><b>{', '.join(action.keys)}</b>&nbsp;&nbsp;</td><td>{action.tip}</td></tr>"
+                for action in ACTIONS
+                if action.group == group
+            )
+            columns.append(f"<td valign='top'><h4>{group}</h4><table>{rows}</table></td>")
+        box = QMessageBox(self._window)
+        box.setWindowTitle("Keys")
+        box.setText(f"<table cellspacing='18'><tr>{''.join(columns)}</tr></table>")
+        box.exec()

@@ -1,0 +1,57 @@
+"""Every move of the reader in one table: from the step that is shown to the one to show next (needs M1–M3)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from eelgrass.reading.recording import Recording
+from eelgrass.trace.model import StepKind
+
+#: Gives the step to show next; the same one, or -1, where the move leads nowhere.
+Move = Callable[[Recording, int], int]
+
+
+def _line(recording: Recording, step: int) -> tuple[int, int]:
+    return recording.module_at(step), recording.trace.line_of(step)
+
+
+def _function(recording: Recording, step: int) -> int:
+    return int(recording.trace.frames.function[recording.places.frame_of(step)])
+
+
+def _loop(recording: Recording, step: int) -> int:
+    return next(iter(recording.loops.around(step)), -1)
+
+
+def _to_pass(recording: Recording, step: int, number: int) -> int:
+    loop = _loop(recording, step)
+    return step if loop < 0 else recording.loops.to_pass(step, loop, number)
+
+
+def _past_loop(recording: Recording, step: int) -> int:
+    loop = _loop(recording, step)
+    return step if loop < 0 else recording.loops.past(step, loop)
+
+
+MOVES: dict[str, Move] = {
+    "first": lambda its, _step: its.places.first(),
+    "last": lambda its, _step: its.places.last(),
+    "next_line": lambda its, step: its.places.next_line(step),
+    "previous_line": lambda its, step: its.places.previous_line(step),
+    "into": lambda its, step: its.places.into(step),
+    "out": lambda its, step: its.places.out(step),
+    "call_of": lambda its, step: its.places.call_of(step),
+    "next_any": lambda its, step: its.places.next_any(step),
+    "previous_any": lambda its, step: its.places.previous_any(step),
+    "next_pass": lambda its, step: its.loops.another_pass(step, 1),
+    "previous_pass": lambda its, step: its.loops.another_pass(step, -1),
+    "first_pass": lambda its, step: _to_pass(its, step, 1),
+    "last_pass": lambda its, step: _to_pass(its, step, -1),
+    "past_loop": _past_loop,
+    "next_visit": lambda its, step: its.visits.next_visit(*_line(its, step), step),
+    "previous_visit": lambda its, step: its.visits.latest(*_line(its, step), step),
+    "next_call": lambda its, step: its.calls.next_of_function(_function(its, step), step),
+    "previous_call": lambda its, step: its.calls.previous_of_function(_function(its, step), step),
+    "next_exception": lambda its, step: its.calls.next_of_kind(StepKind.RAISE, step),
+    "previous_exception": lambda its, step: its.calls.previous_of_kind(StepKind.RAISE, step),
+}
