@@ -60,6 +60,8 @@ ACTIONS: tuple[Action, ...] = (
     Action("Go", "slower", "Slower", "Walk on more slowly", ("-",), "play_slower"),
     Action("Program", "open", "Open…", "Open a program or a recording", ("Ctrl+O",), "ask_open"),
     Action("Program", "save", "Save recording…", "Save this recording as a file", ("Ctrl+S",), "ask_save"),
+    Action("Program", "edit", "Edit the text", "Write in the text (Escape: done)", ("E",), "toggle_editing"),
+    Action("Program", "save_text", "Save the text", "Save the program's text", ("Ctrl+Shift+S",), "save_text"),
     Action("Program", "run", "Run again", "Run the program again, with the same input", ("Ctrl+R",), "run_again"),
     Action("Program", "run_new", "Run with new input", "Run again, typing new input", ("Ctrl+Shift+R",), "run_anew"),
     Action("Program", "run_draw", "Run with new draw", "Run again, with other random numbers", ("Ctrl+D",), "run_draw"),

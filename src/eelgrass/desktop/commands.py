@@ -104,6 +104,16 @@ class Commands:
         except OSError as error:
             self._window.show_notice(f"The recording could not be saved as “{path}”: {error.strerror}.", True)
 
+    def toggle_editing(self) -> None:
+        """Lets the person write in the text, or only read."""
+        if self._desk.program is not None:
+            self._window.text.set_editing(not self._window.text.is_editing)
+
+    def save_text(self) -> None:
+        """Saves the text of the program."""
+        if self._desk.save_text() and self._desk.program is not None:
+            self._window.show_notice(f"{self._desk.program.name} is saved.", False)
+
     def run_again(self) -> None:
         """Runs the program again, typing for the person what was typed before."""
         self._desk.run(list(self._desk.runner.typed))

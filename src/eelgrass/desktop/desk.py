@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+import shutil
 import threading
 from pathlib import Path
 
+import platformdirs
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from eelgrass.desktop import drafts
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.runner import Runner
 from eelgrass.desktop.settings import remember_opened
-from eelgrass.lessons.lesson import Exercise
+from eelgrass.lessons.lesson import FOLDER, Exercise
+from eelgrass.reading.alignment import same_place
 from eelgrass.reading.output import prompt
 from eelgrass.reading.recording import Recording
 from eelgrass.runs.order import CannotRunError, Order, find_program
@@ -38,6 +42,8 @@ class Desk(QObject):
         self.title = ""
         self.exercise: Exercise | None = None
         self.is_waiting = False
+        self._before: tuple[Recording, int] | None = None  # what was on view when the run began
+        self._why = ""
         self._is_on_view = False  # whether the reader shows the run that is on its way
         self.prompt = ""  # what the program asks while it waits
         self.arguments: tuple[str, ...] = ()
@@ -46,6 +52,7 @@ class Desk(QObject):
         self.runner.progressed.connect(self._on_progressed)
         self.runner.ended.connect(self._on_ended)
         self._loaded.connect(self._on_loaded)
+        reader.edited.connect(self._keep_draft)
 
     def open(self, path: Path) -> None:
         """Opens a program, a folder or a recording; what is wrong with it is said in a notice."""
@@ -60,8 +67,12 @@ class Desk(QObject):
         except CannotRunError as error:
             self.notice.emit(str(error), True)
             return
+        self.reader.show(None)
         self.program, self.title = program, program.name
         remember_opened(path)
+        draft = drafts.kept(program)
+        if draft is not None and draft != _text_of(program):
+            self.reader.set_text(str(program.absolute()), draft)
         self.run([])
 
     def open_exercise(self, exercise: Exercise) -> None:
@@ -107,11 +118,15 @@ class Desk(QObject):
             return
         self.is_waiting = self._is_on_view = False
         self.notice.emit("", False)
+        if not self.save_text():
+            return
+        before = self.reader.recording
+        self._before = (before, self.reader.step) if before is not None else None
         try:
             self.runner.start(Order(self.program, arguments=self.arguments, seed=self.draw), prepared)
         except CannotRunError as error:
-            self.reader.show(None)
-            self.text_broken.emit(self.program.read_text(errors="replace"), error.line or 0)
+            if self.reader.recording is None:
+                self.text_broken.emit(_text_of(self.program), error.line or 0)
             self.notice.emit(str(error), True)
         except OSError as error:
             self.notice.emit(f"{self.program.name} cannot be run: {error.strerror}.", True)
@@ -137,10 +152,56 @@ class Desk(QObject):
         self.changed.emit()
 
     def _show_again(self, recording: Recording) -> None:
-        """Who is reading already stays where they are; any other reader begins at the beginning."""
-        stays = self._is_on_view and self.reader.recording is not None
-        self.reader.show(recording, self.reader.step if stays else None)
+        """Who is reading already stays where they are, or at the same place of the run before."""
+        step: int | None = None
+        if self._is_on_view and self.reader.recording is not None:
+            step = self.reader.step
+        elif self._before is not None:
+            before, place = self._before
+            found = same_place(before, place, recording)
+            step, self._why = (found.step if found.step >= 0 else None), found.why
+            places = (same_place(before, mark, recording).step for mark in self.reader.marks)
+            self.reader.set_marks([place for place in places if place >= 0])
         self._is_on_view = True
+        self.reader.show(recording, step)
+
+    # The text
+
+    @property
+    def text_file(self) -> str:
+        """The program's file, as recordings name it."""
+        return str(self.program.absolute()) if self.program is not None else ""
+
+    def write(self, text: str) -> None:
+        """The person has changed a text that has no recording."""
+        self.reader.set_text(self.text_file, text)
+
+    def save_text(self) -> bool:
+        """Saves what has been edited; what comes with Eelgrass is copied first. False when it could not be saved."""
+        text = self.reader.texts.get(self.text_file)
+        if self.program is None or text is None or text == _text_of(self.program):
+            return True
+        try:
+            if self.program.is_relative_to(FOLDER):
+                self._copy_from_lesson()
+            drafts.write(self.program, text)
+        except OSError as error:
+            self.notice.emit(f"{self.program.name} could not be saved: {error.strerror}. Your changes are kept.", True)
+            return False
+        drafts.forget(self.program)
+        return True
+
+    def _copy_from_lesson(self) -> None:
+        assert self.program is not None
+        folder = Path(platformdirs.user_documents_dir()) / "Eelgrass" / self.program.parent.name
+        shutil.copytree(self.program.parent, folder, dirs_exist_ok=True)
+        self.program = folder / self.program.name
+        remember_opened(self.program)
+
+    def _keep_draft(self) -> None:
+        text = self.reader.texts.get(self.text_file)
+        if self.program is not None and text is not None:
+            drafts.keep(self.program, text)
 
     def _on_waiting(self, recording: Recording) -> None:
         self.is_waiting = self._is_on_view = True
@@ -167,6 +228,13 @@ class Desk(QObject):
             self.notice.emit(f"The program ended itself with exit status {outcome.exit_status}.", False)
         else:
             self.notice.emit(_written(recording), False)
+        if self._why:
+            self.notice.emit(self._why, False)
+            self._why = ""
+
+
+def _text_of(program: Path) -> str:
+    return program.read_text(encoding="utf-8", errors="replace")
 
 
 def _written(recording: Recording) -> str:

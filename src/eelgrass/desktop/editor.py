@@ -1,16 +1,19 @@
-"""The text editing component, in our colours: read-only for now, and without margins of its own."""
+"""The text editing component, in our colours, and without margins of its own."""
 
 from __future__ import annotations
 
 from PyQt6.Qsci import QsciLexerPython, QsciScintilla
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QColor
+from PyQt6.QtGui import QColor, QKeyEvent
 
 from eelgrass.desktop.palette import Palette, code_font
+from eelgrass.runs.text import Remark
 
 _WATERLINE_MARKER = 1
 _TROUBLE_MARKER = 2
 _FADED_INDICATOR = 8
+_ERROR_INDICATOR = 9
+_WARNING_INDICATOR = 10
 _EXTRA_ASCENT_PX = 5
 _EXTRA_DESCENT_PX = 5
 
@@ -18,13 +21,17 @@ _EXTRA_DESCENT_PX = 5
 class Editor(QsciScintilla):
     """Program text with a waterline and faded lines. Lines are counted from 1.
 
-    Signal: `scrolled` when other lines or columns have come into view, whoever scrolled.
+    Signals: `scrolled` when other lines or columns have come into view, whoever scrolled; `edited(text)` when the
+    person has changed the text; `left` when they are done with it.
     """
 
     scrolled = pyqtSignal()
+    edited = pyqtSignal(str)
+    left = pyqtSignal()
 
     def __init__(self, colours: Palette) -> None:
         super().__init__()
+        self._editing = self._loading = False
         self._faded: set[int] = set()
         self._marked: dict[int, int] = {}
         self._waterline_colour = colours.waterline
@@ -50,7 +57,60 @@ class Editor(QsciScintilla):
         self.indicatorDefine(self.IndicatorStyle.TextColorIndicator, _FADED_INDICATOR)
         self.setIndicatorForegroundColor(QColor(colours.ink_faded), _FADED_INDICATOR)
 
+        for indicator, colour in ((_ERROR_INDICATOR, colours.coral), (_WARNING_INDICATOR, colours.kelp)):
+            self.indicatorDefine(self.IndicatorStyle.DashesIndicator, indicator)
+            self.setIndicatorForegroundColor(QColor(colour), indicator)
+        self.setCaretForegroundColor(QColor(colours.ink))
+        self.setSelectionBackgroundColor(QColor(colours.shallow))
+        self.setSelectionForegroundColor(QColor(colours.ink))
+        self.setIndentationsUseTabs(False)
+        self.setAutoIndent(True)
+        self.setBackspaceUnindents(True)
         self.SCN_UPDATEUI.connect(self._say_scrolled)
+        self.textChanged.connect(self._say_edited)
+
+    @property
+    def is_editing(self) -> bool:
+        """Whether the person may write."""
+        return self._editing
+
+    def _say_edited(self) -> None:
+        if self._editing and not self._loading:  # the component makes itself writable for a moment to take a text
+            self.edited.emit(self.text())
+
+    def set_editing(self, on: bool) -> None:
+        """Lets the person write, or only read."""
+        self._editing = on
+        self.setReadOnly(not on)
+        self.setCaretWidth(2 if on else 0)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus if on else Qt.FocusPolicy.NoFocus)
+        if on:
+            self.setFocus()
+        else:
+            self.clearFocus()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            self.left.emit()
+        elif event is not None:
+            super().keyPressEvent(event)
+
+    def underline(self, remarks: list[Remark]) -> None:
+        """Underlines what is wrong, or looks wrong, with the text."""
+        last = max(self.lines() - 1, 0)
+        for indicator in (_ERROR_INDICATOR, _WARNING_INDICATOR):
+            self.clearIndicatorRange(0, 0, last, len(self.text(last)), indicator)
+        for remark in remarks:
+            indicator = _ERROR_INDICATOR if remark.is_error else _WARNING_INDICATOR
+            line = min(remark.line - 1, last)
+            room = max(len(self.text(line).rstrip("\n")), 1)
+            start = min(remark.column, room - 1)
+            self.fillIndicatorRange(line, start, line, min(max(remark.end_column, start + 1), room), indicator)
+
+    def put_caret(self, line: int, column: int) -> None:
+        """Brings a place into view, and the caret there."""
+        self.setCursorPosition(max(line - 1, 0), column)
+        self.bring_into_view(line)
 
     def _say_scrolled(self, updated: int) -> None:
         # The scroll bars' own signals are silent when the component itself scrolls.
@@ -59,7 +119,9 @@ class Editor(QsciScintilla):
 
     def set_program(self, text: str) -> None:
         """Shows another program's text."""
+        self._loading = True
         self.setText(text)
+        self._loading = False
         self._faded = set()
         self._marked = {}
         self.markerDeleteAll()

@@ -12,15 +12,17 @@ from eelgrass.reading.recording import Recording
 
 
 class Reader(QObject):
-    """`marks` are the bookmarked steps, in order; `unfolded` the paths of containers that are open in Depths.
+    """`marks` are the bookmarked steps, in order; `unfolded` the paths of containers that are open in Depths;
+    `texts`, by file, those that are being edited.
 
-    Signals: `opened` when another recording (or none) comes on view; `moved` when another step is shown; `marked` when
-    the bookmarks have changed.
+    Signals: `opened` when another recording (or none) comes on view; `moved` when another step is shown; `edited` when
+    a text has been; `marked` when the bookmarks have changed.
     """
 
     opened = pyqtSignal()
     moved = pyqtSignal()
     marked = pyqtSignal()
+    edited = pyqtSignal()
 
     def __init__(self) -> None:
         super().__init__()
@@ -28,6 +30,7 @@ class Reader(QObject):
         self.step = 0
         self.marks: list[int] = []
         self.unfolded: set[Path] = set()
+        self.texts: dict[str, str] = {}
 
     def show(self, recording: Recording | None, step: int | None = None) -> None:
         """Puts a recording on view, at a step or at its first stop."""
@@ -58,7 +61,28 @@ class Reader(QObject):
     def forget(self) -> None:
         """Another program is being opened: what was marked and unfolded belonged to the one before."""
         self.unfolded.clear()
+        self.texts.clear()
         self.set_marks([])
+
+    # Texts
+
+    def text_of(self, module: int) -> str:
+        """The text of a module of the recording as it is now: recorded, or edited since."""
+        assert self.recording is not None
+        its = self.recording.trace.program.modules[module]
+        return self.texts.get(its.file, its.source)
+
+    @property
+    def is_stale(self) -> bool:
+        """Whether the recording on view is of an older text."""
+        modules = self.recording.trace.program.modules if self.recording else []
+        return any(self.texts.get(module.file, module.source) != module.source for module in modules)
+
+    def set_text(self, file: str, text: str) -> None:
+        """A text has been edited."""
+        if self.texts.get(file) != text:
+            self.texts[file] = text
+            self.edited.emit()
 
     # Bookmarks
 

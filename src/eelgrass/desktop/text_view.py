@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from eelgrass.desktop.editor import Editor
@@ -9,18 +10,30 @@ from eelgrass.desktop.gutter import Gutter
 from eelgrass.desktop.margin_notes import MarginNotes
 from eelgrass.desktop.palette import Palette
 from eelgrass.desktop.reader import Reader
+from eelgrass.reading.alignment import matched_lines
 from eelgrass.reading.notes import Note
+from eelgrass.reading.recording import Recording
 from eelgrass.trace.model import StepKind
 
 
 class TextView(QWidget):
-    """The program's text in step with the reader. A click on a line's number or note goes to its nearest visit."""
+    """The program's text in step with the reader. A click on a line's number or note goes to its nearest visit.
+
+    Signals: `editing(on)` when the person begins to write or is done; `written(text)` when they have changed a text of
+    which there is no recording.
+    """
+
+    editing = pyqtSignal(bool)
+    written = pyqtSignal(str)
 
     def __init__(self, reader: Reader, colours: Palette) -> None:
         super().__init__()
         self._reader = reader
         self._colours = colours
         self._module = -1
+        #: By line of the recorded text, where it is now (None: all as recorded); and back.
+        self._lines: dict[int, int] | None = None
+        self._recorded: dict[int, int] = {}
         self.editor = Editor(colours)
         self.gutter = Gutter(self.editor, colours)
         self.notes = MarginNotes(self.editor, self.note, colours)
@@ -35,7 +48,10 @@ class TextView(QWidget):
         self.gutter.clicked.connect(self.go_to_nearest_visit)
         self.notes.clicked.connect(self.go_to_nearest_visit)
         reader.opened.connect(self._take_recording)
+        self.editor.edited.connect(self._take_text)
+        self.editor.left.connect(lambda: self.set_editing(False))
         reader.moved.connect(self.refresh)
+        reader.edited.connect(self.refresh)
 
     def _take_recording(self) -> None:
         self._module = -1
@@ -59,20 +75,57 @@ class TextView(QWidget):
             return
         trace, step = recording.trace, self._reader.step
         module = recording.module_at(step)
-        if module != self._module:
-            self._module = module
-            self.editor.set_program(trace.program.modules[module].source)
-        line = trace.line_of(step)
-        self.gutter.counts = recording.visits.counts(module, step)
-        self.gutter.line = line
+        self._show_module(recording, module)
+        counts = recording.visits.counts(module, step)
+        self.gutter.counts = {self._here(line): count for line, count in counts.items() if self._here(line)}
+        self.gutter.line = line = self._here(trace.line_of(step))
         before = recording.places.previous_any(step)
         same = before != step and recording.module_at(before) == module
-        self.gutter.line_before = trace.line_of(before) if same else 0
+        self.gutter.line_before = self._here(trace.line_of(before)) if same else 0
         self.gutter.band = self._band(StepKind(int(trace.steps.kind[step])))
         self.editor.mark_waterline(line, self.gutter.band)
-        self.editor.fade(recording.visits.unreached(module, self.gutter.counts))
-        self.editor.bring_into_view(line)
+        self.editor.fade({self._here(its) for its in recording.visits.unreached(module, counts)} - {0})
+        if line and not self.is_editing:
+            self.editor.bring_into_view(line)
         self._repaint_changed()
+
+    def _show_module(self, recording: Recording, module: int) -> None:
+        """Shows a module's text, as it is now, and finds its recorded lines in it."""
+        source, text = recording.trace.program.modules[module].source, self._reader.text_of(module)
+        if module != self._module or (text != self.editor.text() and not self.is_editing):
+            self.editor.set_program(text)
+        self._module = module
+        self._lines = None if text == source else matched_lines(source, text)
+        self._recorded = {new: old for old, new in self._lines.items()} if self._lines is not None else {}
+
+    def _here(self, line: int) -> int:
+        """Where a line of the recorded text is now; 0 when it is gone."""
+        return line if self._lines is None else self._lines.get(line, 0)
+
+    def _there(self, line: int) -> int:
+        """The line of the recorded text that a line was; 0 when it is new."""
+        return line if self._lines is None else self._recorded.get(line, 0)
+
+    # Editing
+
+    @property
+    def is_editing(self) -> bool:
+        """Whether the person may write."""
+        return self.editor.is_editing
+
+    def set_editing(self, on: bool) -> None:
+        """Lets the person write in the text, or only read."""
+        if on != self.is_editing:
+            self.editor.set_editing(on)
+            self.editing.emit(on)
+            self.refresh()
+
+    def _take_text(self, text: str) -> None:
+        recording = self._reader.recording
+        if recording is not None and self._module >= 0:
+            self._reader.set_text(recording.trace.program.modules[self._module].file, text)
+        else:
+            self.written.emit(text)
 
     def _band(self, kind: StepKind) -> str:
         """The waterline's colour: sand before a line runs, water when its frame ends, coral at an exception."""
@@ -82,7 +135,8 @@ class TextView(QWidget):
     def show_waterline(self) -> None:
         """Scrolls back to the line about to run."""
         if self._reader.recording is not None:
-            self.editor.bring_into_view(self._reader.recording.trace.line_of(self._reader.step))
+            line = self._here(self._reader.recording.trace.line_of(self._reader.step))
+            self.editor.bring_into_view(max(line, 1))
 
     def _repaint(self) -> None:
         self._shown = {}
@@ -112,16 +166,16 @@ class TextView(QWidget):
 
     def note(self, line: int) -> Note | None:
         """The margin note of a line."""
-        recording = self._reader.recording
-        if recording is None or self._module < 0:
+        recording, there = self._reader.recording, self._there(line)
+        if recording is None or self._module < 0 or not there:
             return None
-        return recording.notes.of_line(self._module, line, self._reader.step)
+        return recording.notes.of_line(self._module, there, self._reader.step)
 
     def go_to_nearest_visit(self, line: int) -> None:
         """Shows the visit of a line that is nearest to the shown step."""
         recording = self._reader.recording
         if recording is None or self._module < 0:
             return
-        visit = recording.visits.nearest(self._module, line, self._reader.step)
+        visit = recording.visits.nearest(self._module, self._there(line), self._reader.step)
         if visit >= 0:
             self._reader.go(visit)

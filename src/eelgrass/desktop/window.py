@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from pathlib import Path
 
-from PyQt6.QtCore import QByteArray, Qt
+from PyQt6.QtCore import QByteArray, Qt, QTimer
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
 from PyQt6.QtWidgets import QApplication, QLabel, QMainWindow, QSplitter, QTabWidget, QVBoxLayout, QWidget
 
@@ -20,10 +20,14 @@ from eelgrass.desktop.output_view import OutputView
 from eelgrass.desktop.palette import CODE_POINTS, LIGHT, LOOKS, Palette, qt_palette, set_scale, style_sheet, ui_font
 from eelgrass.desktop.player import SPEEDS, Player
 from eelgrass.desktop.reader import Reader
+from eelgrass.desktop.remarks_view import RemarksView
 from eelgrass.desktop.strip import TopStrip
 from eelgrass.desktop.text_view import TextView
 from eelgrass.desktop.tide_view import TideView
 from eelgrass.lessons.lesson import demo_lesson
+from eelgrass.runs.text import remarks
+
+_PAUSE_MS = 250
 
 
 class Window(QMainWindow):
@@ -43,6 +47,10 @@ class Window(QMainWindow):
         self.setWindowTitle("Eelgrass")
         self.setAcceptDrops(True)
         self.resize(1280, 800)
+        self._remarking = QTimer(self)  # a text is not judged while it is being typed
+        self._remarking.setSingleShot(True)
+        self._remarking.setInterval(_PAUSE_MS)
+        self._remarking.timeout.connect(self._remark)
         self._build()
         self._connect()
         self.restoreGeometry(QByteArray.fromHex(self.settings.geometry.encode()))
@@ -65,6 +73,7 @@ class Window(QMainWindow):
         colours = LOOKS.get(self.settings.look, LIGHT)
         set_scale((self.settings.present_points if self.is_presenting else self.settings.points) / CODE_POINTS)
         QApplication.setPalette(qt_palette(colours))
+        QApplication.setFont(ui_font())
         self.colours = colours
         self.setStyleSheet(style_sheet(colours))
         self.setFont(ui_font())
@@ -78,9 +87,13 @@ class Window(QMainWindow):
         self.line.setVisible(self.settings.working)
         self.depths = DepthsView(self.reader, colours)
         self.output = OutputView(self.reader, colours)
+        self.remarks = RemarksView(colours)
         self.input_place = InputPlace(colours)
         self.tide = TideView(self.reader, colours)
         self._lay_out()
+        self.remarks.chosen.connect(self.text.editor.put_caret)
+        self.text.written.connect(self.desk.write)
+        self.text.editing.connect(self._show_state)
         self.strip.chosen.connect(self.desk.open_exercise)
         self.input_place.given.connect(self.desk.answer)
         self.input_place.ended.connect(self.desk.end_input)
@@ -98,6 +111,11 @@ class Window(QMainWindow):
     def _lay_out(self) -> None:
         bench = QTabWidget()
         bench.addTab(self.output, "Output")
+        bench.addTab(self.remarks, "Text")
+        tabs = bench.tabBar()
+        assert tabs is not None
+        tabs.setDrawBase(False)
+        self.bench = bench
         bench.setDocumentMode(True)
         below = QWidget()
         under_depths = QVBoxLayout(below)
@@ -111,7 +129,7 @@ class Window(QMainWindow):
         left.setSizes([470, 155])
         left.setStretchFactor(0, 1)
         middle = _splitter(Qt.Orientation.Horizontal, left, right)
-        middle.setSizes([660, 620])
+        middle.setSizes([720, 560] if self.is_presenting else [660, 620])
         whole = QWidget()
         layout = QVBoxLayout(whole)
         layout.setContentsMargins(0, 0, 0, 0)
@@ -127,6 +145,9 @@ class Window(QMainWindow):
         self.desk.changed.connect(self._show_state)
         self.desk.asked.connect(self._ask)
         self.desk.text_broken.connect(lambda text, line: self.text.show_text(text, line))
+        self.desk.changed.connect(self._remark)
+        self.reader.edited.connect(self._remarking.start)
+        self.reader.edited.connect(self._show_place)
         self.reader.moved.connect(self._show_place)
         self.player.changed.connect(self._show_place)
 
@@ -157,6 +178,19 @@ class Window(QMainWindow):
 
     # Following
 
+    def _remark(self) -> None:
+        """Says what is wrong, or looks wrong, with the program's text."""
+        recording, file = self.reader.recording, self.desk.text_file
+        modules = recording.trace.program.modules if recording else []
+        recorded = next((module.source for module in modules if module.file == file), None)
+        text = self.reader.texts.get(file, recorded if recorded is not None else self.text.editor.text())
+        found = remarks(text) if self.desk.program is not None else []
+        self.remarks.show_remarks(found)
+        self.text.editor.underline(found if text == self.text.editor.text() else [])
+        self.bench.setTabVisible(1, bool(found))
+        if any(remark.is_error for remark in found):
+            self.bench.setCurrentIndex(1)
+
     def show_notice(self, sentence: str, is_trouble: bool) -> None:
         """Shows a sentence for the person, or takes it away when it is ''."""
         c: Palette = self.colours
@@ -171,6 +205,10 @@ class Window(QMainWindow):
         running = self.desk.runner.is_running
         for name in ("run", "run_new", "run_draw", "case"):
             self.actions_by_id[name].setEnabled(self.desk.program is not None and not running)
+        for action in ACTIONS:  # while the person writes, keys are letters
+            writes = self.text.is_editing and not any("Ctrl" in key for key in action.keys)
+            self.actions_by_id[action.id].setShortcuts([] if writes else [QKeySequence(key) for key in action.keys])
+        self.actions_by_id["edit"].setEnabled(self.desk.program is not None)
         self.actions_by_id["stop"].setEnabled(running)
         self.actions_by_id["save"].setEnabled(self.reader.recording is not None and not running)
         if not self.desk.is_waiting:
@@ -185,12 +223,13 @@ class Window(QMainWindow):
         if recording is None:
             self.strip.show_place("running …" if self.desk.runner.is_running else "")
             return
+        older = " · of an older text, Ctrl+R runs the new one" if self.reader.is_stale else ""
         state = " · waiting" if self.desk.is_waiting else " · running" if self.desk.runner.is_running else ""
         if self.player.is_playing:
             state += f" · walking, {SPEEDS[self.player.speed]:g} lines a second"
         its_pass = recording.loops.pass_at(self.reader.step)
         passes = f" · pass {its_pass.number} of {its_pass.in_all}" if its_pass and its_pass.number else ""
-        self.strip.show_place(f"step {self.reader.step} of {len(recording.trace.steps) - 1}{passes}{state}")
+        self.strip.show_place(f"step {self.reader.step} of {len(recording.trace.steps) - 1}{passes}{state}{older}")
 
     def _ask(self, prompt: str) -> None:
         self.input_place.ask(prompt, self.desk.title, len(self.desk.runner.typed))

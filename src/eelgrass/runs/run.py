@@ -152,7 +152,7 @@ class Run:
     def stop(self) -> None:
         """Ends the program, and all that it started. What was recorded until then is kept."""
         self._stopped_by_person = True
-        with contextlib.suppress(OSError):  # the run may not have begun, or just have ended
+        with contextlib.suppress(OSError, ValueError):  # the run may not have begun, or just have ended
             os.eventfd_write(self._bell, 1)
 
     def wait(self) -> Trace:

@@ -1,0 +1,51 @@
+"""Texts that have been edited and not saved, kept so that no crash loses them (need X4)."""
+
+from __future__ import annotations
+
+import hashlib
+import os
+import tempfile
+from contextlib import suppress
+from pathlib import Path
+
+import platformdirs
+
+
+def _file(program: Path) -> Path:
+    name = hashlib.sha256(str(program.resolve()).encode("utf-8", "surrogateescape")).hexdigest()[:24]
+    return Path(platformdirs.user_state_dir("eelgrass")) / "drafts" / f"{name}.py"
+
+
+def keep(program: Path, text: str) -> None:
+    """Keeps the text of a program as it is being edited. Where that cannot be, nothing is lost but this safety."""
+    with suppress(OSError):
+        _file(program).parent.mkdir(parents=True, exist_ok=True)
+        write(_file(program), text)
+
+
+def kept(program: Path) -> str | None:
+    """The text that was kept, if any."""
+    try:
+        return _file(program).read_text(encoding="utf-8")
+    except (OSError, ValueError):
+        return None
+
+
+def forget(program: Path) -> None:
+    """The text is saved: it need not be kept."""
+    with suppress(OSError):
+        _file(program).unlink(missing_ok=True)
+
+
+def write(path: Path, text: str) -> None:
+    """Writes a text in one go: a crash leaves the old one or the new one. Raises OSError."""
+    mode = path.stat().st_mode & 0o777 if path.exists() else 0o644
+    handle, temporary = tempfile.mkstemp(prefix=f".{path.name}.", dir=path.parent)
+    try:
+        with os.fdopen(handle, "w", encoding="utf-8", newline="") as file:
+            os.fchmod(handle, mode)
+            file.write(text)
+        os.replace(temporary, path)
+    except BaseException:
+        Path(temporary).unlink(missing_ok=True)
+        raise

@@ -1,0 +1,40 @@
+"""The list of what is wrong, or looks wrong, with the text; a click leads to the place."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QColor
+from PyQt6.QtWidgets import QListWidget, QListWidgetItem
+
+from eelgrass.desktop.palette import Palette, ui_font
+from eelgrass.runs.text import Remark
+
+
+class RemarksView(QListWidget):
+    """Signal: `chosen(line, column)`."""
+
+    chosen = pyqtSignal(int, int)
+
+    def __init__(self, colours: Palette) -> None:
+        super().__init__()
+        self._colours = colours
+        self.setFrameShape(self.Shape.NoFrame)
+        self.setWordWrap(True)
+        self.setFont(ui_font())
+        self.setAccessibleName("What is said of the text")
+        self.setStyleSheet(f"background: {colours.foam}; color: {colours.ink}; padding: 4px 8px;")
+        self.itemActivated.connect(self._choose)
+        self.itemClicked.connect(self._choose)
+
+    def show_remarks(self, remarks: list[Remark]) -> None:
+        """Shows these remarks."""
+        self.clear()
+        for remark in remarks:
+            item = QListWidgetItem(f"line {remark.line}: {remark.sentence}")
+            item.setData(Qt.ItemDataRole.UserRole, (remark.line, remark.column))
+            if remark.is_error:
+                item.setForeground(QColor(self._colours.coral))
+            self.addItem(item)
+
+    def _choose(self, item: QListWidgetItem) -> None:
+        self.chosen.emit(*item.data(Qt.ItemDataRole.UserRole))

@@ -1,0 +1,131 @@
+"""Writing in the text: the recording stays on view, the new text runs by one key, and nothing is lost."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import Qt
+from pytestqt.qtbot import QtBot
+
+from eelgrass.desktop import drafts
+from eelgrass.desktop.window import Window
+
+LEVELS = "total = 0\nfor level in [2, 4, 9]:\n    total = total + level\nprint(total)\n"
+
+
+def opened(window: Window, qtbot: QtBot, path: Path, text: str = LEVELS) -> Path:
+    path.write_text(text)
+    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        window.desk.open(path)
+    return path
+
+
+def type_at(window: Window, qtbot: QtBot, line: int, column: int, text: str) -> None:
+    window.text.editor.setCursorPosition(line - 1, column)
+    qtbot.keyClicks(window.text.editor, text)
+
+
+def test_an_edited_text_keeps_its_recording_until_it_is_run_and_then_the_place(
+    window: Window, qtbot: QtBot, tmp_path: Path
+) -> None:
+    program = opened(window, qtbot, tmp_path / "levels.py")
+    recording = window.reader.recording
+    assert recording is not None
+    window.reader.go(int(recording.visits.of_line(0, 3)[1]))
+    qtbot.keyClick(window, Qt.Key.Key_E)
+    type_at(window, qtbot, 1, 0, "start = 1")
+    qtbot.keyClick(window.text.editor, Qt.Key.Key_Return)
+    assert window.reader.recording is recording, "it stays on view"
+    assert window.reader.is_stale
+    assert "older text" in window.strip._place.text()
+    assert window.text.gutter.line == 4, "the waterline goes with its line"
+    assert window.text.gutter.counts[4].in_all == 3
+    note = window.text.note(4)
+    assert note is not None
+    assert note.text == "last time: total ← 2"
+    assert program.read_text() == LEVELS, "nothing is written before it is run or saved"
+    qtbot.keyClick(window.text.editor, Qt.Key.Key_Escape)
+    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        qtbot.keyClick(window, Qt.Key.Key_R, Qt.KeyboardModifier.ControlModifier)
+    assert program.read_text() == "start = 1\n" + LEVELS
+    assert not window.reader.is_stale
+    now = window.reader.recording
+    assert now is not None
+    assert now is not recording
+    assert window.reader.step == int(now.visits.of_line(0, 4)[1]), "the same visit of the same line"
+
+
+def test_letters_are_letters_while_writing(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    opened(window, qtbot, tmp_path / "levels.py")
+    step = window.reader.step
+    qtbot.keyClick(window, Qt.Key.Key_E)
+    type_at(window, qtbot, 4, 0, "web = 'x l'  ")
+    assert "web = 'x l'  print(total)" in window.text.editor.text()
+    assert (window.reader.step, window.reader.marks) == (step, [])
+    qtbot.keyClick(window.text.editor, Qt.Key.Key_Escape)
+    qtbot.keyClick(window, Qt.Key.Key_B)
+    assert window.reader.marks == [step]
+
+
+def test_errors_are_underlined_listed_and_lead_to_their_place(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    opened(window, qtbot, tmp_path / "levels.py")
+    qtbot.keyClick(window, Qt.Key.Key_E)
+    with qtbot.waitSignal(window._remarking.timeout, timeout=10_000):
+        type_at(window, qtbot, 2, 21, "(")
+    listed = window.remarks.item(0)
+    assert listed is not None
+    assert listed.text().startswith("line 2: ")
+    assert window.bench.currentWidget() is window.remarks
+    editor = window.text.editor
+    marked = [editor.SendScintilla(editor.SCI_INDICATORVALUEAT, 9, place) for place in range(len(editor.text()))]
+    assert any(marked)
+    editor.setCursorPosition(0, 0)
+    window.remarks.itemClicked.emit(listed)
+    assert editor.getCursorPosition()[0] == 1
+    qtbot.keyClick(editor, Qt.Key.Key_Escape)
+    window.actions_by_id["run"].trigger()
+    assert "does not understand" in window.notice.text()
+    assert window.reader.recording is not None, "the recording of the text before stays"
+
+
+def test_a_draft_survives_a_crash_and_what_comes_with_eelgrass_is_copied(
+    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: object
+) -> None:
+    program = opened(window, qtbot, tmp_path / "levels.py")
+    qtbot.keyClick(window, Qt.Key.Key_E)
+    type_at(window, qtbot, 1, 0, "#")
+    after_the_crash = Window()
+    qtbot.addWidget(after_the_crash)
+    with qtbot.waitSignal(after_the_crash.desk.runner.ended, timeout=30_000):
+        after_the_crash.desk.open(program)
+    assert after_the_crash.text.editor.text() == "#" + LEVELS
+    assert after_the_crash.desk.save_text()
+    assert program.read_text() == "#" + LEVELS
+    assert drafts.kept(program) is None
+    lesson = after_the_crash.lesson.exercises[0]
+    original = lesson.program.read_text()
+    monkeypatch.setattr("platformdirs.user_documents_dir", lambda: str(tmp_path / "documents"))  # type: ignore[attr-defined]
+    with qtbot.waitSignal(after_the_crash.desk.runner.ended, timeout=30_000):
+        after_the_crash.desk.open_exercise(lesson)
+    after_the_crash.desk.write("# mine\n" + original)
+    assert after_the_crash.desk.save_text()
+    assert lesson.program.read_text() == original
+    copy = tmp_path / "documents" / "Eelgrass" / "gauge_report" / "gauge_report.py"
+    assert copy.read_text() == "# mine\n" + original
+    assert (copy.parent / "gauges.txt").exists()
+
+
+def test_a_text_that_cannot_be_saved_is_not_lost(
+    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: object
+) -> None:
+    opened(window, qtbot, tmp_path / "levels.py")
+    qtbot.keyClick(window, Qt.Key.Key_E)
+    type_at(window, qtbot, 1, 0, "#")
+
+    def full(*_: object) -> None:
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr(drafts, "write", full)  # type: ignore[attr-defined]
+    window.actions_by_id["run"].trigger()
+    assert "could not be saved: No space left" in window.notice.text()
+    assert window.text.editor.text() == "#" + LEVELS
