@@ -11,9 +11,11 @@ from conftest import Record
 from eelgrass.cli.main import main
 from eelgrass.reading import answers
 from eelgrass.reading.changes import differences
+from eelgrass.reading.explain import explained
 from eelgrass.reading.history import moments, slots_called
 from eelgrass.reading.output import step_of_character, text_until
 from eelgrass.reading.recording import Recording
+from eelgrass.reading.runaway import circle
 from eelgrass.trace import files
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import FrameEnd, StepKind
@@ -109,6 +111,45 @@ def test_exceptions_are_followed_and_silenced_ones_told_apart(record: Record) ->
     assert (last.type, last.is_caught) == ("ValueError", False)
     assert last.message == "invalid literal for int() with base 10: 'mud'"
     assert last.stations[0].step == recording.places.last()
+
+
+def test_a_run_that_would_not_end_says_where_it_went_round_and_what_never_changed(record: Record) -> None:
+    found = circle(
+        record(
+            "def sow(bed):\n    wanted = 3\n    while bed < wanted:\n        for seed in 'ab':\n"
+            "            seeds = bed\nsow(1)\n",
+            max_steps=5000,
+        )
+    )
+    assert found is not None
+    assert (found.first_line, found.last_line, found.unchanged) == (3, 5, [("bed", "1"), ("wanted", "3")])
+    assert found.times > 400
+    assert "never changed" in found.words()
+    counting = circle(record("tide = 0\nwhile tide >= 0:\n    tide += 1\n", max_steps=5000))
+    assert counting is not None
+    assert counting.unchanged == []
+    diving = circle(record("def dive(depth):\n    dive(depth + 1)\ndive(0)\n", max_steps=1500))
+    assert diving is not None
+    assert (diving.function, diving.first_line, diving.last_line) == ("dive", 1, 2)
+    assert diving.times > 400
+    assert circle(record("level = 1\n")) is None
+
+
+def test_exceptions_are_explained_in_plain_words() -> None:
+    for text, meaning in (
+        ("{'reef': 1}['mud']", "The dictionary has no key 'mud'."),
+        ("[1, 2][5]", "The list has no element with this index; the first one has index 0."),
+        ("int('3 shoots')", "'3 shoots' is no whole number."),
+        ("'reef' + 3", "+ cannot join text and a value of type int."),
+        ("None.level", "A value of type NoneType has nothing called “level”."),
+        ("mud", "Nothing is called “mud” here: is it misspelt, or set only later?"),
+        ("[1] - [2]", "“-” does not work between list and list."),
+        ("(lambda bed: 1)()", "<lambda>() is called without 'bed'."),
+    ):
+        with pytest.raises(Exception) as raised:  # noqa: PT011
+            eval(text)
+        assert explained(type(raised.value).__name__, str(raised.value)) == meaning
+    assert explained("FullError", "no seat") == ""
 
 
 def test_what_leads_to_an_object_and_what_only_equals_it(record: Record) -> None:

@@ -227,6 +227,10 @@ def test_a_program_that_raises_says_so_and_shows_where(window: Window, qtbot: Qt
     window.reader.move("last")
     row = window.depths.placed[-1].layer.rows[-1]
     assert (row.status, row.text) == ("raises", "IndexError('list index out of range')")
+    journey = window.line.journey
+    assert journey is not None
+    assert journey.stations[-1].step == window.reader.step
+    assert "the first one has index 0" in window.notice.text()
     assert "Traceback" in window.output.toPlainText()
 
 

@@ -15,8 +15,10 @@ from eelgrass.desktop.runner import Runner
 from eelgrass.desktop.settings import remember_opened
 from eelgrass.lessons.lesson import FOLDER, Exercise
 from eelgrass.reading.alignment import same_place
+from eelgrass.reading.explain import explained
 from eelgrass.reading.output import prompt
 from eelgrass.reading.recording import Recording
+from eelgrass.reading.runaway import circle
 from eelgrass.runs.order import CannotRunError, Order, find_program
 from eelgrass.trace import files
 
@@ -221,9 +223,14 @@ class Desk(QObject):
         if not len(recording.places.stops):
             self.notice.emit(outcome.reason or "The program ended before its first line ran.", True)
         elif outcome.outcome == "raised":
-            self.notice.emit(f"The program ended with an exception. {outcome.reason or ''} End shows the place.", True)
+            way = recording.exceptions[-1] if recording.exceptions else None
+            meaning = explained(way.type, way.message) if way is not None else ""
+            told = f"The program ended with an exception. {outcome.reason or ''} {meaning} End shows the place."
+            self.notice.emit(" ".join(told.split()), True)
         elif outcome.outcome == "stopped":
-            self.notice.emit(f"{outcome.reason} What was recorded until then is here.", True)
+            found = circle(recording)
+            where = f" {found.words()}" if found else ""
+            self.notice.emit(f"{outcome.reason}{where} What was recorded until then is here.", True)
         elif outcome.outcome == "exited" and outcome.exit_status:
             self.notice.emit(f"The program ended itself with exit status {outcome.exit_status}.", False)
         else:

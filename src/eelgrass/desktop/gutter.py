@@ -11,8 +11,8 @@ from eelgrass.desktop.editor import Editor
 from eelgrass.desktop.palette import RIGHT, Palette, blend, px, ui_font
 from eelgrass.reading.visits import Count
 
-_GUTTER_PX = 104
-_NUMBER_RIGHT = 38
+_GUTTER_PX = 112
+_NUMBER_RIGHT = 34
 
 
 class Gutter(QWidget):

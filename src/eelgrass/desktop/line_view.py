@@ -5,13 +5,16 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFontMetricsF, QHelpEvent, QPainter, QPaintEvent, QPen, QShowEvent
+from PyQt6.QtGui import QColor, QFontMetricsF, QHelpEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QShowEvent
 from PyQt6.QtWidgets import QAbstractScrollArea, QToolTip, QWidget
 
 from eelgrass.desktop import signs
 from eelgrass.desktop.palette import LEFT, Palette, code_font, ui_font
 from eelgrass.desktop.reader import Reader
+from eelgrass.reading.exceptions import Journey
+from eelgrass.reading.explain import explained
 from eelgrass.reading.working import Status, Worked, WorkedPart
+from eelgrass.trace.model import StepKind
 
 _EDGE = 16.0
 _TOP = 6.0
@@ -77,6 +80,7 @@ class LineView(QAbstractScrollArea):
         self._colours = colours
         self._font, self._small = code_font(10), ui_font(8.5)
         self.worked: Worked | None = None
+        self.journey: Journey | None = None
         self.placed: list[PlacedPart] = []
         self.setFrameShape(self.Shape.NoFrame)
         self.setAccessibleName("How this line works out")
@@ -98,11 +102,16 @@ class LineView(QAbstractScrollArea):
         if not self.isVisible():
             return
         recording = self._reader.recording
-        self.worked = recording.workings.at(self._reader.step) if recording else None
+        step = self._reader.step
+        self.worked = recording.workings.at(step) if recording else None
+        raises = recording is not None and recording.trace.steps.kind[step] == StepKind.RAISE
+        self.journey = recording.journey_at(step) if raises and recording is not None else None
         self.placed = place_parts(self.worked, self._character()) if self.worked else []
         self.setAccessibleDescription("; ".join(f"{its.part.text}: {words_of(its.part)}" for its in self.placed))
         width = max((max(its.right, its.value_right) for its in self.placed), default=0.0) + 2 * _EDGE
         height = self._top_of_row(max((its.row for its in self.placed), default=-1) + 1) + _TOP
+        if self.journey is not None:
+            height = _TOP + (len(self.journey.stations) + 2) * self._journey_height()
         for bar, most, shown in (
             (self.horizontalScrollBar(), width, self.viewport().width()),
             (self.verticalScrollBar(), height, self.viewport().height()),
@@ -132,6 +141,9 @@ class LineView(QAbstractScrollArea):
         painter = QPainter(self.viewport())
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.TextAntialiasing)
         painter.fillRect(self.viewport().rect(), QColor(self._colours.beach))
+        if self.journey is not None:
+            self._paint_journey(painter, self.journey)
+            return
         if self.worked is None:
             painter.setFont(self._small)
             painter.setPen(QColor(self._colours.ink_soft))
@@ -142,6 +154,49 @@ class LineView(QAbstractScrollArea):
         self._paint_statement(painter, self.worked)
         for placed in self.placed:
             self._paint_part(painter, placed)
+
+    def _paint_journey(self, painter: QPainter, journey: Journey) -> None:
+        """The exception's way, the frame that raised it first; a click on a line leads there."""
+        c, height = self._colours, self._journey_height()
+        painter.translate(self._offset())
+        signs.broken_shell(painter, QPointF(2, _TOP + height / 2), 7, QColor(c.coral))
+        painter.setFont(ui_font(10, bold=True))
+        painter.setPen(QColor(c.coral))
+        message = f": {journey.message}" if journey.message else ""
+        painter.drawText(QRectF(16, _TOP, 4000, height), LEFT, f"{journey.type}{message}")
+        painter.setFont(ui_font(9.5))
+        meaning = explained(journey.type, journey.message)
+        painter.setPen(QColor(c.ink_soft))
+        painter.drawText(QRectF(16, _TOP + height, 4000, height), LEFT, meaning or "Its way through the calls:")
+        for number, station in enumerate(journey.stations):
+            rect = QRectF(16, _TOP + (number + 2) * height, 4000, height)
+            if station.step == self._reader.step:
+                painter.fillRect(rect.adjusted(-6, 1, 0, -1), QColor(c.coral_pale))
+            painter.setPen(QColor(c.ink))
+            painter.drawText(rect, LEFT, self._station_words(journey, number))
+
+    def _station_words(self, journey: Journey, number: int) -> str:
+        recording, station = self._reader.recording, journey.stations[number]
+        assert recording is not None
+        name = recording.trace.function_of_frame(station.frame).name
+        where = "module" if name == "<module>" else name
+        what = "raised here" if number == 0 else "comes through here"
+        if station.caught:
+            what = "raised and caught here" if number == 0 else "caught here"
+            what += ", and nothing is ever said of it" if journey.is_silenced else ""
+        elif number == len(journey.stations) - 1 and name == "<module>":
+            what += ", and ends the run"
+        return f"{where}, line {station.line}: {what}"
+
+    def _journey_height(self) -> float:
+        return QFontMetricsF(ui_font(10)).height() + 3
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or self.journey is None:
+            return
+        row = int((event.position().y() - self._offset().y() - _TOP) // self._journey_height()) - 2
+        if 0 <= row < len(self.journey.stations):
+            self._reader.go(self.journey.stations[row].step)
 
     def _paint_statement(self, painter: QPainter, worked: Worked) -> None:
         text, _ = flattened(worked)

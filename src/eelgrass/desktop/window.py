@@ -223,7 +223,8 @@ class Window(QMainWindow):
         if recording is None:
             self.strip.show_place("running …" if self.desk.runner.is_running else "")
             return
-        older = " · of an older text, Ctrl+R runs the new one" if self.reader.is_stale else ""
+        older = " · older text" if self.reader.is_stale else ""
+        self.actions_by_id["run"].setText("Run the new text" if self.reader.is_stale else "Run again")
         state = " · waiting" if self.desk.is_waiting else " · running" if self.desk.runner.is_running else ""
         if self.player.is_playing:
             state += f" · walking, {SPEEDS[self.player.speed]:g} lines a second"

@@ -40,6 +40,10 @@ class Recording:
         """The ways of all exceptions."""
         return journeys(self.trace, self.places)
 
+    def journey_at(self, step: int) -> Journey | None:
+        """The way of the exception that passes at a RAISE step."""
+        return next((way for way in self.exceptions if any(its.step == step for its in way.stations)), None)
+
     @cached_property
     def output(self) -> list[Piece]:
         """Everything printed and typed, in order."""

@@ -1,0 +1,52 @@
+"""What an exception means, in plain words with the program's own names and values (need S12)."""
+
+from __future__ import annotations
+
+import re
+
+#: By the exception's type: a pattern of its message, and what it means.
+_MEANINGS: tuple[tuple[str, str, str], ...] = (
+    ("KeyError", r"(.*)", "The dictionary has no key {0}."),
+    ("IndexError", r"(\w+) index out of range", "The {0} has no element with this index; the first one has index 0."),
+    ("IndexError", r"pop from empty (\w+)", "Nothing can be taken out: the {0} is empty."),
+    ("ZeroDivisionError", r".*", "Something is divided by zero here."),
+    ("NameError", r"name '(\w+)' is not defined.*", "Nothing is called “{0}” here: is it misspelt, or set only later?"),
+    (
+        "UnboundLocalError",
+        r".*variable '(\w+)'.*",
+        "“{0}” is set somewhere in this function, so it is the function's own name; here it has no value yet.",
+    ),
+    ("AttributeError", r"'(\w+)' object has no attribute '(\w+)'", "A value of type {0} has nothing called “{1}”."),
+    (
+        "TypeError",
+        r"unsupported operand type\(s\) for (\S+): '(\w+)' and '(\w+)'",
+        "“{0}” does not work between {1} and {2}.",
+    ),
+    (
+        "TypeError",
+        r"can only concatenate str \(not \"(\w+)\"\) to str",
+        "+ cannot join text and a value of type {0}.",
+    ),
+    ("TypeError", r"'(\w+)' object is not (\w+)", "A value of type {0} is not {1}."),
+    ("TypeError", r"(.*) missing (\d+) required .*: (.*)", "{0} is called without {2}."),
+    ("TypeError", r"(.*) takes (.*) positional arguments? but (\d+) .*", "{0} takes {1}, and is given {2}."),
+    ("ValueError", r"invalid literal for int\(\) with base 10: (.*)", "{0} is no whole number."),
+    ("ValueError", r"could not convert string to float: (.*)", "{0} is no number."),
+    ("ValueError", r"not enough values to unpack.*expected (\d+), got (\d+).*", "There are {1} values for {0} names."),
+    ("ValueError", r"too many values to unpack.*expected (\d+).*", "There are more values than the {0} names."),
+    ("ValueError", r"(.*) is not in list", "The list does not contain {0}."),
+    ("RecursionError", r".*", "The function calls itself again and again, and never comes to an end."),
+    ("FileNotFoundError", r".*", "There is no such file."),
+    ("EOFError", r".*", "The program asked for input when there was no more."),
+    ("StopIteration", r".*", "There is no next element."),
+    ("AssertionError", r".*", "A claim of the program does not hold."),
+)
+
+
+def explained(type_: str, message: str) -> str:
+    """What an exception of a type with a message means; '' where that says more than we could."""
+    for name, pattern, sentence in _MEANINGS:
+        match = re.fullmatch(pattern, message, re.DOTALL) if name == type_ else None
+        if match:
+            return sentence.format(*match.groups())
+    return ""
