@@ -2,22 +2,24 @@
 
 from __future__ import annotations
 
+import sys
 from itertools import pairwise
 from pathlib import Path
 
 import pytest
 from conftest import Record
 from PyQt6.QtCore import QEvent, QMimeData, QObject, QPoint, QPointF, Qt, QUrl
-from PyQt6.QtGui import QDropEvent, QPaintEvent, QWheelEvent
+from PyQt6.QtGui import QDropEvent, QMouseEvent, QPaintEvent, QWheelEvent
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from eelgrass.desktop import app, settings
+from eelgrass.desktop import app, settings, trouble
 from eelgrass.desktop.depths_view import place
 from eelgrass.desktop.gutter import _short
 from eelgrass.desktop.window import Window
 from eelgrass.lessons.lesson import demo_lesson
 from eelgrass.reading.layers import Layer, Row
+from eelgrass.reading.pointing import name_at
 
 LOOPS = "beds = []\nfor bed in range(40):\n    beds.append(bed)\n    if bed > 90:\n        bed = 0\n"
 
@@ -99,6 +101,76 @@ def test_lines_that_never_run_are_hatched_and_unreached_ones_fade(window: Window
     assert window.text.editor._faded == {5}
     counts = window.text.gutter.counts
     assert (counts[5].in_all, counts[3].in_all, counts[2].in_all) == (0, 40, 41)
+
+
+def test_pointing_at_a_name_shows_its_value_now_and_when_its_line_last_ran(window: Window, record: Record) -> None:
+    recording = record(
+        "class Crab:\n    pass\ncrab = Crab()\ncrab.place = 1\nfor by in (2, 3):\n    crab.place += by\nend = 0\n"
+    )
+    window.reader.show(recording)
+    window.reader.go(int(recording.visits.of_line(0, 6)[1]))
+    editor = window.text.editor
+    editor.SendScintilla(editor.SCI_GOTOPOS, 0)
+    start = editor.text().index("crab.place += by")
+
+    def at(offset: int) -> QPoint:
+        x = editor.SendScintilla(editor.SCI_POINTXFROMPOSITION, 0, start + offset)
+        return QPoint(x + 3, editor.SendScintilla(editor.SCI_POINTYFROMPOSITION, 0, start + offset) + 5)
+
+    card = window.text.cards.point_at(at(6))
+    assert card is not None
+    assert (card.name, card.head.text()) == ("crab.place", "crab.place  ·  whole number")
+    assert card.text.text() == "3\nwhen line 6 last ran: 1"
+    left, keys = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+    card.mousePressEvent(QMouseEvent(QEvent.Type.MouseButtonPress, QPointF(3, 3), left, left, keys))
+    window.reader.move("last")
+    assert card.text.text() == "6\nwhen line 6 last ran: 3", "a card that is kept follows"
+    other = window.text.cards.point_at(at(14))
+    assert other is not None
+    assert other.name == "by"
+    assert len(window.text.cards.cards) == 2
+    assert window.text.cards.point_at(QPoint(5000, 5000)) is None
+    assert [name_at("if crab.place > by2:", column) for column in (0, 3, 10, 14, 17)] == [
+        *("", "crab", "crab.place", "", "by2"),
+    ]
+
+
+def test_only_the_names_of_this_line(window: Window, record: Record, qtbot: QtBot) -> None:
+    recording = record("beds = 2\nshoots = 3\ntide = 4\nif shoots > beds:\n    tide = 1\n")
+    window.reader.show(recording)
+    window.reader.go(int(recording.visits.of_line(0, 4)[0]))
+    qtbot.keyClick(window, Qt.Key.Key_F)
+    assert [row.row.name for row in window.depths.placed[0].rows] == ["beds", "shoots", "and 1 more names"]
+    qtbot.keyClick(window, Qt.Key.Key_F)
+    assert [row.row.name for row in window.depths.placed[0].rows] == ["beds", "shoots", "tide"]
+
+
+def test_the_tide_line_is_zoomed_by_keys_and_shows_marks(window: Window, record: Record, qtbot: QtBot) -> None:
+    recording = record(LOOPS)
+    window.reader.show(recording)
+    window.reader.go(int(recording.visits.of_line(0, 3)[20]))
+    plain = window.tide.grab().toImage()
+    qtbot.keyClick(window, Qt.Key.Key_B)
+    assert window.tide.grab().toImage() != plain, "the bookmark shows"
+    whole = window.tide._to - window.tide._from
+    qtbot.keyClick(window, Qt.Key.Key_Z)
+    assert window.tide._to - window.tide._from == pytest.approx(whole / 2, rel=0.01)
+    assert window.tide._from <= window.reader.step <= window.tide._to
+    qtbot.keyClick(window, Qt.Key.Key_0)
+    assert window.tide._to - window.tide._from == whole
+
+
+def test_an_error_of_ours_is_reported_and_told(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(sys, "excepthook", sys.excepthook)
+    trouble.catch(window.show_notice)
+    try:
+        raise RuntimeError("mud")
+    except RuntimeError as error:
+        sys.excepthook(RuntimeError, error, error.__traceback__)
+    assert "Something went wrong in Eelgrass itself (RuntimeError)" in window.notice.text()
+    (report,) = trouble.reports_folder().glob("*.txt")
+    assert "RuntimeError: mud" in report.read_text()
+    assert str(report) in window.notice.text()
 
 
 def test_a_dropped_file_is_opened_and_remembered(window: Window, qtbot: QtBot, tmp_path: Path) -> None:

@@ -71,6 +71,10 @@ ACTIONS: tuple[Action, ...] = (
     Action("View", "present", "Present", "Large type, and only what a class needs to see", ("P",), "toggle_present"),
     Action("View", "larger", "Larger type", "Everything larger", ("Ctrl++", "Ctrl+="), "larger"),
     Action("View", "smaller", "Smaller type", "Everything smaller", ("Ctrl+-",), "smaller"),
+    Action("View", "zoom_in", "Tide line closer", "Show fewer steps on the tide line", ("Z",), "zoom_in"),
+    Action("View", "zoom_out", "Tide line further", "Show more steps on the tide line", ("Shift+Z",), "zoom_out"),
+    Action("View", "whole", "The whole run", "Show the whole run on the tide line", ("0",), "zoom_whole"),
+    Action("View", "focus", "Only this line's names", "Show only what this line uses, or all", ("F",), "toggle_focus"),
     Action("View", "look", "Next look", "Light, dark, or strong contrast", ("Ctrl+L",), "next_look"),
     Action("View", "keys", "Keys", "Show all keys", ("F1",), "show_keys"),
 )

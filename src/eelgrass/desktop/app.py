@@ -10,6 +10,7 @@ from pathlib import Path
 from PyQt6.QtCore import qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication
 
+from eelgrass.desktop import trouble
 from eelgrass.desktop.palette import LIGHT, qt_palette, ui_font
 from eelgrass.desktop.settings import recent_files
 from eelgrass.desktop.window import Window
@@ -41,6 +42,7 @@ def _show(opening: Callable[[Window], None]) -> int:
         return 1
     app = application()
     window = Window()
+    trouble.catch(window.show_notice)
     window.show()
     opening(window)
     return app.exec()

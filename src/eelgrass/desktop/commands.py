@@ -171,6 +171,22 @@ class Commands:
         changed = replace(its, present_points=size) if self._window.is_presenting else replace(its, points=size)
         self._window.change_settings(changed)
 
+    def zoom_in(self) -> None:
+        """Shows fewer steps on the tide line."""
+        self._window.tide.zoom(0.5)
+
+    def zoom_out(self) -> None:
+        """Shows more steps on the tide line."""
+        self._window.tide.zoom(2)
+
+    def zoom_whole(self) -> None:
+        """Shows the whole run on the tide line."""
+        self._window.tide.zoom(0)
+
+    def toggle_focus(self) -> None:
+        """Shows only the names that this line uses, or all."""
+        self._window.depths.set_focus(not self._window.depths.is_focused)
+
     def next_look(self) -> None:
         """The next look: light, dark, strong contrast."""
         names = list(LOOKS)

@@ -67,6 +67,7 @@ class DepthsView(QAbstractScrollArea):
         self._reader = reader
         self._colours = colours
         self._lit: str | None = None
+        self.is_focused = False
         self.placed: list[PlacedLayer] = []
         self._name_font, self._value_font = ui_font(10), code_font(10)
         self._small_font, self._title_font = ui_font(8.5), ui_font(10, bold=True)
@@ -81,6 +82,8 @@ class DepthsView(QAbstractScrollArea):
         """Takes the layers from the reader's step."""
         recording = self._reader.recording
         layers = recording.layers.at(self._reader.step, frozenset(self._reader.unfolded)) if recording else []
+        if self.is_focused and recording is not None:
+            layers = recording.layers.focused(layers, recording.workings.names_at(self._reader.step))
         before, self.placed = self.placed, place(layers, self.viewport().width())
         bottom = self.placed[-1].rect.bottom() + px(_EDGE) if self.placed else 0
         bar = self.verticalScrollBar()
@@ -283,6 +286,11 @@ class DepthsView(QAbstractScrollArea):
             self.toggle(found.row.path)
         elif isinstance(found, PlacedLayer):
             self._reader.go(found.layer.step)
+
+    def set_focus(self, on: bool) -> None:
+        """Shows only the names that the line about to run uses, or all."""
+        self.is_focused = on
+        self.refresh()
 
     def toggle(self, path: Path) -> None:
         """Opens or closes a container or object."""

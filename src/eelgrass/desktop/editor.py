@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.Qsci import QsciLexerPython, QsciScintilla
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent
 
 from eelgrass.desktop.palette import Palette, code_font
@@ -184,6 +184,15 @@ class Editor(QsciScintilla):
         """The line at a height; 0 below the text."""
         line = self.firstVisibleLine() + y // max(self.line_height(), 1) + 1
         return line if line <= self.lines() else 0
+
+    def place_at(self, position: QPoint) -> tuple[int, int]:
+        """(line, column in characters from 0) of a place of the viewport; line 0 where no character is."""
+        place = self.SendScintilla(self.SCI_CHARPOSITIONFROMPOINTCLOSE, position.x(), position.y())
+        if place < 0:
+            return 0, 0
+        line = self.SendScintilla(self.SCI_LINEFROMPOSITION, place)
+        before = place - self.SendScintilla(self.SCI_POSITIONFROMLINE, line)
+        return line + 1, len(self.text(line).encode()[:before].decode(errors="replace"))
 
     def bring_into_view(self, line: int) -> None:
         """Scrolls, as little as is good to read, so that a line and some around it show."""

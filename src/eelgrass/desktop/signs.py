@@ -103,6 +103,14 @@ def ring(painter: QPainter, centre: QPointF, radius: float, colour: QColor) -> N
     painter.drawEllipse(centre, radius, radius)
 
 
+def stake(painter: QPainter, foot: QPointF, height: float, colour: QColor) -> None:
+    """The sign of a bookmark: a stake in the flats, with a crosspiece."""
+    painter.setPen(QPen(colour, 2.2))
+    top = foot.y() - height
+    painter.drawLine(foot, QPointF(foot.x(), top))
+    painter.drawLine(QPointF(foot.x() - 4, top + 2), QPointF(foot.x() + 4, top + 2))
+
+
 def broken_shell(painter: QPainter, centre: QPointF, size: float, colour: QColor) -> None:
     """The sign of an exception: a shell in two halves."""
     painter.setPen(Qt.PenStyle.NoPen)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
+from eelgrass.desktop.cards import Cards
 from eelgrass.desktop.editor import Editor
 from eelgrass.desktop.gutter import Gutter
 from eelgrass.desktop.margin_notes import MarginNotes
@@ -12,6 +13,7 @@ from eelgrass.desktop.palette import Palette
 from eelgrass.desktop.reader import Reader
 from eelgrass.reading.alignment import matched_lines
 from eelgrass.reading.notes import Note
+from eelgrass.reading.pointing import Pointed, name_at, pointed
 from eelgrass.reading.recording import Recording
 from eelgrass.trace.model import StepKind
 
@@ -37,6 +39,7 @@ class TextView(QWidget):
         self.editor = Editor(colours)
         self.gutter = Gutter(self.editor, colours)
         self.notes = MarginNotes(self.editor, self.note, colours)
+        self.cards = Cards(self.editor, reader, self._pointed, self._name_at, colours)
         self._shown: dict[int, object] = {}
         self._origin = (0, 0)
         layout = QHBoxLayout(self)
@@ -170,6 +173,15 @@ class TextView(QWidget):
         if recording is None or self._module < 0 or not there:
             return None
         return recording.notes.of_line(self._module, there, self._reader.step)
+
+    def _name_at(self, line: int, column: int) -> str:
+        return name_at(self.editor.text(line - 1), column)
+
+    def _pointed(self, line: int, name: str) -> Pointed | None:
+        recording, there = self._reader.recording, self._there(line)
+        if recording is None or self._module < 0 or not there:
+            return None
+        return pointed(recording, self._module, there, name, self._reader.step)
 
     def go_to_nearest_visit(self, line: int) -> None:
         """Shows the visit of a line that is nearest to the shown step."""

@@ -24,11 +24,13 @@ from eelgrass.desktop import signs
 from eelgrass.desktop.palette import LEFT, Palette, blend, readable_on, ui_font
 from eelgrass.desktop.reader import Reader
 from eelgrass.reading.tide import Body, Tide
+from eelgrass.trace.columns import find
 
 _MARGIN = 16
 _SURFACE = 30  # from the top of the widget to the surface
 _LEAST_BODY_PX = 3
 _MOST_BANDS = 24
+_LEAST_RIPPLE_PX = 5
 _ZOOM = 1.25
 
 
@@ -50,6 +52,7 @@ class TideView(QWidget):
         self.setFont(ui_font(8.5))
         reader.opened.connect(self._take_recording)
         reader.moved.connect(self._follow)
+        reader.marked.connect(self.update)
 
     def _tide(self) -> Tide | None:
         return self._reader.recording.tide if self._reader.recording else None
@@ -103,6 +106,9 @@ class TideView(QWidget):
             self._picture = self._paint_picture()
         painter.drawPixmap(0, 0, self._picture)
         if self._tide() is not None:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            self._paint_ripples(painter)
+            self._paint_bookmarks(painter)
             self._paint_reading_line(painter)
 
     def _paint_reading_line(self, painter: QPainter) -> None:
@@ -112,6 +118,43 @@ class TideView(QWidget):
         painter.drawLine(QPointF(x, 10), QPointF(x, self.height() - 4))
         painter.setBrush(QColor(self._colours.ink))
         painter.drawPolygon(QPolygonF([QPointF(x - 6, 3), QPointF(x + 6, 3), QPointF(x, 12)]))
+
+    def _paint_ripples(self, painter: QPainter) -> None:
+        """The passes of the loop around the shown step, where there is room to tell them apart."""
+        recording, step = self._reader.recording, self._reader.step
+        loop = next(iter(recording.loops.around(step)), None) if recording else None
+        if recording is None or loop is None:
+            return
+        starts = recording.loops.starts(step, loop)
+        starts = starts[find(starts, int(self._from)) : find(starts, int(self._to) + 1)]
+        depth = int(recording.trace.depths[recording.places.frame_of(step)])
+        height = self._layer_height(recording.tide)
+        if not len(starts) or (self.width() - 2 * _MARGIN) / len(starts) < _LEAST_RIPPLE_PX:
+            return
+        y = _SURFACE + (depth + 0.5) * height
+        painter.setPen(QPen(readable_on(self._water(depth, recording.tide.deepest), "#FFFFFF", "#000000"), 1.4))
+        for start in starts.tolist():
+            x = self.x_of(start)
+            path = QPainterPath(QPointF(x, y - 4))
+            path.quadTo(x + 3, y, x, y + 4)
+            painter.drawPath(path)
+
+    def _paint_bookmarks(self, painter: QPainter) -> None:
+        for mark in self._reader.marks:
+            x = self.x_of(mark + 0.5)
+            if _MARGIN <= x <= self.width() - _MARGIN:
+                signs.stake(painter, QPointF(x, _SURFACE), 18, QColor(self._colours.kelp))
+
+    # Zoom
+
+    def zoom(self, factor: float) -> None:
+        """Shows so many times as many steps around the reading line; 0 shows the whole run."""
+        tide = self._tide()
+        if tide is not None and factor == 0:
+            self._look_at(0.0, float(tide.length))
+        elif tide is not None:
+            width = (self._to - self._from) * factor
+            self._look_at(self._reader.step + 0.5 - width / 2, width)
 
     def _paint_picture(self) -> QPixmap:
         ratio = self.devicePixelRatioF()
@@ -214,6 +257,10 @@ class TideView(QWidget):
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         if event is None or self._tide() is None:
+            return
+        if event.angleDelta().x() or event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            turned = event.angleDelta().x() or event.angleDelta().y()
+            self._look_at(self._from - turned / 120 * (self._to - self._from) / 8, self._to - self._from)
             return
         under = self._from + (event.position().x() - _MARGIN) / max(self.width() - 2 * _MARGIN, 1) * (
             self._to - self._from

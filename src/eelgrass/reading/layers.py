@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from eelgrass.reading import values
 from eelgrass.reading.notes import brief
@@ -91,6 +91,16 @@ class Layers:
         if left_out:
             layers.insert(_OUTER_LAYERS, self._folded(left_out))
         return layers
+
+    def focused(self, layers: list[Layer], names: frozenset[str]) -> list[Layer]:
+        """The layers with only the rows of these names and what is in them; how many others there are is said."""
+        found = []
+        for layer in layers:
+            kept = [row for row in layer.rows if row.status in ("returns", "raises") or names & {*row.path[1:2]}]
+            left_out = sum(len(row.path) == 2 for row in layer.rows) - sum(len(row.path) == 2 for row in kept)
+            more = [Row(f"and {left_out} more names", status="more")] if left_out else []
+            found.append(replace(layer, rows=[*kept, *more]))
+        return found
 
     def _folded(self, stack: list[tuple[int, int]]) -> Layer:
         """One layer for the many frames in the middle of a very deep stack."""

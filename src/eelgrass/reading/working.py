@@ -88,6 +88,15 @@ class Workings:
         last = max((expression.end_lineno or node.lineno for expression in expressions), default=node.lineno)
         return Worked(node.lineno, source[node.lineno - 1 : last], worker.parts, self._outcome(node, visit))
 
+    def names_at(self, step: int) -> frozenset[str]:
+        """The names that the statement at a step uses or stores."""
+        number = int(self.trace.steps.statement[step])
+        node = self.syntax.statement(number) if number >= 0 else None
+        if node is None:
+            return frozenset()
+        inside = [node] if not hasattr(node, "body") else [*worked_out(node), *_header_targets(node)]
+        return frozenset(part.id for its in inside for part in ast.walk(its) if isinstance(part, ast.Name))
+
     def _outcome(self, node: ast.stmt, visit: int) -> str:
         """What came of the statement, in words; for a condition, which way it goes."""
         after = self.places.next_in_frame(visit)
@@ -323,6 +332,14 @@ class _Worker(Evaluator):
 
 
 _UNKNOWN = object()
+
+
+def _header_targets(node: ast.stmt) -> list[ast.expr]:
+    """What a compound statement's first line stores into."""
+    if isinstance(node, (ast.For, ast.AsyncFor)):
+        return [node.target]
+    items = node.items if isinstance(node, (ast.With, ast.AsyncWith)) else []
+    return [item.optional_vars for item in items if item.optional_vars is not None]
 
 
 def _place(node: ast.expr) -> tuple[int, int, int, int]:
