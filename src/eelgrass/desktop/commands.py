@@ -185,7 +185,7 @@ class Commands:
 
     def toggle_focus(self) -> None:
         """Shows only the names that this line uses, or all."""
-        self._window.depths.set_focus(not self._window.depths.is_focused)
+        self._window.depths.set_focus(not self._reader.focused)
 
     def next_look(self) -> None:
         """The next look: light, dark, strong contrast."""

@@ -67,7 +67,6 @@ class DepthsView(QAbstractScrollArea):
         self._reader = reader
         self._colours = colours
         self._lit: str | None = None
-        self.is_focused = False
         self.placed: list[PlacedLayer] = []
         self._name_font, self._value_font = ui_font(10), code_font(10)
         self._small_font, self._title_font = ui_font(8.5), ui_font(10, bold=True)
@@ -82,7 +81,7 @@ class DepthsView(QAbstractScrollArea):
         """Takes the layers from the reader's step."""
         recording = self._reader.recording
         layers = recording.layers.at(self._reader.step, frozenset(self._reader.unfolded)) if recording else []
-        if self.is_focused and recording is not None:
+        if self._reader.focused and recording is not None:
             layers = recording.layers.focused(layers, recording.workings.names_at(self._reader.step))
         before, self.placed = self.placed, place(layers, self.viewport().width())
         bottom = self.placed[-1].rect.bottom() + px(_EDGE) if self.placed else 0
@@ -260,7 +259,8 @@ class DepthsView(QAbstractScrollArea):
             width = metrics.horizontalAdvance(cell.text) + 15
             if x + width > rect.right():
                 painter.setPen(soft)
-                painter.drawText(QPointF(x + 5, rect.center().y() + 4), f"… {len(row.cells) - number} more")
+                room = QRectF(x + 5, rect.top(), rect.right() - x - 5, rect.height())
+                painter.drawText(room, LEFT, _cut(f"… {len(row.cells) - number} more", self._value_font, room.width()))
                 return
             box = QRectF(x, rect.top(), width, rect.height())
             painter.setPen(QPen(soft, 1))
@@ -289,7 +289,7 @@ class DepthsView(QAbstractScrollArea):
 
     def set_focus(self, on: bool) -> None:
         """Shows only the names that the line about to run uses, or all."""
-        self.is_focused = on
+        self._reader.focused = on
         self.refresh()
 
     def toggle(self, path: Path) -> None:

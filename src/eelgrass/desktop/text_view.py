@@ -40,6 +40,7 @@ class TextView(QWidget):
         self.gutter = Gutter(self.editor, colours)
         self.notes = MarginNotes(self.editor, self.note, colours)
         self.cards = Cards(self.editor, reader, self._pointed, self._name_at, colours)
+        self._notes: dict[int, Note | None] = {}  # of the lines that were asked for, at the shown step
         self._shown: dict[int, object] = {}
         self._origin = (0, 0)
         layout = QHBoxLayout(self)
@@ -58,6 +59,7 @@ class TextView(QWidget):
 
     def _take_recording(self) -> None:
         self._module = -1
+        self._notes = {}
         self.gutter.counts = {}
         if self._reader.recording is None:
             self.editor.mark_waterline(0, self._colours.waterline)
@@ -76,6 +78,7 @@ class TextView(QWidget):
         recording = self._reader.recording
         if recording is None:
             return
+        self._notes = {}
         trace, step = recording.trace, self._reader.step
         module = recording.module_at(step)
         self._show_module(recording, module)
@@ -169,10 +172,13 @@ class TextView(QWidget):
 
     def note(self, line: int) -> Note | None:
         """The margin note of a line."""
-        recording, there = self._reader.recording, self._there(line)
-        if recording is None or self._module < 0 or not there:
-            return None
-        return recording.notes.of_line(self._module, there, self._reader.step)
+        if line not in self._notes:
+            recording, there = self._reader.recording, self._there(line)
+            its = recording is not None and self._module >= 0 and there
+            self._notes[line] = (
+                recording.notes.of_line(self._module, there, self._reader.step) if recording and its else None
+            )
+        return self._notes[line]
 
     def _name_at(self, line: int, column: int) -> str:
         return name_at(self.editor.text(line - 1), column)

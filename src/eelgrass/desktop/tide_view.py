@@ -131,12 +131,12 @@ class TideView(QWidget):
         height = self._layer_height(recording.tide)
         if not len(starts) or (self.width() - 2 * _MARGIN) / len(starts) < _LEAST_RIPPLE_PX:
             return
-        y = _SURFACE + (depth + 0.5) * height
+        y = _SURFACE + (depth + 0.76) * height
         painter.setPen(QPen(readable_on(self._water(depth, recording.tide.deepest), "#FFFFFF", "#000000"), 1.4))
         for start in starts.tolist():
             x = self.x_of(start)
-            path = QPainterPath(QPointF(x, y - 4))
-            path.quadTo(x + 3, y, x, y + 4)
+            path = QPainterPath(QPointF(x, y - 3))
+            path.quadTo(x + 2.5, y, x, y + 3)
             painter.drawPath(path)
 
     def _paint_bookmarks(self, painter: QPainter) -> None:

@@ -112,6 +112,7 @@ class Window(QMainWindow):
         bench = QTabWidget()
         bench.addTab(self.output, "Output")
         bench.addTab(self.remarks, "Text")
+        bench.setTabVisible(1, False)
         tabs = bench.tabBar()
         assert tabs is not None
         tabs.setDrawBase(False)
@@ -173,6 +174,7 @@ class Window(QMainWindow):
         self.notice.setVisible(is_shown)
         for view in (self.text, self.tide, self.depths, self.output, self.line):
             view.refresh()
+        self._remark()
         if self.desk.is_waiting:
             self._ask(self.desk.prompt)
 

@@ -72,11 +72,12 @@ class Notes:
         return self._finished[visit]
 
     def _finished_visit(self, visit: int, after: int) -> Note | None:
-        told = [self._told(visit, after, length) for length in (_SHORT, _LONG)]
-        if told[0] is None or told[1] is None:
+        whole = self._told(visit, after, _LONG)
+        if whole is None:
             return None
-        trouble = self.trace.steps.kind[after] == StepKind.RAISE
-        return Note(told[0], told[1], visit, trouble)
+        short = whole if len(whole) <= _SHORT else self._told(visit, after, _SHORT) or whole
+        trouble = bool(self.trace.steps.kind[after] == StepKind.RAISE)
+        return Note(short, whole, visit, trouble)
 
     def _told(self, visit: int, after: int, length: int) -> str | None:
         trace = self.trace

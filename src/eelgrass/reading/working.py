@@ -172,8 +172,13 @@ class _Worker(Evaluator):
         place = self._place(node)
         if place not in self._seen:
             self._seen.add(place)
-            text = ast.get_source_segment("\n".join(self._source), node) or ast.unparse(node)
-            self.parts.append(WorkedPart(*place, text, status, value))
+            self.parts.append(WorkedPart(*place, self._text(*place), status, value))
+
+    def _text(self, line: int, column: int, end_line: int, end_column: int) -> str:
+        lines = self._source[line - 1 : end_line]
+        lines[-1] = lines[-1][:end_column]
+        lines[0] = lines[0][column:]
+        return "\n".join(lines)
 
     def _place(self, node: ast.expr) -> tuple[int, int, int, int]:
         first, last = node.lineno, node.end_lineno or node.lineno
