@@ -18,6 +18,7 @@ from eelgrass.desktop.depths_view import place
 from eelgrass.desktop.gutter import _short
 from eelgrass.desktop.window import Window
 from eelgrass.lessons.lesson import demo_lesson
+from eelgrass.reading.formats import fitting
 from eelgrass.reading.layers import Layer, Row
 from eelgrass.reading.pointing import name_at
 
@@ -158,6 +159,47 @@ def test_the_tide_line_is_zoomed_by_keys_and_shows_marks(window: Window, record:
     assert window.tide._from <= window.reader.step <= window.tide._to
     qtbot.keyClick(window, Qt.Key.Key_0)
     assert window.tide._to - window.tide._from == whole
+
+
+def test_values_in_other_clothes_stay_with_their_name(window: Window, record: Record) -> None:
+    recording = record("level = 65\ndepth = 0.1\nword = 'a b\\n'\nlevel = 66\n")
+    window.reader.show(recording)
+    window.reader.go(int(recording.visits.of_line(0, 4)[0]))
+
+    def shown() -> dict[str, str]:
+        return {row.row.name: row.row.text for row in window.depths.placed[0].rows}
+
+    for name, how, text in (
+        ("level", "hexadecimal", "0x41"),
+        ("level", "binary", "0b1000001"),
+        ("level", "character", "'A'"),
+        ("depth", "exact", "0.1000000000000000055511151231257827021181583404541015625"),
+        ("word", "with marks", "“a␣b⏎” (4 characters)"),
+        ("word", "codes", "97 32 98 10"),
+    ):
+        window.depths.set_format(name, how)
+        assert shown()[name] == text
+    window.reader.move("last")
+    assert shown()["level"] == "'B'", "it goes with the name"
+    window.depths.set_format("level", "as usual")
+    assert shown()["level"] == "66"
+    assert fitting(True) == fitting(None) == []
+    shared = record("beds = [1]\nsame = beds\ncopy = [1]\nend = 0\n")
+    layers = shared.layers.at(shared.places.last())
+    assert shared.layers.leads_of(layers[0], layers[0].rows[0], shared.places.last()) == (["beds", "same"], ["copy"])
+
+
+def test_all_exceptions_of_a_run_are_listed_and_lead_to_their_place(window: Window, record: Record) -> None:
+    recording = record("try:\n    {}['mud']\nexcept KeyError:\n    pass\nlevel = 1\nlevel / 0\n")
+    window.reader.show(recording)
+    listed = [window.exceptions.item(row) for row in range(window.exceptions.count())]
+    assert [item.text() for item in listed if item] == [
+        "line 2: KeyError: 'mud' – caught where it was raised, and nothing was ever said of it",
+        "line 6: ZeroDivisionError: division by zero – not caught",
+    ]
+    assert listed[0] is not None
+    window.exceptions.itemClicked.emit(listed[0])
+    assert recording.trace.line_of(window.reader.step) == 2
 
 
 def test_an_error_of_ours_is_reported_and_told(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:

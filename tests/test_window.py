@@ -313,7 +313,7 @@ def test_looks_sizes_and_present_keep_what_is_shown(window: Window, qtbot: QtBot
         assert layer_titles(window) == ["module"]
         assert window.output.toPlainText() == "mean 3.0\n"
     assert window.text.editor.line_height() > 1.3 * height
-    assert not window.strip.findChildren(QToolButton)[0].text().startswith("Lesson")
+    assert not window.strip.findChildren(QToolButton)[0].text().startswith("Open")
     window.actions_by_id["present"].trigger()
     window.close()
     again = Window()
@@ -372,7 +372,10 @@ def test_the_tour_drives_a_real_window_on_a_screen(tmp_path: Path) -> None:
     pictures = sorted(path.name for path in (tmp_path / "tour").glob("*.png"))
     assert pictures == sorted(
         f"{name}.png"
-        for name in ("at-the-end", "gauges-start", "gives-back", "reading", "shared-list", "waiting-for-input")
+        for name in (
+            *("at-the-end", "exception", "gauges-start", "gives-back", "present", "reading", "reading-dark"),
+            *("run-away", "shared-list", "text-with-errors", "waiting-for-input"),
+        )
     )
     assert len(files.load(tmp_path / "tour" / "ferry_list.eelrec").texts.pieces) > 5
 

@@ -6,6 +6,7 @@ import os
 import sys
 from collections.abc import Callable
 from pathlib import Path
+from tempfile import TemporaryDirectory
 
 from PyQt6.QtCore import qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication
@@ -70,7 +71,9 @@ def tour(outdir: Path) -> int:
 
     if not os.environ.get("DISPLAY") and "QT_QPA_PLATFORM" not in os.environ:
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
-    app = application()  # kept while the windows live
-    status = Tour(outdir).run()
-    del app
+    with TemporaryDirectory() as folder:
+        os.environ["XDG_STATE_HOME"] = folder  # the person's own settings stay as they are
+        app = application()  # kept while the windows live
+        status = Tour(outdir).run()
+        del app
     return status

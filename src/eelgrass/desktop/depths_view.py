@@ -3,15 +3,27 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from PyQt6.QtCore import QPointF, QRect, QRectF, Qt
-from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
-from PyQt6.QtWidgets import QAbstractScrollArea, QWidget
+from PyQt6.QtCore import QEvent, QPointF, QRect, QRectF, Qt
+from PyQt6.QtGui import (
+    QColor,
+    QContextMenuEvent,
+    QFont,
+    QFontMetricsF,
+    QHelpEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+)
+from PyQt6.QtWidgets import QAbstractScrollArea, QMenu, QToolTip, QWidget
 
 from eelgrass.desktop import signs
 from eelgrass.desktop.palette import CENTRE, LEFT, RIGHT, Palette, blend, code_font, px, ui_font
 from eelgrass.desktop.reader import Reader
+from eelgrass.reading.formats import FORMATS, fitting, formatted
 from eelgrass.reading.layers import Layer, Path, Row
 
 _EDGE = 14.0
@@ -83,6 +95,7 @@ class DepthsView(QAbstractScrollArea):
         layers = recording.layers.at(self._reader.step, frozenset(self._reader.unfolded)) if recording else []
         if self._reader.focused and recording is not None:
             layers = recording.layers.focused(layers, recording.workings.names_at(self._reader.step))
+        layers = [self._dressed(layer) for layer in layers]
         before, self.placed = self.placed, place(layers, self.viewport().width())
         bottom = self.placed[-1].rect.bottom() + px(_EDGE) if self.placed else 0
         bar = self.verticalScrollBar()
@@ -279,6 +292,57 @@ class DepthsView(QAbstractScrollArea):
             if placed.rect.contains(point):
                 yield from (row for row in placed.rows if row.rect.contains(point))
                 yield placed
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        """The formats in which the value under the pointer can be shown."""
+        recording = self._reader.recording
+        found = list(self._at(QPointF(event.pos()))) if event else []
+        if recording is None or event is None or len(found) != 2:
+            return
+        row, placed = found
+        if not isinstance(row, PlacedRow) or not isinstance(placed, PlacedLayer):
+            return
+        menu = QMenu(self)
+        for name in ("as usual", *fitting(recording.layers.plain_value(placed.layer, row.row, self._reader.step))):
+            action = menu.addAction(name)
+            assert action is not None
+            action.triggered.connect(lambda _checked, name=name: self.set_format(row.row.name, name))
+        menu.exec(event.globalPos())
+
+    def set_format(self, row_name: str, name: str) -> None:
+        """Shows the values of a name in a format; "as usual" takes it back."""
+        self._reader.formats.pop(row_name, None)
+        if name in FORMATS:
+            self._reader.formats[row_name] = name
+        self.refresh()
+
+    def _dressed(self, layer: Layer) -> Layer:
+        """A layer with its values in the formats that were chosen."""
+        recording = self._reader.recording
+        if recording is None or not any(row.name in self._reader.formats for row in layer.rows):
+            return layer
+        rows = [
+            replace(row, text=text, was=None)
+            if (how := self._reader.formats.get(row.name))
+            and (text := formatted(recording.layers.plain_value(layer, row, self._reader.step), how))
+            else row
+            for row in layer.rows
+        ]
+        return replace(layer, rows=rows)
+
+    def viewportEvent(self, event: QEvent | None) -> bool:
+        """Says on pointing what else leads to an object, and what only equals it."""
+        recording = self._reader.recording
+        if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip and recording is not None:
+            found = list(self._at(QPointF(event.pos())))
+            text = ""
+            if len(found) == 2 and isinstance(found[0], PlacedRow) and isinstance(found[1], PlacedLayer):
+                ways, others = recording.layers.leads_of(found[1].layer, found[0].row, self._reader.step)
+                text = "one and the same: " + ", ".join(ways) if len(ways) > 1 else ""
+                text += ("\n" if text else "") + "equal, but another: " + ", ".join(others) if others else ""
+            QToolTip.showText(event.globalPos(), text, self)
+            return True
+        return super().viewportEvent(event)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         found = next(self._at(event.position()), None) if event else None

@@ -207,6 +207,7 @@ class Desk(QObject):
 
     def _on_waiting(self, recording: Recording) -> None:
         self.is_waiting = self._is_on_view = True
+        self.notice.emit("", False)
         self.reader.show(recording, recording.places.last())
         self.changed.emit()
         self.prompt = prompt(recording.trace)

@@ -13,7 +13,8 @@ from eelgrass.reading.recording import Recording
 
 class Reader(QObject):
     """`marks` are the bookmarked steps, in order; `unfolded` the paths of containers that are open in Depths;
-    `texts`, by file, those that are being edited; `focused`, whether only the names of the line count.
+    `texts`, by file, those that are being edited; `focused`, whether only the names of the line count;
+    `formats`, by name, how a value is shown.
 
     Signals: `opened` when another recording (or none) comes on view; `moved` when another step is shown; `edited` when
     a text has been; `marked` when the bookmarks have changed.
@@ -32,6 +33,7 @@ class Reader(QObject):
         self.unfolded: set[Path] = set()
         self.texts: dict[str, str] = {}
         self.focused = False
+        self.formats: dict[str, str] = {}
 
     def show(self, recording: Recording | None, step: int | None = None) -> None:
         """Puts a recording on view, at a step or at its first stop."""

@@ -25,6 +25,7 @@ class Settings:
     working: bool = True
     speed: int = 2
     geometry: str = ""  # the window's and its parts' places, in hexadecimal
+    parts: tuple[str, ...] = ()  # sizes of the window's parts, in pixels
     recent: tuple[str, ...] = ()
 
 

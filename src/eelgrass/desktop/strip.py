@@ -8,13 +8,16 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QSizePolicy, QToolButton
 
 from eelgrass.desktop.actions import ACTIONS
 from eelgrass.desktop.palette import Palette, ui_font
+from eelgrass.desktop.settings import recent_files
 from eelgrass.lessons.lesson import Exercise, Lesson
 
 
 class TopStrip(QWidget):
-    """Signals: `chosen(Exercise)` when a program of the lesson is picked."""
+    """Signals: `chosen(Exercise)` when a program of the lesson is picked, `picked(Path)` when one that was open
+    lately."""
 
     chosen = pyqtSignal(object)
+    picked = pyqtSignal(object)
 
     def __init__(self, actions: dict[str, QAction], lesson: Lesson, colours: Palette, presenting: bool) -> None:
         super().__init__()
@@ -23,6 +26,7 @@ class TopStrip(QWidget):
         self.setStyleSheet(
             f"#topStrip {{ background: {colours.beach}; border-bottom: 1px solid {colours.sand_edge}; }}"
         )
+        self._open = actions["open"]
         self._title = QLabel()
         self._title.setFont(ui_font(12, bold=True))
         self._place = QLabel()
@@ -46,14 +50,26 @@ class TopStrip(QWidget):
 
     def _lesson_button(self, lesson: Lesson) -> QToolButton:
         button = QToolButton()
-        button.setText("Lesson ▾")
-        button.setToolTip(lesson.title)
+        button.setText("Open ▾")
+        button.setToolTip("A program, a recording, what was open lately, or the lesson")
         button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(button)
-        for exercise in lesson.exercises:
-            self._add_exercise(menu, exercise)
+        menu.aboutToShow.connect(lambda: self._fill(menu, lesson))
+        self._fill(menu, lesson)
         button.setMenu(menu)
         return button
+
+    def _fill(self, menu: QMenu, lesson: Lesson) -> None:
+        menu.clear()
+        menu.addAction(self._open)
+        menu.addSection("Lately")
+        for path in recent_files():
+            action = menu.addAction(f"{path.name}  ({path.parent})")
+            assert action is not None
+            action.triggered.connect(lambda _checked, path=path: self.picked.emit(path))
+        menu.addSection(lesson.title)
+        for exercise in lesson.exercises:
+            self._add_exercise(menu, exercise)
 
     def _menu_button(self, actions: dict[str, QAction]) -> QToolButton:
         """Every action, by its group, with its keys."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 import sys
 from collections.abc import Callable
 from pathlib import Path
+from tempfile import TemporaryDirectory
 
 from PyQt6.QtCore import QEventLoop, QTimer
 from PyQt6.QtWidgets import QApplication
@@ -14,6 +15,36 @@ from eelgrass.trace import files
 
 #: A state that does not come within this time will not come at all.
 _PATIENCE_MS = 30_000
+
+
+_FULL = """\
+class FullError(Exception):
+    pass
+
+
+def board(ferry, passenger):
+    if len(ferry) == 3:
+        raise FullError(f"no seat for {passenger}")
+    ferry.append(passenger)
+
+
+def cross(names):
+    ferry = []
+    for name in names:
+        board(ferry, name)
+    return ferry
+
+
+print(cross(["Moor", "Reed", "Sedge"]))
+print(cross(["Fen", "Holm", "Strand", "Wrack"]))
+"""
+_ENDLESS = """\
+shoots = 3
+wanted = 10
+while shoots < wanted:
+    seeds = shoots * 2
+    shoot = seeds
+"""
 
 
 class Tour:
@@ -31,6 +62,8 @@ class Tour:
             self._gauges()
             self._crabs()
             self._ferry()
+            with TemporaryDirectory() as folder:
+                self._troubles(Path(folder))
         except (OSError, TimeoutError) as error:
             print(f"eelgrass: The tour could not go on: {error}.", file=sys.stderr)
             return 1
@@ -85,6 +118,11 @@ class Tour:
         self._visit(self._line_with("total = total + level"), 6)
         self._act("next_line", "next_line")
         self._picture("reading")
+        self._act("look")
+        self._picture("reading-dark")
+        self._act("look", "present")
+        self._picture("present")
+        self._act("look", "present")
         self._visit(self._line_with("return total / 4"), 1)
         self._act("next_line")
         self._picture("gives-back")
@@ -111,3 +149,21 @@ class Tour:
         self._save("ferry_list")
         self._act("last")
         self._picture("at-the-end")
+
+    def _troubles(self, folder: Path) -> None:
+        """What a class does wrong: an exception, a run without an end, a text that is none."""
+        for name, text, what in (
+            ("exception", _FULL, "the end of the run that fails"),
+            ("run-away", _ENDLESS, "the end of the run that is stopped"),
+        ):
+            program = folder / f"{name.replace('-', '_')}.py"
+            program.write_text(text, encoding="utf-8")
+            self.window.desk.open(program)
+            self._wait(self._is_over, what)
+            self._act("last")
+            self._picture(name)
+        self._act("edit")
+        self.window.text.editor.setText(_ENDLESS.replace(":", "") + "print('shoots, shoots)\n")
+        self.window.remark()
+        self._picture("text-with-errors")
+        self.window.text.set_editing(False)

@@ -14,6 +14,7 @@ from eelgrass.desktop.actions import ACTIONS, Action
 from eelgrass.desktop.commands import Commands
 from eelgrass.desktop.depths_view import DepthsView
 from eelgrass.desktop.desk import Desk
+from eelgrass.desktop.exceptions_view import ExceptionsView
 from eelgrass.desktop.input_place import InputPlace
 from eelgrass.desktop.line_view import LineView
 from eelgrass.desktop.output_view import OutputView
@@ -50,7 +51,7 @@ class Window(QMainWindow):
         self._remarking = QTimer(self)  # a text is not judged while it is being typed
         self._remarking.setSingleShot(True)
         self._remarking.setInterval(_PAUSE_MS)
-        self._remarking.timeout.connect(self._remark)
+        self._remarking.timeout.connect(self.remark)
         self._build()
         self._connect()
         self.restoreGeometry(QByteArray.fromHex(self.settings.geometry.encode()))
@@ -87,6 +88,7 @@ class Window(QMainWindow):
         self.line.setVisible(self.settings.working)
         self.depths = DepthsView(self.reader, colours)
         self.output = OutputView(self.reader, colours)
+        self.exceptions = ExceptionsView(self.reader, colours)
         self.remarks = RemarksView(colours)
         self.input_place = InputPlace(colours)
         self.tide = TideView(self.reader, colours)
@@ -95,6 +97,7 @@ class Window(QMainWindow):
         self.text.written.connect(self.desk.write)
         self.text.editing.connect(self._show_state)
         self.strip.chosen.connect(self.desk.open_exercise)
+        self.strip.picked.connect(self.desk.open)
         self.input_place.given.connect(self.desk.answer)
         self.input_place.ended.connect(self.desk.end_input)
         self._show_state()
@@ -111,8 +114,9 @@ class Window(QMainWindow):
     def _lay_out(self) -> None:
         bench = QTabWidget()
         bench.addTab(self.output, "Output")
+        bench.addTab(self.exceptions, "Exceptions")
         bench.addTab(self.remarks, "Text")
-        bench.setTabVisible(1, False)
+        bench.setTabVisible(bench.indexOf(self.remarks), False)
         tabs = bench.tabBar()
         assert tabs is not None
         tabs.setDrawBase(False)
@@ -125,12 +129,12 @@ class Window(QMainWindow):
         under_depths.addWidget(bench, 1)
         under_depths.addWidget(self.input_place)
         right = _splitter(Qt.Orientation.Vertical, self.depths, below)
-        right.setSizes([400, 210])
         left = _splitter(Qt.Orientation.Vertical, self.text, self.line)
-        left.setSizes([470, 155])
         left.setStretchFactor(0, 1)
         middle = _splitter(Qt.Orientation.Horizontal, left, right)
-        middle.setSizes([720, 560] if self.is_presenting else [660, 620])
+        for splitter, sizes in zip((middle, right, left), self._sizes(), strict=True):
+            splitter.setSizes(sizes)
+        self._splitters = (middle, right, left)
         whole = QWidget()
         layout = QVBoxLayout(whole)
         layout.setContentsMargins(0, 0, 0, 0)
@@ -141,12 +145,22 @@ class Window(QMainWindow):
         layout.addWidget(self.tide)
         self.setCentralWidget(whole)  # which takes the one before away
 
+    def _sizes(self) -> tuple[list[int], list[int], list[int]]:
+        """How the room is shared out between text and the right side, Depths and bench, text and this line."""
+        try:
+            kept = [int(size) for size in self.settings.parts]
+        except ValueError:
+            kept = []
+        if self.is_presenting or len(kept) != 6:
+            kept = [720 if self.is_presenting else 660, 600, 400, 210, 470, 155]
+        return kept[:2], kept[2:4], kept[4:]
+
     def _connect(self) -> None:
         self.desk.notice.connect(self.show_notice)
         self.desk.changed.connect(self._show_state)
         self.desk.asked.connect(self._ask)
         self.desk.text_broken.connect(lambda text, line: self.text.show_text(text, line))
-        self.desk.changed.connect(self._remark)
+        self.desk.changed.connect(self.remark)
         self.reader.edited.connect(self._remarking.start)
         self.reader.edited.connect(self._show_place)
         self.reader.moved.connect(self._show_place)
@@ -172,15 +186,15 @@ class Window(QMainWindow):
         self.notice.setText(notice)
         self.notice.setStyleSheet(style)
         self.notice.setVisible(is_shown)
-        for view in (self.text, self.tide, self.depths, self.output, self.line):
+        for view in (self.text, self.tide, self.depths, self.output, self.line, self.exceptions):
             view.refresh()
-        self._remark()
+        self.remark()
         if self.desk.is_waiting:
             self._ask(self.desk.prompt)
 
     # Following
 
-    def _remark(self) -> None:
+    def remark(self) -> None:
         """Says what is wrong, or looks wrong, with the program's text."""
         recording, file = self.reader.recording, self.desk.text_file
         modules = recording.trace.program.modules if recording else []
@@ -189,9 +203,9 @@ class Window(QMainWindow):
         found = remarks(text) if self.desk.program is not None else []
         self.remarks.show_remarks(found)
         self.text.editor.underline(found if text == self.text.editor.text() else [])
-        self.bench.setTabVisible(1, bool(found))
+        self.bench.setTabVisible(self.bench.indexOf(self.remarks), bool(found))
         if any(remark.is_error for remark in found):
-            self.bench.setCurrentIndex(1)
+            self.bench.setCurrentWidget(self.remarks)
 
     def show_notice(self, sentence: str, is_trouble: bool) -> None:
         """Shows a sentence for the person, or takes it away when it is ''."""
@@ -219,6 +233,7 @@ class Window(QMainWindow):
 
     def _show_place(self) -> None:
         recording = self.reader.recording
+        self.bench.setTabVisible(self.bench.indexOf(self.exceptions), bool(recording and recording.exceptions))
         for action in ACTIONS:
             if action.is_move:
                 self.actions_by_id[action.id].setEnabled(recording is not None)
@@ -254,6 +269,9 @@ class Window(QMainWindow):
         self.desk.runner.stop()
         self.player.stop()
         place = bytes(self.saveGeometry().toHex().data()).decode()
+        if not self.is_presenting:
+            sizes = [str(size) for splitter in self._splitters for size in splitter.sizes()]
+            self.settings = replace(self.settings, parts=tuple(sizes) if "0" not in sizes else ())
         kept = replace(self.settings, geometry=place, speed=self.player.speed, recent=settings.load().recent)
         settings.save(kept)
         super().closeEvent(event)

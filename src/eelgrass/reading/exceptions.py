@@ -96,7 +96,8 @@ def message(trace: Trace, value: int, step: int) -> str:
     arguments = [value for _, value in values.items(trace, got.number, step)]
     if len(arguments) == 1:
         only = trace.values.get(arguments[0])
-        return only if isinstance(only, str) else values.text(trace, arguments[0], step)
+        quoted = _type_of(trace, value) == "KeyError"  # which prints the key as it is written
+        return only if isinstance(only, str) and not quoted else values.text(trace, arguments[0], step)
     return ", ".join(values.text(trace, argument, step) for argument in arguments)
 
 

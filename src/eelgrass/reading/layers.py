@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
+from typing import Any
 
 from eelgrass.reading import values
 from eelgrass.reading.notes import brief
 from eelgrass.reading.places import Places
 from eelgrass.reading.references import References
-from eelgrass.reading.state import Binding, FrameState, frame_state, stack_at
+from eelgrass.reading.state import Binding, FrameState, bindings_of, frame_state, stack_at
 from eelgrass.reading.tags import TAGGABLE, Tags
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import StepKind, Trace
@@ -76,6 +77,7 @@ class Layers:
         self.trace = trace
         self.places = places
         self.tags = Tags(trace, references)
+        self._references = references
 
     def at(self, step: int, opened: frozenset[Path] = frozenset()) -> list[Layer]:
         """The layers at a step, outermost first. `opened` holds the paths of containers and objects that are open."""
@@ -91,6 +93,27 @@ class Layers:
         if left_out:
             layers.insert(_OUTER_LAYERS, self._folded(left_out))
         return layers
+
+    def plain_value(self, layer: Layer, row: Row, step: int) -> Any:
+        """The number, text or object that a name's row shows; None where it shows nothing plain."""
+        binding = self._binding_of(layer, row, step)
+        return None if binding is None else self.trace.values.get(binding.value)
+
+    def leads_of(self, layer: Layer, row: Row, step: int) -> tuple[list[str], list[str]]:
+        """For a name's row that shows an object: every way that leads to it, and those to others that only equal it."""
+        binding = self._binding_of(layer, row, step)
+        number = self.trace.values.object_of(binding.value) if binding is not None else None
+        if number is None:
+            return [], []
+        ways = [lead.text for lead in self._references.leads(number, step)]
+        equals = self._references.equals(number, step)
+        return ways, [lead.text for other in equals for lead in self._references.leads(other, step)]
+
+    def _binding_of(self, layer: Layer, row: Row, step: int) -> Binding | None:
+        if len(row.path) != 2 or row.status != "set":
+            return None
+        bindings = bindings_of(self.trace, layer.frame, step)
+        return next((its for its in bindings if its.name == row.path[1] and its.value != NOT_SET), None)
 
     def focused(self, layers: list[Layer], names: frozenset[str]) -> list[Layer]:
         """The layers with only the rows of these names and what is in them; how many others there are is said."""

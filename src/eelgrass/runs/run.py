@@ -39,8 +39,8 @@ _PIPE_BYTES = 1 << 20
 _MOST_UNBUILT_BLOCKS = 512
 _KEPT_ERROR_BYTES = 1 << 16
 
-#: The first steps are told of at once; then the recording has to have grown so many times.
-_MORE = 4
+#: So many steps are worth telling of before the end; then the recording has to have grown so many times.
+_FEWEST, _MORE = 1000, 4
 
 #: Called from a thread of the run with the recording so far.
 Listener = Callable[[Trace], None]
@@ -49,8 +49,8 @@ Listener = Callable[[Trace], None]
 class Run:
     """A run on its way. Nothing here blocks the caller but `record` and `wait`.
 
-    `on_waiting` is called when the program waits for input, `on_progress` when the first steps have arrived and again
-    whenever there are `_MORE` times as many, `on_end` once, when the recording is complete; all from threads of the
+    `on_waiting` is called when the program waits for input, `on_progress` when the first `_FEWEST` steps have
+    arrived and again whenever there are `_MORE` times as many, `on_end` once, when the recording is complete; all from threads of the
     run's own.
     """
 
@@ -65,7 +65,7 @@ class Run:
         self.returncode: int | None = None
         self._on_waiting = on_waiting or (lambda _trace: None)
         self._on_progress = on_progress
-        self._told_steps = 0
+        self._told_steps = _FEWEST // _MORE
         self._on_end = on_end or (lambda _trace: None)
         self._builder = Builder(_case(order), order.max_steps)
         self._blocks = wire.Blocks()
