@@ -49,9 +49,9 @@ Listener = Callable[[Trace], None]
 class Run:
     """A run on its way. Nothing here blocks the caller but `record` and `wait`.
 
-    `on_waiting` is called when the program waits for input, `on_progress` when the first `_FEWEST` steps have
-    arrived and again whenever there are `_MORE` times as many, `on_end` once, when the recording is complete; all from threads of the
-    run's own.
+    `on_waiting` is called when the program waits for input, `on_progress` when the first `_FEWEST` steps have arrived
+    and again whenever there are `_MORE` times as many, `on_end` once, when the recording is complete; all from threads
+    of the run's own.
     """
 
     def __init__(
