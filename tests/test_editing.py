@@ -9,6 +9,8 @@ from pytestqt.qtbot import QtBot
 
 from eelgrass.desktop import drafts
 from eelgrass.desktop.window import Window
+from eelgrass.lessons import cases
+from eelgrass.lessons.cases import USUAL
 
 LEVELS = "total = 0\nfor level in [2, 4, 9]:\n    total = total + level\nprint(total)\n"
 
@@ -129,3 +131,42 @@ def test_a_text_that_cannot_be_saved_is_not_lost(
     window.actions_by_id["run"].trigger()
     assert "could not be saved: No space left" in window.notice.text()
     assert window.text.editor.text() == "#" + LEVELS
+
+
+def test_cases_are_kept_chosen_and_taken_away(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    program = tmp_path / "ferry.py"
+    program.write_text(
+        "import sys, textwrap\nsize = input('People? ')\nprint(sys.argv[1:], size, textwrap.dedent(' x'))\n"
+    )
+    with qtbot.waitSignal(window.desk.asked, timeout=30_000):
+        window.desk.open(program)
+    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        window.desk.answer("7")
+    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        window.desk.set_arguments(("north pier", "2"))
+    assert "['north pier', '2'] 7 x" in window.output.toPlainText()
+    window.desk.keep_case("a full boat")
+    with qtbot.waitSignal(window.desk.asked, timeout=30_000):
+        window.desk.choose_case(USUAL)
+    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        window.desk.end_input()
+    again = Window()
+    qtbot.addWidget(again)
+    with qtbot.waitSignal(again.desk.asked, timeout=30_000):
+        again.desk.open(program)
+    (kept,) = again.desk.cases
+    menu = again.strip._case.menu()
+    assert menu is not None
+    (entry,) = [action for action in menu.actions() if action.text().startswith("a full boat")]
+    with qtbot.waitSignal(again.desk.runner.ended, timeout=30_000):
+        entry.trigger()
+    assert "['north pier', '2'] 7 x" in again.output.toPlainText()
+    assert again.strip._case.text() == "case: a full boat ▾"
+    again.desk.opened_libraries = ("textwrap",)
+    with qtbot.waitSignal(again.desk.runner.ended, timeout=30_000):
+        again.commands.run_again()
+    assert again.reader.recording is not None
+    assert len(again.reader.recording.trace.program.modules) == 2, "the library is recorded, too"
+    again.actions_by_id["drop_case"].trigger()
+    assert again.desk.cases == cases.kept(program) == []
+    assert kept.input == ("7",)

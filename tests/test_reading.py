@@ -170,6 +170,21 @@ def test_long_containers_come_a_page_at_a_time(record: Record) -> None:
     assert (closed.type_word, closed.can_open) == ("list of 120", True)
     rows = recording.layers.at(step, frozenset({closed.path}))[0].rows
     assert [row.name for row in rows[49:52]] == ["[48]", "[49]", "and 70 more"]
+    opened = frozenset({closed.path, rows[51].path})
+    rows = recording.layers.at(step, opened)[0].rows
+    assert [row.name for row in rows[100:102]] == ["[99]", "and 20 more"], "another page"
+
+
+def test_fields_of_the_class_stand_apart(record: Record) -> None:
+    recording = record(
+        "class Ferry:\n    seats = 3\n    name = 'none'\n    def board(self):\n        pass\n"
+        "ferry = Ferry()\nferry.name = 'Plover'\nend = 0\n"
+    )
+    step = recording.places.last()
+    ferry = next(row for row in recording.layers.at(step)[0].rows if row.name == "ferry")
+    rows = recording.layers.at(step, frozenset({ferry.path}))[0].rows
+    told = [(row.name, row.text) for row in rows[1:4]]
+    assert told == [(".name", "'Plover'"), ("of the class Ferry", ""), (".seats", "3")]
 
 
 def test_output_stands_as_it_was_and_input_is_in_its_place(record: Record) -> None:

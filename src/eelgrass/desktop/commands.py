@@ -130,16 +130,34 @@ class Commands:
     def ask_arguments(self) -> None:
         """Asks what the program is started with, as one would write it in a shell; runs it with that."""
         words = "What the program is started with (its arguments):"
-        usual = shlex.join(self._desk.arguments)
+        usual = shlex.join(self._desk.case.arguments)
         text, given = QInputDialog.getText(self._window, "Arguments", words, QLineEdit.EchoMode.Normal, usual)
         if not given:
             return
         try:
-            self._desk.arguments = tuple(shlex.split(text))
+            self._desk.set_arguments(tuple(shlex.split(text)))
         except ValueError:
             self._window.show_notice("A quotation mark is missing in these arguments; they are as they were.", True)
-            return
-        self.run_again()
+
+    def ask_case(self) -> None:
+        """Asks for the name under which to keep arguments and input."""
+        words, usual = "Keep the arguments and what was typed under the name:", f"case {len(self._desk.cases) + 1}"
+        name, given = QInputDialog.getText(self._window, "Keep this case", words, text=usual)
+        if given and name.strip():
+            self._desk.keep_case(name.strip())
+
+    def drop_case(self) -> None:
+        """Takes the chosen case away."""
+        self._desk.drop_case()
+
+    def ask_library(self) -> None:
+        """Asks which library modules to record inside too; runs the program again so."""
+        words = "Modules written in Python to look inside of (as: textwrap, statistics):"
+        usual = ", ".join(self._desk.opened_libraries)
+        text, given = QInputDialog.getText(self._window, "Look inside a library", words, text=usual)
+        if given:
+            self._desk.opened_libraries = tuple(name.strip() for name in text.split(",") if name.strip())
+            self.run_again()
 
     def stop_run(self) -> None:
         """Stops the running program."""

@@ -13,6 +13,8 @@ from eelgrass.desktop import drafts
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.runner import Runner
 from eelgrass.desktop.settings import remember_opened
+from eelgrass.lessons import cases
+from eelgrass.lessons.cases import USUAL, Case
 from eelgrass.lessons.lesson import FOLDER, Exercise
 from eelgrass.reading.alignment import same_place
 from eelgrass.reading.explain import explained
@@ -48,7 +50,9 @@ class Desk(QObject):
         self._why = ""
         self._is_on_view = False  # whether the reader shows the run that is on its way
         self.prompt = ""  # what the program asks while it waits
-        self.arguments: tuple[str, ...] = ()
+        self.case = USUAL
+        self.cases: list[Case] = []
+        self.opened_libraries: tuple[str, ...] = ()
         self.draw = 1  # the same again draws the same random numbers
         self.runner.waiting.connect(self._on_waiting)
         self.runner.progressed.connect(self._on_progressed)
@@ -60,7 +64,7 @@ class Desk(QObject):
         """Opens a program, a folder or a recording; what is wrong with it is said in a notice."""
         self.exercise = None
         self.reader.forget()
-        self.arguments = ()
+        self.case, self.opened_libraries = USUAL, ()
         if path.suffix == RECORDING_SUFFIX and path.is_file():
             self.load(path)
             return
@@ -72,6 +76,7 @@ class Desk(QObject):
         self.reader.show(None)
         self.program, self.title = program, program.name
         remember_opened(path)
+        self.cases = cases.kept(program)
         draft = drafts.kept(program)
         if draft is not None and draft != _text_of(program):
             self.reader.set_text(str(program.absolute()), draft)
@@ -81,6 +86,8 @@ class Desk(QObject):
         """Opens a program of the lesson."""
         self.open(exercise.program)
         self.exercise = exercise
+        if exercise.input and not self.cases:
+            self.cases = [Case("from the lesson", (), exercise.input)]
         self.changed.emit()
 
     def load(self, path: Path) -> None:
@@ -125,13 +132,48 @@ class Desk(QObject):
         before = self.reader.recording
         self._before = (before, self.reader.step) if before is not None else None
         try:
-            self.runner.start(Order(self.program, arguments=self.arguments, seed=self.draw), prepared)
+            self.runner.start(self._order(self.program), prepared)
         except CannotRunError as error:
             if self.reader.recording is None:
                 self.text_broken.emit(_text_of(self.program), error.line or 0)
             self.notice.emit(str(error), True)
         except OSError as error:
             self.notice.emit(f"{self.program.name} cannot be run: {error.strerror}.", True)
+        self.changed.emit()
+
+    def _order(self, program: Path) -> Order:
+        return Order(program, arguments=self.case.arguments, seed=self.draw, open_libraries=self.opened_libraries)
+
+    # Cases
+
+    def choose_case(self, case: Case) -> None:
+        """Runs the program with a case's arguments and input."""
+        self.case = case
+        self.run(list(case.input))
+
+    def set_arguments(self, arguments: tuple[str, ...]) -> None:
+        """Runs the program with other arguments, and the same input."""
+        self.choose_case(Case("new arguments", arguments, tuple(self.runner.typed)))
+
+    def keep_case(self, name: str) -> None:
+        """Keeps what the program was started with, and what was typed into it, as a case."""
+        if self.program is None:
+            return
+        self.case = Case(name, self.case.arguments, tuple(self.runner.typed))
+        self._keep([*(case for case in self.cases if case.name != name), self.case])
+
+    def drop_case(self) -> None:
+        """Takes the chosen case away."""
+        self._keep([case for case in self.cases if case != self.case])
+        self.case = USUAL
+
+    def _keep(self, kept: list[Case]) -> None:
+        assert self.program is not None
+        self.cases = kept
+        try:
+            cases.keep(self.program, kept)
+        except OSError as error:
+            self.notice.emit(f"The cases could not be kept: {error.strerror}.", True)
         self.changed.emit()
 
     def answer(self, line: str) -> None:

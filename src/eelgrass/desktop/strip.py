@@ -9,15 +9,17 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QSizePolicy, QToolButton
 from eelgrass.desktop.actions import ACTIONS
 from eelgrass.desktop.palette import Palette, ui_font
 from eelgrass.desktop.settings import recent_files
+from eelgrass.lessons.cases import USUAL, Case
 from eelgrass.lessons.lesson import Exercise, Lesson
 
 
 class TopStrip(QWidget):
     """Signals: `chosen(Exercise)` when a program of the lesson is picked, `picked(Path)` when one that was open
-    lately."""
+    lately, `case_chosen(Case)` when the program is to run with a case."""
 
     chosen = pyqtSignal(object)
     picked = pyqtSignal(object)
+    case_chosen = pyqtSignal(object)
 
     def __init__(self, actions: dict[str, QAction], lesson: Lesson, colours: Palette, presenting: bool) -> None:
         super().__init__()
@@ -27,6 +29,11 @@ class TopStrip(QWidget):
             f"#topStrip {{ background: {colours.beach}; border-bottom: 1px solid {colours.sand_edge}; }}"
         )
         self._open = actions["open"]
+        self._keep = [actions[name] for name in ("keep_case", "case", "drop_case")]
+        self._case = QToolButton()
+        self._case.setToolTip("What the program is started with, and what is typed into it")
+        self._case.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self._case.setMenu(QMenu(self._case))
         self._title = QLabel()
         self._title.setFont(ui_font(12, bold=True))
         self._place = QLabel()
@@ -38,6 +45,7 @@ class TopStrip(QWidget):
         layout.addWidget(self._title)
         if not presenting:
             layout.addWidget(self._lesson_button(lesson))
+        layout.addWidget(self._case)
         layout.addWidget(self._place)
         layout.addStretch(1)
         if not presenting:
@@ -89,6 +97,22 @@ class TopStrip(QWidget):
         action = menu.addAction(f"{exercise.title}  ({exercise.program.name})")
         assert action is not None
         action.triggered.connect(lambda: self.chosen.emit(exercise))
+
+    def show_cases(self, cases: list[Case], chosen: Case) -> None:
+        """Offers the cases of the program."""
+        menu = self._case.menu()
+        assert menu is not None
+        menu.clear()
+        for case in [USUAL, *cases]:
+            typed = f", {len(case.input)} lines typed" if case.input else ""
+            action = menu.addAction(f"{case.name}  ({' '.join(case.arguments) or 'no arguments'}{typed})")
+            assert action is not None
+            action.setCheckable(True)
+            action.setChecked(case == chosen)
+            action.triggered.connect(lambda _checked, case=case: self.case_chosen.emit(case))
+        menu.addSeparator()
+        menu.addActions(self._keep)
+        self._case.setText(f"case: {chosen.name} ▾")
 
     def show_title(self, title: str, task: str) -> None:
         """Says what is open; its task, if it has one, on pointing."""

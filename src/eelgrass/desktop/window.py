@@ -98,6 +98,7 @@ class Window(QMainWindow):
         self.text.editing.connect(self._show_state)
         self.strip.chosen.connect(self.desk.open_exercise)
         self.strip.picked.connect(self.desk.open)
+        self.strip.case_chosen.connect(self.desk.choose_case)
         self.input_place.given.connect(self.desk.answer)
         self.input_place.ended.connect(self.desk.end_input)
         self._show_state()
@@ -218,8 +219,10 @@ class Window(QMainWindow):
     def _show_state(self) -> None:
         exercise = self.desk.exercise
         self.strip.show_title(self.desk.title or "Eelgrass", exercise.task if exercise else "")
+        self.strip.show_cases(self.desk.cases, self.desk.case)
         running = self.desk.runner.is_running
-        for name in ("run", "run_new", "run_draw", "case"):
+        self.actions_by_id["drop_case"].setEnabled(self.desk.case in self.desk.cases)
+        for name in ("run", "run_new", "run_draw", "case", "keep_case", "library"):
             self.actions_by_id[name].setEnabled(self.desk.program is not None and not running)
         for action in ACTIONS:  # while the person writes, keys are letters
             writes = self.text.is_editing and not any("Ctrl" in key for key in action.keys)

@@ -10,7 +10,7 @@ from eelgrass.reading import values
 from eelgrass.reading.notes import brief
 from eelgrass.reading.places import Places
 from eelgrass.reading.references import References
-from eelgrass.reading.state import Binding, FrameState, bindings_of, frame_state, stack_at
+from eelgrass.reading.state import Binding, FrameState, bindings_of, frame_state, stack_at, value_of_name
 from eelgrass.reading.tags import TAGGABLE, Tags
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import StepKind, Trace
@@ -284,15 +284,45 @@ class _View:
         return tuple(cells) if fits and sum(len(cell.text) + 2 for cell in cells) <= _VALUE_CHARACTERS else ()
 
     def _inside(self, number: int, path: Path, indent: int) -> Iterator[Row]:
+        """The elements, as many pages of them as are opened, the fields, and those that belong to the class."""
         trace, changed = self.trace, self._changed_inside(number)
-        rows = [
-            (values.text(trace, key, self.step), key, value) for key, value in values.items(trace, number, self.step)
-        ]
-        held = trace.histories.inside(number, Part.FIELD, self.step)
-        fields = zip(held.keys.tolist(), held.values.tolist(), strict=True)
-        rows += [(f".{trace.values.get(key)}", key, value) for key, value in fields]
-        for name, key, value in rows[:PAGE]:
-            shown = name if name.startswith(".") else f"[{name}]"
+        end = PAGE
+        while (*path, f"more {end}") in self.opened:
+            end += PAGE
+        for key, value in values.items(trace, number, self.step, end=end):
+            shown = f"[{values.text(trace, key, self.step)}]"
             yield from self._value(shown, value, changed.get(key, value), (*path, shown), indent)
-        if len(rows) > PAGE:
-            yield Row(f"and {len(rows) - PAGE} more", status="more", indent=indent)
+        left = len(trace.histories.inside(number, Part.ITEM, self.step)) - end
+        if left > 0:
+            more = (*path, f"more {end}")
+            yield Row(f"and {left} more", status="more", indent=indent, path=more, can_open=True)
+        held = trace.histories.inside(number, Part.FIELD, self.step)
+        for key, value in list(zip(held.keys.tolist(), held.values.tolist(), strict=True))[:PAGE]:
+            shown = f".{trace.values.get(key)}"
+            yield from self._value(shown, value, changed.get(key, value), (*path, shown), indent)
+        yield from self._of_class(number, path, indent)
+
+    def _of_class(self, number: int, path: Path, indent: int) -> Iterator[Row]:
+        """The fields of an instance's class, as far as the class is known by its name; without functions."""
+        trace = self.trace
+        if trace.objects.shape_of(number) != "instance":
+            return
+        type_ = trace.objects.type_of(number)
+        frame = int(trace.steps.frame[self.step])
+        class_ = trace.values.object_of(value_of_name(trace, frame, type_, self.step))
+        if class_ is None or trace.objects.shape_of(class_) != "class":
+            return
+        own = {name for name, _ in values.fields(trace, number, self.step)}
+        shared = [
+            (name, value)
+            for name, value in values.fields(trace, class_, self.step)
+            if name not in own and not self._is_function(value)
+        ]
+        if shared:
+            yield Row(f"of the class {type_}", status="scope", indent=indent)
+        for name, value in shared:
+            yield from self._value(f".{name}", value, value, (*path, f"class .{name}"), indent)
+
+    def _is_function(self, value: int) -> bool:
+        number = self.trace.values.object_of(value)
+        return number is not None and self.trace.objects.shape_of(number) not in (*TAGGABLE, "tuple")
