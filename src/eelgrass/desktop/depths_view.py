@@ -273,7 +273,7 @@ class DepthsView(QAbstractScrollArea):
             if x + width > rect.right():
                 painter.setPen(soft)
                 room = QRectF(x + 5, rect.top(), rect.right() - x - 5, rect.height())
-                painter.drawText(room, LEFT, _cut(f"… {len(row.cells) - number} more", self._value_font, room.width()))
+                painter.drawText(room, LEFT, _cut(f"… {len(row.cells) - number}", self._value_font, room.width()))
                 return
             box = QRectF(x, rect.top(), width, rect.height())
             painter.setPen(QPen(soft, 1))

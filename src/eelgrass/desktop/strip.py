@@ -30,7 +30,8 @@ class TopStrip(QWidget):
         )
         self._open = actions["open"]
         self._keep = [actions[name] for name in ("keep_case", "case", "drop_case")]
-        self._case = QToolButton()
+        self._case = QToolButton(self)
+        self._case.setVisible(not presenting)
         self._case.setToolTip("What the program is started with, and what is typed into it")
         self._case.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self._case.setMenu(QMenu(self._case))
@@ -45,12 +46,12 @@ class TopStrip(QWidget):
         layout.addWidget(self._title)
         if not presenting:
             layout.addWidget(self._lesson_button(lesson))
-        layout.addWidget(self._case)
+            layout.addWidget(self._case)
         layout.addWidget(self._place)
         layout.addStretch(1)
         if not presenting:
             for name in ("run", "stop"):
-                layout.addWidget(_button(actions[name]))
+                layout.addWidget(_shown_while_usable(_button(actions[name]), actions[name]))
         layout.addWidget(self._menu_button(actions))
         layout.addSpacing(14)
         for name in ("first", "previous_line", "out", "into", "next_line", "last"):
@@ -132,4 +133,11 @@ def _button(action: QAction) -> QToolButton:
     if not action.icon().isNull():
         button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonIconOnly)
         button.setIconSize(QSize(20, 20))
+    return button
+
+
+def _shown_while_usable(button: QToolButton, action: QAction) -> QToolButton:
+    """A button that is only there while its action can be called: running and stopping take turns."""
+    button.setVisible(action.isEnabled())
+    action.enabledChanged.connect(button.setVisible)
     return button
