@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 from conftest import Record
-from PyQt6.QtCore import QEvent, QMimeData, QObject, QPoint, QPointF, Qt, QUrl
+from PyQt6.QtCore import QEvent, QMimeData, QObject, QPoint, QPointF, Qt, QTranslator, QUrl
 from PyQt6.QtGui import QDropEvent, QMouseEvent, QPaintEvent, QWheelEvent
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
@@ -200,6 +200,24 @@ def test_all_exceptions_of_a_run_are_listed_and_lead_to_their_place(window: Wind
     assert listed[0] is not None
     window.exceptions.itemClicked.emit(listed[0])
     assert recording.trace.line_of(window.reader.step) == 2
+
+
+def test_what_is_said_can_be_said_in_another_language(qtbot: QtBot, tmp_path: Path) -> None:
+    class Other(QTranslator):
+        def translate(self, context: str | None, text: str | None, *_: object) -> str:  # type: ignore[override]
+            return f"~{text}" if context == "eelgrass" else ""
+
+    translator = Other()
+    QApplication.installTranslator(translator)
+    try:
+        window = Window()
+        qtbot.addWidget(window)
+        window.desk.open(tmp_path / "nowhere.eelrec")
+        assert window.actions_by_id["into"].text() == "~Into"
+        assert window.bench.tabText(0) == "~Output"
+        assert all(action.toolTip().startswith("~") for action in window.actions_by_id.values())
+    finally:
+        QApplication.removeTranslator(translator)
 
 
 def test_an_error_of_ours_is_reported_and_told(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QFrame, QLabel, QVBoxLayout, QWidget
 from eelgrass.desktop.editor import Editor
 from eelgrass.desktop.palette import Palette, code_font, ui_font
 from eelgrass.desktop.reader import Reader
+from eelgrass.desktop.words import tr
 from eelgrass.reading.pointing import Pointed
 
 #: What is worth telling of a name on a line: asked anew whenever the reader moves.
@@ -50,11 +51,11 @@ class Card(QFrame):
         """Asks again; False when there is nothing to tell."""
         told = self._ask(self.line, self.name)
         if told is None:
-            self.head.setText(f"{self.name}  ·  no value here")
+            self.head.setText(tr("{0}  ·  no value here").format(self.name))
             self.text.setText("")
         else:
             self.head.setText(f"{self.name}  ·  {told.type_word}")
-            then = f"\nwhen line {self.line} last ran: {told.then}" if told.then else ""
+            then = tr("\nwhen line {0} last ran: {1}").format(self.line, told.then) if told.then else ""
             self.text.setText(told.text + then)
         self.text.setVisible(bool(self.text.text()))
         self.adjustSize()

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog, QLineEdit, QMessageBox
 from eelgrass.desktop.actions import ACTIONS
 from eelgrass.desktop.palette import LOOKS
 from eelgrass.desktop.settings import SIZES
+from eelgrass.desktop.words import tr
 from eelgrass.trace import files
 
 if TYPE_CHECKING:
@@ -33,7 +34,7 @@ class Commands:
         if self._reader.recording is not None:
             last = len(self._reader.recording.trace.steps) - 1
             words = f"Step, 0 to {last}:"
-            step, given = QInputDialog.getInt(self._window, "Go to step", words, self._reader.step, 0, last)
+            step, given = QInputDialog.getInt(self._window, tr("Go to step"), words, self._reader.step, 0, last)
             if given:
                 self._reader.go(step)
 
@@ -42,10 +43,12 @@ class Commands:
         recording, step = self._reader.recording, self._reader.step
         loop = next(iter(recording.loops.around(step)), None) if recording else None
         if recording is None or loop is None:
-            self._window.show_notice("The line about to run is in no loop.", False)
+            self._window.show_notice(tr("The line about to run is in no loop."), False)
             return
         most = len(recording.loops.starts(step, loop))
-        number, given = QInputDialog.getInt(self._window, "Go to pass", f"Pass, 1 to {most}:", 1, 1, max(most, 1))
+        number, given = QInputDialog.getInt(
+            self._window, tr("Go to pass"), tr("Pass, 1 to {0}:").format(most), 1, 1, max(most, 1)
+        )
         if given:
             self._reader.go(recording.loops.to_pass(step, loop, number))
 
@@ -82,7 +85,7 @@ class Commands:
     def ask_open(self) -> None:
         """Asks which program or recording to open."""
         kinds = "Programs and recordings (*.py *.eelrec);;All files (*)"
-        name, _ = QFileDialog.getOpenFileName(self._window, "Open", "", kinds)
+        name, _ = QFileDialog.getOpenFileName(self._window, tr("Open"), "", kinds)
         if name:
             self._desk.open(Path(name))
 
@@ -91,7 +94,9 @@ class Commands:
         if self._reader.recording is None:
             return
         suggestion = Path(self._desk.title).with_suffix(".eelrec").name
-        name, _ = QFileDialog.getSaveFileName(self._window, "Save the recording", suggestion, "Recordings (*.eelrec)")
+        name, _ = QFileDialog.getSaveFileName(
+            self._window, tr("Save the recording"), suggestion, "Recordings (*.eelrec)"
+        )
         if name:
             self.save(Path(name))
 
@@ -100,9 +105,11 @@ class Commands:
         assert self._reader.recording is not None
         try:
             files.save(self._reader.recording.trace, path)
-            self._window.show_notice(f"The recording is saved as {path.name}.", False)
+            self._window.show_notice(tr("The recording is saved as {0}.").format(path.name), False)
         except OSError as error:
-            self._window.show_notice(f"The recording could not be saved as “{path}”: {error.strerror}.", True)
+            self._window.show_notice(
+                tr("The recording could not be saved as “{0}”: {1}.").format(path, error.strerror), True
+            )
 
     def toggle_editing(self) -> None:
         """Lets the person write in the text, or only read."""
@@ -129,9 +136,9 @@ class Commands:
 
     def ask_arguments(self) -> None:
         """Asks what the program is started with, as one would write it in a shell; runs it with that."""
-        words = "What the program is started with (its arguments):"
+        words = tr("What the program is started with (its arguments):")
         usual = shlex.join(self._desk.case.arguments)
-        text, given = QInputDialog.getText(self._window, "Arguments", words, QLineEdit.EchoMode.Normal, usual)
+        text, given = QInputDialog.getText(self._window, tr("Arguments"), words, QLineEdit.EchoMode.Normal, usual)
         if not given:
             return
         try:
@@ -141,8 +148,11 @@ class Commands:
 
     def ask_case(self) -> None:
         """Asks for the name under which to keep arguments and input."""
-        words, usual = "Keep the arguments and what was typed under the name:", f"case {len(self._desk.cases) + 1}"
-        name, given = QInputDialog.getText(self._window, "Keep this case", words, text=usual)
+        words, usual = (
+            tr("Keep the arguments and what was typed under the name:"),
+            tr("case {0}").format(len(self._desk.cases) + 1),
+        )
+        name, given = QInputDialog.getText(self._window, tr("Keep this case"), words, text=usual)
         if given and name.strip():
             self._desk.keep_case(name.strip())
 
@@ -152,9 +162,9 @@ class Commands:
 
     def ask_library(self) -> None:
         """Asks which library modules to record inside too; runs the program again so."""
-        words = "Modules written in Python to look inside of (as: textwrap, statistics):"
+        words = tr("Modules written in Python to look inside of (as: textwrap, statistics):")
         usual = ", ".join(self._desk.opened_libraries)
-        text, given = QInputDialog.getText(self._window, "Look inside a library", words, text=usual)
+        text, given = QInputDialog.getText(self._window, tr("Look inside a library"), words, text=usual)
         if given:
             self._desk.opened_libraries = tuple(name.strip() for name in text.split(",") if name.strip())
             self.run_again()
@@ -217,12 +227,12 @@ class Commands:
         columns = []
         for group in groups:
             rows = "".join(
-                f"<tr><td><b>{', '.join(action.keys)}</b>&nbsp;&nbsp;</td><td>{action.tip}</td></tr>"
+                f"<tr><td><b>{', '.join(action.keys)}</b>&nbsp;&nbsp;</td><td>{tr(action.tip)}</td></tr>"
                 for action in ACTIONS
                 if action.group == group
             )
-            columns.append(f"<td valign='top'><h4>{group}</h4><table>{rows}</table></td>")
+            columns.append(f"<td valign='top'><h4>{tr(group)}</h4><table>{rows}</table></td>")
         box = QMessageBox(self._window)
-        box.setWindowTitle("Keys")
+        box.setWindowTitle(tr("Keys"))
         box.setText(f"<table cellspacing='18'><tr>{''.join(columns)}</tr></table>")
         box.exec()

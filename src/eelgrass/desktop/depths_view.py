@@ -23,6 +23,7 @@ from PyQt6.QtWidgets import QAbstractScrollArea, QMenu, QToolTip, QWidget
 from eelgrass.desktop import signs
 from eelgrass.desktop.palette import CENTRE, LEFT, RIGHT, Palette, blend, code_font, px, ui_font
 from eelgrass.desktop.reader import Reader
+from eelgrass.desktop.words import tr
 from eelgrass.reading.formats import FORMATS, fitting, formatted
 from eelgrass.reading.layers import Layer, Path, Row
 
@@ -85,7 +86,7 @@ class DepthsView(QAbstractScrollArea):
         self.setFrameShape(self.Shape.NoFrame)
         # A bar that comes and goes would change the width, and everything would have to be laid out again.
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)
-        self.setAccessibleName("Depths: call frames with their variables")
+        self.setAccessibleName(tr("Depths: call frames with their variables"))
         self.viewport().setMouseTracking(True)
         reader.moved.connect(self.refresh)
 

@@ -13,6 +13,7 @@ from eelgrass.desktop import drafts
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.runner import Runner
 from eelgrass.desktop.settings import remember_opened
+from eelgrass.desktop.words import tr
 from eelgrass.lessons import cases
 from eelgrass.lessons.cases import USUAL, Case
 from eelgrass.lessons.lesson import FOLDER, Exercise
@@ -96,7 +97,7 @@ class Desk(QObject):
         self.is_waiting = False
         self.program, self.title = None, path.name
         self.changed.emit()
-        self.notice.emit(f"Opening {path.name} …", False)
+        self.notice.emit(tr("Opening {0} …").format(path.name), False)
         threading.Thread(target=self._load, args=(path,), name="eelgrass-load", daemon=True).start()
 
     def _load(self, path: Path) -> None:
@@ -107,7 +108,7 @@ class Desk(QObject):
         except files.RecordingError as error:
             self._loaded.emit(path, str(error))
         except OSError as error:
-            self._loaded.emit(path, f"“{path.name}” cannot be read: {error.strerror}.")
+            self._loaded.emit(path, tr("“{0}” cannot be read: {1}.").format(path.name, error.strerror))
 
     def _on_loaded(self, path: Path, result: object) -> None:
         if path.name != self.title or self.program is not None:
@@ -138,7 +139,7 @@ class Desk(QObject):
                 self.text_broken.emit(_text_of(self.program), error.line or 0)
             self.notice.emit(str(error), True)
         except OSError as error:
-            self.notice.emit(f"{self.program.name} cannot be run: {error.strerror}.", True)
+            self.notice.emit(tr("{0} cannot be run: {1}.").format(self.program.name, error.strerror), True)
         self.changed.emit()
 
     def _order(self, program: Path) -> Order:
@@ -173,7 +174,7 @@ class Desk(QObject):
         try:
             cases.keep(self.program, kept)
         except OSError as error:
-            self.notice.emit(f"The cases could not be kept: {error.strerror}.", True)
+            self.notice.emit(tr("The cases could not be kept: {0}.").format(error.strerror), True)
         self.changed.emit()
 
     def answer(self, line: str) -> None:
@@ -192,7 +193,7 @@ class Desk(QObject):
         """The run goes on; what has been recorded so far can be read already."""
         self._show_again(recording)
         steps = len(recording.trace.steps)
-        self.notice.emit(f"The program is still running: the first {steps:,} steps are here.", False)
+        self.notice.emit(tr("The program is still running: the first {0:,} steps are here.").format(steps), False)
         self.changed.emit()
 
     def _show_again(self, recording: Recording) -> None:
@@ -230,7 +231,10 @@ class Desk(QObject):
                 self._copy_from_lesson()
             drafts.write(self.program, text)
         except OSError as error:
-            self.notice.emit(f"{self.program.name} could not be saved: {error.strerror}. Your changes are kept.", True)
+            self.notice.emit(
+                tr("{0} could not be saved: {1}. Your changes are kept.").format(self.program.name, error.strerror),
+                True,
+            )
             return False
         drafts.forget(self.program)
         return True
@@ -264,18 +268,20 @@ class Desk(QObject):
     def _say_outcome(self, recording: Recording) -> None:
         outcome = recording.trace.outcome
         if not len(recording.places.stops):
-            self.notice.emit(outcome.reason or "The program ended before its first line ran.", True)
+            self.notice.emit(outcome.reason or tr("The program ended before its first line ran."), True)
         elif outcome.outcome == "raised":
             way = recording.exceptions[-1] if recording.exceptions else None
             meaning = explained(way.type, way.message) if way is not None else ""
-            told = f"The program ended with an exception. {outcome.reason or ''} {meaning} End shows the place."
+            told = tr("The program ended with an exception. {0} {1} End shows the place.").format(
+                outcome.reason or "", meaning
+            )
             self.notice.emit(" ".join(told.split()), True)
         elif outcome.outcome == "stopped":
             found = circle(recording)
             where = f" {found.words()}" if found else ""
-            self.notice.emit(f"{outcome.reason}{where} What was recorded until then is here.", True)
+            self.notice.emit(tr("{0}{1} What was recorded until then is here.").format(outcome.reason, where), True)
         elif outcome.outcome == "exited" and outcome.exit_status:
-            self.notice.emit(f"The program ended itself with exit status {outcome.exit_status}.", False)
+            self.notice.emit(tr("The program ended itself with exit status {0}.").format(outcome.exit_status), False)
         else:
             self.notice.emit(_written(recording), False)
         if self._why:
@@ -295,4 +301,6 @@ def _written(recording: Recording) -> str:
     if not names:
         return ""
     told = ", ".join(names[:4]) + (", …" if len(names) > 4 else "")
-    return f"The program wrote to files: {told}. It did so in a copy of its folder; your own files are as they were."
+    return tr(
+        "The program wrote to files: {0}. It did so in a copy of its folder; your own files are as they were."
+    ).format(told)

@@ -7,6 +7,7 @@ from PyQt6.QtCore import QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent
 
 from eelgrass.desktop.palette import Palette, code_font
+from eelgrass.desktop.words import tr
 from eelgrass.runs.text import Remark
 
 _WATERLINE_MARKER = 1
@@ -39,7 +40,7 @@ class Editor(QsciScintilla):
         self.setReadOnly(True)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setFrameShape(self.Shape.NoFrame)
-        self.setAccessibleName("Program text")
+        self.setAccessibleName(tr("Program text"))
         self.setLexer(_lexer(self, colours))
         for margin in range(5):
             self.setMarginWidth(margin, 0)

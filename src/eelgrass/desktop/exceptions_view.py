@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QListWidget, QListWidgetItem
 
 from eelgrass.desktop.palette import Palette, ui_font
 from eelgrass.desktop.reader import Reader
+from eelgrass.desktop.words import tr
 from eelgrass.reading.exceptions import Journey
 
 _MOST = 500
@@ -19,7 +20,11 @@ def words(journey: Journey) -> str:
     first, last = journey.stations[0], journey.stations[-1]
     end = "not caught"
     if journey.is_caught:
-        end = "caught where it was raised" if len(journey.stations) == 1 else f"caught at line {last.line}"
+        end = (
+            tr("caught where it was raised")
+            if len(journey.stations) == 1
+            else tr("caught at line {0}").format(last.line)
+        )
         end += ", and nothing was ever said of it" if journey.is_silenced else ""
     return f"line {first.line}: {journey.type}{message} – {end}"
 
@@ -34,7 +39,7 @@ class ExceptionsView(QListWidget):
         self.setFrameShape(self.Shape.NoFrame)
         self.setWordWrap(True)
         self.setFont(ui_font())
-        self.setAccessibleName("Exceptions of the run")
+        self.setAccessibleName(tr("Exceptions of the run"))
         self.setStyleSheet(f"background: {colours.foam}; color: {colours.ink}; padding: 4px 8px;")
         self.itemClicked.connect(self._go)
         self.itemActivated.connect(self._go)

@@ -6,6 +6,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from eelgrass.desktop.palette import Palette, code_font, ui_font
+from eelgrass.desktop.words import tr
 
 
 class InputPlace(QWidget):
@@ -28,11 +29,11 @@ class InputPlace(QWidget):
         self._prompt.setFont(code_font(10))
         self.line = QLineEdit()
         self.line.setFont(code_font(11))
-        self.line.setAccessibleName("Input for the program")
+        self.line.setAccessibleName(tr("Input for the program"))
         self.line.setPlaceholderText("type here, then Enter")
-        self.give = QPushButton("Give")
+        self.give = QPushButton(tr("Give"))
         self.give.setProperty("strong", "true")
-        self.no_more = QPushButton("No more input")
+        self.no_more = QPushButton(tr("No more input"))
         row = QHBoxLayout()
         row.addWidget(self._prompt)
         row.addWidget(self.line, 1)
@@ -49,8 +50,8 @@ class InputPlace(QWidget):
 
     def ask(self, prompt: str, program: str, typed: int) -> None:
         """Shows itself, with what the program printed last as its question."""
-        so_far = f" ({typed} {'line' if typed == 1 else 'lines'} typed so far)" if typed else ""
-        self._words.setText(f"{program} waits for input{so_far}")
+        so_far = tr(" ({0} {1} typed so far)").format(typed, "line" if typed == 1 else "lines") if typed else ""
+        self._words.setText(tr("{0} waits for input{1}").format(program, so_far))
         self._prompt.setText(prompt.strip() or "›")
         self.line.clear()
         self.show()

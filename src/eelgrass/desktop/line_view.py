@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QAbstractScrollArea, QToolTip, QWidget
 from eelgrass.desktop import signs
 from eelgrass.desktop.palette import LEFT, Palette, code_font, ui_font
 from eelgrass.desktop.reader import Reader
+from eelgrass.desktop.words import tr
 from eelgrass.reading.exceptions import Journey
 from eelgrass.reading.explain import explained
 from eelgrass.reading.working import Status, Worked, WorkedPart
@@ -83,7 +84,7 @@ class LineView(QAbstractScrollArea):
         self.journey: Journey | None = None
         self.placed: list[PlacedPart] = []
         self.setFrameShape(self.Shape.NoFrame)
-        self.setAccessibleName("How this line works out")
+        self.setAccessibleName(tr("How this line works out"))
         self.setMinimumHeight(64)
         reader.moved.connect(self.refresh)
 
@@ -147,7 +148,7 @@ class LineView(QAbstractScrollArea):
         if self.worked is None:
             painter.setFont(self._small)
             painter.setPen(QColor(self._colours.ink_soft))
-            words = "Nothing is worked out here." if self._reader.recording else ""
+            words = tr("Nothing is worked out here.") if self._reader.recording else ""
             painter.drawText(QRectF(_EDGE, _TOP, 600, 24), LEFT, words)
             return
         painter.translate(self._offset())
@@ -167,7 +168,7 @@ class LineView(QAbstractScrollArea):
         painter.setFont(ui_font(9.5))
         meaning = explained(journey.type, journey.message)
         painter.setPen(QColor(c.ink_soft))
-        painter.drawText(QRectF(16, _TOP + height, 4000, height), LEFT, meaning or "Its way through the calls:")
+        painter.drawText(QRectF(16, _TOP + height, 4000, height), LEFT, meaning or tr("Its way through the calls:"))
         for number, station in enumerate(journey.stations):
             rect = QRectF(16, _TOP + (number + 2) * height, 4000, height)
             if station.step == self._reader.step:

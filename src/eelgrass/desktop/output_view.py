@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QTextEdit
 
 from eelgrass.desktop.palette import Palette, code_font
 from eelgrass.desktop.reader import Reader
+from eelgrass.desktop.words import tr
 from eelgrass.reading.output import Piece, number_past
 
 #: A longer output shows only so many of its latest pieces.
@@ -27,7 +28,7 @@ class OutputView(QTextEdit):
         self.setUndoRedoEnabled(False)
         self.setFrameShape(self.Shape.NoFrame)
         self.setFont(code_font(10))
-        self.setAccessibleName("Output of the program")
+        self.setAccessibleName(tr("Output of the program"))
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         self.setStyleSheet(f"background: {colours.foam}; padding: 6px 10px;")
         self._formats = {

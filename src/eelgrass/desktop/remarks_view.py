@@ -7,6 +7,7 @@ from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QListWidget, QListWidgetItem
 
 from eelgrass.desktop.palette import Palette, ui_font
+from eelgrass.desktop.words import tr
 from eelgrass.runs.text import Remark
 
 
@@ -21,7 +22,7 @@ class RemarksView(QListWidget):
         self.setFrameShape(self.Shape.NoFrame)
         self.setWordWrap(True)
         self.setFont(ui_font())
-        self.setAccessibleName("What is said of the text")
+        self.setAccessibleName(tr("What is said of the text"))
         self.setStyleSheet(f"background: {colours.foam}; color: {colours.ink}; padding: 4px 8px;")
         self.itemActivated.connect(self._choose)
         self.itemClicked.connect(self._choose)

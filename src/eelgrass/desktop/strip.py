@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QSizePolicy, QToolButton
 from eelgrass.desktop.actions import ACTIONS
 from eelgrass.desktop.palette import Palette, ui_font
 from eelgrass.desktop.settings import recent_files
+from eelgrass.desktop.words import tr
 from eelgrass.lessons.cases import USUAL, Case
 from eelgrass.lessons.lesson import Exercise, Lesson
 
@@ -32,7 +33,7 @@ class TopStrip(QWidget):
         self._keep = [actions[name] for name in ("keep_case", "case", "drop_case")]
         self._case = QToolButton(self)
         self._case.setVisible(not presenting)
-        self._case.setToolTip("What the program is started with, and what is typed into it")
+        self._case.setToolTip(tr("What the program is started with, and what is typed into it"))
         self._case.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self._case.setMenu(QMenu(self._case))
         self._title = QLabel()
@@ -59,8 +60,8 @@ class TopStrip(QWidget):
 
     def _lesson_button(self, lesson: Lesson) -> QToolButton:
         button = QToolButton()
-        button.setText("Open ▾")
-        button.setToolTip("A program, a recording, what was open lately, or the lesson")
+        button.setText(tr("Open ▾"))
+        button.setToolTip(tr("A program, a recording, what was open lately, or the lesson"))
         button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(button)
         menu.aboutToShow.connect(lambda: self._fill(menu, lesson))
@@ -71,7 +72,7 @@ class TopStrip(QWidget):
     def _fill(self, menu: QMenu, lesson: Lesson) -> None:
         menu.clear()
         menu.addAction(self._open)
-        menu.addSection("Lately")
+        menu.addSection(tr("Lately"))
         for path in recent_files():
             action = menu.addAction(f"{path.name}  ({path.parent})")
             assert action is not None
@@ -83,12 +84,12 @@ class TopStrip(QWidget):
     def _menu_button(self, actions: dict[str, QAction]) -> QToolButton:
         """Every action, by its group, with its keys."""
         button = QToolButton()
-        button.setText("All ▾")
-        button.setToolTip("Everything that can be done, with its keys")
+        button.setText(tr("All ▾"))
+        button.setToolTip(tr("Everything that can be done, with its keys"))
         button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(button)
         for group in dict.fromkeys(action.group for action in ACTIONS):
-            inner = menu.addMenu(group)
+            inner = menu.addMenu(tr(group))
             assert inner is not None
             inner.addActions([actions[action.id] for action in ACTIONS if action.group == group])
         button.setMenu(menu)
@@ -105,7 +106,7 @@ class TopStrip(QWidget):
         assert menu is not None
         menu.clear()
         for case in [USUAL, *cases]:
-            typed = f", {len(case.input)} lines typed" if case.input else ""
+            typed = tr(", {0} lines typed").format(len(case.input)) if case.input else ""
             action = menu.addAction(f"{case.name}  ({' '.join(case.arguments) or 'no arguments'}{typed})")
             assert action is not None
             action.setCheckable(True)

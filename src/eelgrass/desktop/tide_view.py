@@ -23,6 +23,7 @@ from PyQt6.QtWidgets import QToolTip, QWidget
 from eelgrass.desktop import signs
 from eelgrass.desktop.palette import LEFT, Palette, blend, readable_on, ui_font
 from eelgrass.desktop.reader import Reader
+from eelgrass.desktop.words import tr
 from eelgrass.reading.tide import Body, Tide
 from eelgrass.trace.columns import find
 
@@ -48,7 +49,7 @@ class TideView(QWidget):
         self._from, self._to = 0.0, 1.0
         self.setFixedHeight(128)
         self.setMouseTracking(True)
-        self.setAccessibleName("Tide line: the whole run")
+        self.setAccessibleName(tr("Tide line: the whole run"))
         self.setFont(ui_font(8.5))
         reader.opened.connect(self._take_recording)
         reader.moved.connect(self._follow)

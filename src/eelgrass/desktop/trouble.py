@@ -13,6 +13,7 @@ from types import TracebackType
 import platformdirs
 
 from eelgrass import __version__
+from eelgrass.desktop.words import tr
 
 _MOST_REPORTS = 20
 
@@ -44,7 +45,12 @@ def catch(tell: Callable[[str, bool], None]) -> None:
     def hook(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
         sys.__excepthook__(kind, error, trace)
         path = report(kind, error, trace)
-        where = f" A report is in {path}." if path else ""
-        tell(f"Something went wrong in Eelgrass itself ({kind.__name__}). Your program and text are safe.{where}", True)
+        where = tr(" A report is in {0}.").format(path) if path else ""
+        tell(
+            tr("Something went wrong in Eelgrass itself ({0}). Your program and text are safe.{1}").format(
+                kind.__name__, where
+            ),
+            True,
+        )
 
     sys.excepthook = hook

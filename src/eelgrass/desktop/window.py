@@ -25,6 +25,7 @@ from eelgrass.desktop.remarks_view import RemarksView
 from eelgrass.desktop.strip import TopStrip
 from eelgrass.desktop.text_view import TextView
 from eelgrass.desktop.tide_view import TideView
+from eelgrass.desktop.words import tr
 from eelgrass.lessons.lesson import demo_lesson
 from eelgrass.runs.text import remarks
 
@@ -59,8 +60,8 @@ class Window(QMainWindow):
     # Putting together
 
     def _make_action(self, action: Action) -> QAction:
-        made = QAction(action.title, self)
-        made.setToolTip(f"{action.tip} ({', '.join(action.keys)})")
+        made = QAction(tr(action.title), self)
+        made.setToolTip(f"{tr(action.tip)} ({', '.join(action.keys)})")
         made.setShortcuts([QKeySequence(key) for key in action.keys])
         if action.is_move:
             made.triggered.connect(lambda: self.reader.move(action.id))
@@ -114,9 +115,9 @@ class Window(QMainWindow):
 
     def _lay_out(self) -> None:
         bench = QTabWidget()
-        bench.addTab(self.output, "Output")
-        bench.addTab(self.exceptions, "Exceptions")
-        bench.addTab(self.remarks, "Text")
+        bench.addTab(self.output, tr("Output"))
+        bench.addTab(self.exceptions, tr("Exceptions"))
+        bench.addTab(self.remarks, tr("Text"))
         bench.setTabVisible(bench.indexOf(self.remarks), False)
         tabs = bench.tabBar()
         assert tabs is not None
@@ -244,10 +245,10 @@ class Window(QMainWindow):
             self.strip.show_place("running …" if self.desk.runner.is_running else "")
             return
         older = " · older text" if self.reader.is_stale else ""
-        self.actions_by_id["run"].setText("Run the new text" if self.reader.is_stale else "Run again")
+        self.actions_by_id["run"].setText(tr("Run the new text") if self.reader.is_stale else tr("Run again"))
         state = " · waiting" if self.desk.is_waiting else " · running" if self.desk.runner.is_running else ""
         if self.player.is_playing:
-            state += f" · walking, {SPEEDS[self.player.speed]:g} lines a second"
+            state += tr(" · walking, {0:g} lines a second").format(SPEEDS[self.player.speed])
         its_pass = recording.loops.pass_at(self.reader.step)
         passes = f" · pass {its_pass.number} of {its_pass.in_all}" if its_pass and its_pass.number else ""
         self.strip.show_place(f"step {self.reader.step} of {len(recording.trace.steps) - 1}{passes}{state}{older}")
