@@ -81,6 +81,10 @@ def test_errors_are_underlined_listed_and_lead_to_their_place(window: Window, qt
     editor = window.text.editor
     marked = [editor.SendScintilla(editor.SCI_INDICATORVALUEAT, 9, place) for place in range(len(editor.text()))]
     assert any(marked)
+    window.reader.move("first")
+    note = window.text.note(2)
+    assert note is not None
+    assert (note.trouble, note.whole) == (True, listed.text().partition(": ")[2]), "and in the margin"
     editor.setCursorPosition(0, 0)
     window.remarks.itemClicked.emit(listed)
     assert editor.getCursorPosition()[0] == 1

@@ -181,6 +181,8 @@ def test_values_in_other_clothes_stay_with_their_name(window: Window, record: Re
         assert shown()[name] == text
     window.reader.move("last")
     assert shown()["level"] == "'B'", "it goes with the name"
+    window.close()
+    assert Window().reader.formats["level"] == "character", "it is remembered"
     window.depths.set_format("level", "as usual")
     assert shown()["level"] == "66"
     assert fitting(True) == fitting(None) == []

@@ -26,6 +26,7 @@ class Settings:
     speed: int = 2
     geometry: str = ""  # the window's and its parts' places, in hexadecimal
     parts: tuple[str, ...] = ()  # sizes of the window's parts, in pixels
+    formats: tuple[str, ...] = ()  # "name=format": how the values of names are shown
     recent: tuple[str, ...] = ()
 
 

@@ -15,6 +15,7 @@ from eelgrass.reading.alignment import matched_lines
 from eelgrass.reading.notes import Note
 from eelgrass.reading.pointing import Pointed, name_at, pointed
 from eelgrass.reading.recording import Recording
+from eelgrass.runs.text import Remark
 from eelgrass.trace.model import StepKind
 
 
@@ -40,6 +41,7 @@ class TextView(QWidget):
         self.gutter = Gutter(self.editor, colours)
         self.notes = MarginNotes(self.editor, self.note, colours)
         self.cards = Cards(self.editor, reader, self._pointed, self._name_at, colours)
+        self._remarks: dict[int, Remark] = {}
         self._notes: dict[int, Note | None] = {}  # of the lines that were asked for, at the shown step
         self._shown: dict[int, object] = {}
         self._origin = (0, 0)
@@ -175,10 +177,20 @@ class TextView(QWidget):
         if line not in self._notes:
             recording, there = self._reader.recording, self._there(line)
             its = recording is not None and self._module >= 0 and there
-            self._notes[line] = (
-                recording.notes.of_line(self._module, there, self._reader.step) if recording and its else None
-            )
+            note = recording.notes.of_line(self._module, there, self._reader.step) if recording and its else None
+            self._notes[line] = note or self._remarked(line)
         return self._notes[line]
+
+    def show_remarks(self, remarks: list[Remark]) -> None:
+        """Underlines what is said of the text; where a line has done nothing yet, it stands in the margin, too."""
+        self._remarks = {remark.line: remark for remark in reversed(remarks)}
+        self._notes = {}
+        self.editor.underline(remarks)
+        self.notes.update()
+
+    def _remarked(self, line: int) -> Note | None:
+        remark = self._remarks.get(line)
+        return None if remark is None else Note(remark.sentence, remark.sentence, -1, trouble=remark.is_error)
 
     def _name_at(self, line: int, column: int) -> str:
         return name_at(self.editor.text(line - 1), column)

@@ -30,6 +30,7 @@ from eelgrass.lessons.lesson import demo_lesson
 from eelgrass.runs.text import remarks
 
 _PAUSE_MS = 250
+_MOST_FORMATS = 200
 
 
 class Window(QMainWindow):
@@ -41,6 +42,7 @@ class Window(QMainWindow):
         self.settings = settings.load()
         self.is_presenting = False
         self.reader = Reader()
+        self.reader.formats = dict(told.split("=", 1) for told in self.settings.formats if "=" in told)
         self.desk = Desk(self.reader)
         self.player = Player(self.reader, self.settings.speed)
         self.lesson = demo_lesson()
@@ -204,7 +206,7 @@ class Window(QMainWindow):
         text = self.reader.texts.get(file, recorded if recorded is not None else self.text.editor.text())
         found = remarks(text) if self.desk.program is not None else []
         self.remarks.show_remarks(found)
-        self.text.editor.underline(found if text == self.text.editor.text() else [])
+        self.text.show_remarks(found if text == self.text.editor.text() else [])
         self.bench.setTabVisible(self.bench.indexOf(self.remarks), bool(found))
         if any(remark.is_error for remark in found):
             self.bench.setCurrentWidget(self.remarks)
@@ -276,6 +278,8 @@ class Window(QMainWindow):
         if not self.is_presenting:
             sizes = [str(size) for splitter in self._splitters for size in splitter.sizes()]
             self.settings = replace(self.settings, parts=tuple(sizes) if "0" not in sizes else ())
+        formats = tuple(f"{name}={how}" for name, how in self.reader.formats.items())[-_MOST_FORMATS:]
+        self.settings = replace(self.settings, formats=formats)
         kept = replace(self.settings, geometry=place, speed=self.player.speed, recent=settings.load().recent)
         settings.save(kept)
         super().closeEvent(event)
