@@ -257,3 +257,28 @@ def history(recording: Path, name: str) -> None:
     except KeyError as error:
         raise Refused(f"No frame of “{recording.name}” ever has a name “{name}”.") from error
     _print(chain([] if first is None else [first], rows))
+
+
+@main.command()
+@_recording
+@click.argument("expression")
+@click.option("--at", "step", type=int, help="The step before which to ask; without it, over the whole run.")
+def ask(recording: Path, expression: str, step: int | None) -> None:
+    """What EXPRESSION gives just before a step, or every change of it over the run, as JSON."""
+    from eelgrass.reading import ask as asking
+    from eelgrass.reading.recording import Recording
+
+    asked_of = Recording(_load(recording))
+    try:
+        asked = asking.question(expression)
+    except asking.QuestionError as error:
+        raise click.UsageError(f"{error} (at column {error.column + 1})") from error
+    if step is None:
+        _print(answers.answer(asked_of, told) for told in asking.over(asked_of, asked))
+        return
+    if not 0 <= step < len(asked_of.trace.steps):
+        raise Refused(f"“{recording.name}” has {len(asked_of.trace.steps)} steps, from 0; there is no step {step}.")
+    told = asking.at(asked_of, asked, asked_of.places.frame_of(step), step)
+    if not told.known:
+        raise Refused(told.text)
+    _print([answers.answer(asked_of, told)])

@@ -55,6 +55,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("Go", "bookmark", "Bookmark", "Set a bookmark at this step, or take it away", ("B",), "toggle_bookmark"),
     Action("Go", "next_mark", "Next bookmark", "Go to the next bookmark", ("PgDown",), "next_bookmark"),
     Action("Go", "previous_mark", "Bookmark before", "Go to the bookmark before", ("PgUp",), "previous_bookmark"),
+    Action("Go", "ask", "Ask…", "Ask for the value of any expression", ("A",), "ask"),
     Action("Go", "play", "Play", "Walk on by itself, and stop again", ("Space",), "toggle_play"),
     Action("Go", "faster", "Faster", "Walk on faster", ("+", "="), "play_faster"),
     Action("Go", "slower", "Slower", "Walk on more slowly", ("-",), "play_slower"),

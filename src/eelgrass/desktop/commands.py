@@ -68,6 +68,11 @@ class Commands:
         """Goes to the bookmark before."""
         self._reader.to_mark(forward=False)
 
+    def ask(self) -> None:
+        """Brings the place to ask into view."""
+        self._window.bench.setCurrentWidget(self._window.ask)
+        self._window.ask.line.setFocus()
+
     def toggle_play(self) -> None:
         """Walks on by itself, or stops."""
         self._window.player.toggle()

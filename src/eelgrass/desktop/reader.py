@@ -6,6 +6,7 @@ from bisect import bisect_left, bisect_right
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from eelgrass.reading.ask import Question
 from eelgrass.reading.layers import Path
 from eelgrass.reading.moves import MOVES
 from eelgrass.reading.recording import Recording
@@ -13,7 +14,8 @@ from eelgrass.reading.recording import Recording
 
 class Reader(QObject):
     """`marks` are the bookmarked steps, in order; `unfolded` the paths of containers that are open in Depths;
-    `texts`, by file, those that are being edited; `focused`, whether only the names of the line count;
+    `texts`, by file, those that are being edited; `questions`, those that are kept in view;
+    `focused`, whether only the names of the line count;
     `formats`, by name, how a value is shown.
 
     Signals: `opened` when another recording (or none) comes on view; `moved` when another step is shown; `edited` when
@@ -33,6 +35,7 @@ class Reader(QObject):
         self.unfolded: set[Path] = set()
         self.texts: dict[str, str] = {}
         self.focused = False
+        self.questions: list[Question] = []
         self.formats: dict[str, str] = {}
 
     def show(self, recording: Recording | None, step: int | None = None) -> None:

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QApplication, QLabel, QMainWindow, QSplitter, QTabWi
 
 from eelgrass.desktop import settings, signs
 from eelgrass.desktop.actions import ACTIONS, Action
+from eelgrass.desktop.ask_view import AskView
 from eelgrass.desktop.commands import Commands
 from eelgrass.desktop.depths_view import DepthsView
 from eelgrass.desktop.desk import Desk
@@ -91,6 +92,7 @@ class Window(QMainWindow):
         self.line.setVisible(self.settings.working)
         self.depths = DepthsView(self.reader, colours)
         self.output = OutputView(self.reader, colours)
+        self.ask = AskView(self.reader, colours)
         self.exceptions = ExceptionsView(self.reader, colours)
         self.remarks = RemarksView(colours)
         self.input_place = InputPlace(colours)
@@ -118,6 +120,7 @@ class Window(QMainWindow):
     def _lay_out(self) -> None:
         bench = QTabWidget()
         bench.addTab(self.output, tr("Output"))
+        bench.addTab(self.ask, tr("Ask"))
         bench.addTab(self.exceptions, tr("Exceptions"))
         bench.addTab(self.remarks, tr("Text"))
         bench.setTabVisible(bench.indexOf(self.remarks), False)

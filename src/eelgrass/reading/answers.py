@@ -10,7 +10,9 @@ from typing import Any
 import numpy as np
 
 from eelgrass.reading import state, values
+from eelgrass.reading.ask import Answer
 from eelgrass.reading.history import Moment, moments, slots_called
+from eelgrass.reading.recording import Recording
 from eelgrass.trace.columns import find
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import StepKind, Trace
@@ -103,6 +105,19 @@ def history(trace: Trace, name: str) -> Iterator[dict[str, Any]]:
 
 def _moments_in_time(trace: Trace, slot: int) -> Iterator[tuple[int, int, Moment]]:
     return ((moment.by, slot, moment) for moment in moments(trace, slot))
+
+
+def answer(recording: Recording, told: Answer) -> dict[str, Any]:
+    """An answer to a question, with its place; `known` is false where `text` is a sentence that says why not."""
+    return {
+        "step": told.step,
+        "line": recording.trace.line_of(told.step),
+        "function": recording.trace.function_of_frame(told.frame).name,
+        "frame": told.frame,
+        "known": told.known,
+        "type": told.type_word,
+        "text": told.text,
+    }
 
 
 def dump(trace: Trace) -> Iterator[dict[str, Any]]:

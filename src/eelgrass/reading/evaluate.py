@@ -75,7 +75,7 @@ class Evaluator:
         class_ = value_of_name(self.trace, self.frame, self.trace.objects.type_of(owner.number), step)
         number = self.trace.values.object_of(class_)
         if number is not None and has_field(self.trace, number, name, step):
-            return self.lift.attribute(Thing(number), name)
+            return self.lift.attribute(Thing(number, self.trace.objects.type_of(number)), name)
         raise CannotAnswerError(
             f"The recording knows no field “{name}” of this {self.trace.objects.type_of(owner.number)}."
         )

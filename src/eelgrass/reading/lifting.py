@@ -27,6 +27,10 @@ class Thing:
     """An object that is no plain value: an instance, a function, a class, a module."""
 
     number: int
+    type_: str
+
+    def __repr__(self) -> str:
+        return f"<{self.type_} #{self.number}>"
 
     def __eq__(self, other: object) -> bool:
         if isinstance(other, Thing) and other.number == self.number:
@@ -87,7 +91,7 @@ class Lift:
 
     def _made(self, number: int) -> Any:
         if not values.is_literal(self.trace, number):
-            return Thing(number)
+            return Thing(number, self.trace.objects.type_of(number))
         rows = values.items(self.trace, number, self.step)
         self._room -= len(rows)
         if self._room < 0:
