@@ -60,6 +60,10 @@ class Commands:
         """Sets a bookmark at the shown step, or takes it away."""
         self._reader.toggle_mark()
 
+    def toggle_breakpoint(self) -> None:
+        """Sets a breakpoint on the line about to run, or takes it away."""
+        self._window.text.toggle_breakpoint(self._window.text.gutter.line)
+
     def next_bookmark(self) -> None:
         """Goes to the next bookmark."""
         self._reader.to_mark(forward=True)

@@ -18,6 +18,7 @@ from eelgrass.lessons import cases
 from eelgrass.lessons.cases import USUAL, Case
 from eelgrass.lessons.lesson import FOLDER, Exercise
 from eelgrass.reading.alignment import same_place
+from eelgrass.reading.breakpoints import moved
 from eelgrass.reading.explain import explained
 from eelgrass.reading.output import prompt
 from eelgrass.reading.recording import Recording
@@ -207,6 +208,7 @@ class Desk(QObject):
             step, self._why = (found.step if found.step >= 0 else None), found.why
             places = (same_place(before, mark, recording).step for mark in self.reader.marks)
             self.reader.set_marks([place for place in places if place >= 0])
+            self._move_breakpoints(before, recording)
         self._is_on_view = True
         self.reader.show(recording, step)
 
@@ -250,6 +252,17 @@ class Desk(QObject):
         text = self.reader.texts.get(self.text_file)
         if self.program is not None and text is not None:
             drafts.keep(self.program, text)
+
+    def _move_breakpoints(self, before: Recording, after: Recording) -> None:
+        """Breakpoints go with their lines when the text has been changed."""
+        new = {module.file: module.source for module in after.trace.program.modules}
+        kept = self.reader.breakpoints
+        for module in before.trace.program.modules:
+            kept, gone = moved(kept, module.file, module.source, new.get(module.file, module.source))
+            if gone:
+                lines = ", ".join(str(its.line) for its in gone)
+                self._why += tr(" The line of a breakpoint is gone (line {0} of the text before).").format(lines)
+        self.reader.breakpoints = kept
 
     def _on_waiting(self, recording: Recording) -> None:
         self.is_waiting = self._is_on_view = True

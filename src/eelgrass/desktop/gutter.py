@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
@@ -16,9 +16,11 @@ _NUMBER_RIGHT = 34
 
 
 class Gutter(QWidget):
-    """`counts`, `line`, `line_before` and `band` say what to show. Signal: `clicked(line)`."""
+    """`counts`, `line`, `line_before` and `band` say what to show. Signals: `clicked(line)`; `marked(line)` for
+    a click with the right button."""
 
     clicked = pyqtSignal(int)
+    marked = pyqtSignal(int)
 
     def __init__(self, editor: Editor, colours: Palette) -> None:
         super().__init__()
@@ -27,10 +29,11 @@ class Gutter(QWidget):
         self.counts: dict[int, Count] = {}
         self.line = 0
         self.line_before = 0
+        self.breakpoints: dict[int, bool] = {}  # by line, whether one of it is switched on
         self.band = colours.waterline
         self.setFixedWidth(int(px(_GUTTER_PX)))
         self.setFont(ui_font(8))
-        self.setToolTip("Visits so far / in the whole run. Click to go to the nearest one.")
+        self.setToolTip("Visits so far / in the whole run. Click: to the nearest one. Right click: breakpoint.")
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         editor, c = self._editor, self._colours
@@ -48,6 +51,9 @@ class Gutter(QWidget):
             if count is not None and count.in_all == 0:
                 self._hatch(painter, rect)
             self._paint_numbers(painter, rect, line, count)
+            if line in self.breakpoints:
+                colour = c.coral if self.breakpoints[line] else c.ink_faded
+                signs.pennant(painter, QPointF(px(_NUMBER_RIGHT) + 4, rect.bottom() - 4), height - 8, QColor(colour))
             if line == self.line:
                 painter.fillPath(signs.wave_tab(QRectF(0, rect.top(), 17, height)), QColor(c.deep))
             elif line == self.line_before:
@@ -79,7 +85,8 @@ class Gutter(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None:
-            self.clicked.emit(self._editor.line_at(int(event.position().y())))
+            line = self._editor.line_at(int(event.position().y()))
+            (self.marked if event.button() == Qt.MouseButton.RightButton else self.clicked).emit(line)
 
 
 def _short(number: int) -> str:

@@ -2,21 +2,21 @@
 
 from __future__ import annotations
 
-from bisect import bisect_left, bisect_right
-
+import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from eelgrass.reading.ask import Question
+from eelgrass.reading.breakpoints import Breakpoint, Hits, hits
 from eelgrass.reading.layers import Path
 from eelgrass.reading.moves import MOVES
 from eelgrass.reading.recording import Recording
+from eelgrass.trace.columns import find
 
 
 class Reader(QObject):
-    """`marks` are the bookmarked steps, in order; `unfolded` the paths of containers that are open in Depths;
-    `texts`, by file, those that are being edited; `questions`, those that are kept in view;
-    `focused`, whether only the names of the line count;
-    `formats`, by name, how a value is shown.
+    """`marks` are bookmarked steps, in order; `hits` what `breakpoints` hit in the recording on view; `unfolded` the
+    paths of containers that are open in Depths; `texts`, by file, those that are being edited; `questions`, those that
+    are kept in view; `focused`, whether only the names of the line count; `formats`, by name, how a value is shown.
 
     Signals: `opened` when another recording (or none) comes on view; `moved` when another step is shown; `edited` when
     a text has been; `marked` when the bookmarks have changed.
@@ -32,6 +32,8 @@ class Reader(QObject):
         self.recording: Recording | None = None
         self.step = 0
         self.marks: list[int] = []
+        self.breakpoints: list[Breakpoint] = []
+        self.hits: list[Hits] = []
         self.unfolded: set[Path] = set()
         self.texts: dict[str, str] = {}
         self.focused = False
@@ -47,6 +49,7 @@ class Reader(QObject):
             self.step = places.first() if step is None else places.nearest(step)
         self.opened.emit()
         self.moved.emit()
+        self.set_breakpoints(self.breakpoints)
 
     def go(self, step: int) -> None:
         """Shows the stop at `step`, or the next one after it."""
@@ -69,6 +72,7 @@ class Reader(QObject):
         self.unfolded.clear()
         self.texts.clear()
         self.set_marks([])
+        self.set_breakpoints([])
 
     # Texts
 
@@ -103,7 +107,23 @@ class Reader(QObject):
             self.set_marks(sorted({*self.marks} ^ {self.step}))
 
     def to_mark(self, forward: bool) -> None:
-        """Goes to the next bookmark, or to the one before."""
-        place = bisect_right(self.marks, self.step) if forward else bisect_left(self.marks, self.step) - 1
-        if 0 <= place < len(self.marks):
-            self.go(self.marks[place])
+        """Goes to the next bookmark or hit of a breakpoint, or to the one before."""
+        stops = np.unique(np.concatenate([np.array(self.marks, np.int64), *(hits.steps for hits in self.hits)]))
+        place = find(stops, self.step + 1) if forward else find(stops, self.step) - 1
+        if 0 <= place < len(stops):
+            self.go(int(stops[place]))
+
+    # Breakpoints
+
+    def set_breakpoints(self, breakpoints: list[Breakpoint]) -> None:
+        """Sets all breakpoints anew; their hits are known at once."""
+        self.breakpoints = sorted(breakpoints, key=lambda its: (its.file, its.line))
+        nowhere = Hits(np.zeros(0, np.int32))
+        self.hits = [hits(self.recording, its) if self.recording else nowhere for its in self.breakpoints]
+        self.marked.emit()
+
+    def toggle_breakpoint(self, file: str, line: int) -> None:
+        """Sets a breakpoint on a line, or takes those of the line away."""
+        others = [its for its in self.breakpoints if (its.file, its.line) != (file, line)]
+        new = [Breakpoint(file, line)] if len(others) == len(self.breakpoints) else []
+        self.set_breakpoints([*others, *new])

@@ -103,6 +103,18 @@ def ring(painter: QPainter, centre: QPointF, radius: float, colour: QColor) -> N
     painter.drawEllipse(centre, radius, radius)
 
 
+def pennant(painter: QPainter, foot: QPointF, height: float, colour: QColor) -> None:
+    """The sign of a breakpoint: a pennant on its staff."""
+    painter.setPen(QPen(colour, 1.6))
+    top = foot.y() - height
+    painter.drawLine(foot, QPointF(foot.x(), top))
+    path = QPainterPath(QPointF(foot.x(), top))
+    path.lineTo(foot.x() + height * 0.7, top + height * 0.25)
+    path.lineTo(foot.x(), top + height * 0.5)
+    path.closeSubpath()
+    painter.fillPath(path, colour)
+
+
 def stake(painter: QPainter, foot: QPointF, height: float, colour: QColor) -> None:
     """The sign of a bookmark: a stake in the flats, with a crosspiece."""
     painter.setPen(QPen(colour, 2.2))

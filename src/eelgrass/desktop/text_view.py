@@ -51,6 +51,8 @@ class TextView(QWidget):
         layout.addWidget(self.gutter)
         layout.addWidget(self.editor, 1)
         self.editor.scrolled.connect(self._repaint_scrolled)
+        self.gutter.marked.connect(self.toggle_breakpoint)
+        reader.marked.connect(self._mark_breakpoints)
         self.gutter.clicked.connect(self.go_to_nearest_visit)
         self.notes.clicked.connect(self.go_to_nearest_visit)
         reader.opened.connect(self._take_recording)
@@ -105,6 +107,7 @@ class TextView(QWidget):
         self._module = module
         self._lines = None if text == source else matched_lines(source, text)
         self._recorded = {new: old for old, new in self._lines.items()} if self._lines is not None else {}
+        self._mark_breakpoints()
 
     def _here(self, line: int) -> int:
         """Where a line of the recorded text is now; 0 when it is gone."""
@@ -113,6 +116,21 @@ class TextView(QWidget):
     def _there(self, line: int) -> int:
         """The line of the recorded text that a line was; 0 when it is new."""
         return line if self._lines is None else self._recorded.get(line, 0)
+
+    # Breakpoints
+
+    def toggle_breakpoint(self, line: int) -> None:
+        """Sets a breakpoint on a line of the text, or takes it away."""
+        recording, there = self._reader.recording, self._there(line)
+        if recording is not None and self._module >= 0 and there:
+            self._reader.toggle_breakpoint(recording.trace.program.modules[self._module].file, there)
+
+    def _mark_breakpoints(self) -> None:
+        recording = self._reader.recording
+        file = recording.trace.program.modules[self._module].file if recording and self._module >= 0 else ""
+        its = [breakpoint_ for breakpoint_ in self._reader.breakpoints if breakpoint_.file == file]
+        self.gutter.breakpoints = {self._here(one.line): one.on for one in its if self._here(one.line)}
+        self.gutter.update()
 
     # Editing
 

@@ -32,6 +32,7 @@ _SURFACE = 30  # from the top of the widget to the surface
 _LEAST_BODY_PX = 3
 _MOST_BANDS = 24
 _LEAST_RIPPLE_PX = 5
+_MOST_PENNANTS = 400
 _ZOOM = 1.25
 
 
@@ -109,6 +110,7 @@ class TideView(QWidget):
         if self._tide() is not None:
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             self._paint_ripples(painter)
+            self._paint_hits(painter)
             self._paint_bookmarks(painter)
             self._paint_reading_line(painter)
 
@@ -145,6 +147,17 @@ class TideView(QWidget):
             x = self.x_of(mark + 0.5)
             if _MARGIN <= x <= self.width() - _MARGIN:
                 signs.stake(painter, QPointF(x, _SURFACE), 18, QColor(self._colours.kelp))
+
+    def _paint_hits(self, painter: QPainter) -> None:
+        """The hits of breakpoints as pennants, thinned where they would overlap."""
+        for hits in self._reader.hits:
+            drawn = -100.0
+            on_view = hits.steps[find(hits.steps, int(self._from)) : find(hits.steps, int(self._to) + 1)]
+            for step in on_view[:: max(len(on_view) // _MOST_PENNANTS, 1)].tolist():
+                x = self.x_of(step + 0.5)
+                if x - drawn >= 8:
+                    signs.pennant(painter, QPointF(x, _SURFACE), 16, QColor(self._colours.coral))
+                    drawn = x
 
     # Zoom
 

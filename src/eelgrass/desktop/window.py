@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QApplication, QLabel, QMainWindow, QSplitter, QTabWi
 from eelgrass.desktop import settings, signs
 from eelgrass.desktop.actions import ACTIONS, Action
 from eelgrass.desktop.ask_view import AskView
+from eelgrass.desktop.breakpoints_view import BreakpointsView
 from eelgrass.desktop.commands import Commands
 from eelgrass.desktop.depths_view import DepthsView
 from eelgrass.desktop.desk import Desk
@@ -93,6 +94,7 @@ class Window(QMainWindow):
         self.depths = DepthsView(self.reader, colours)
         self.output = OutputView(self.reader, colours)
         self.ask = AskView(self.reader, colours)
+        self.breakpoints = BreakpointsView(self.reader, colours)
         self.exceptions = ExceptionsView(self.reader, colours)
         self.remarks = RemarksView(colours)
         self.input_place = InputPlace(colours)
@@ -121,6 +123,7 @@ class Window(QMainWindow):
         bench = QTabWidget()
         bench.addTab(self.output, tr("Output"))
         bench.addTab(self.ask, tr("Ask"))
+        bench.addTab(self.breakpoints, tr("Breakpoints"))
         bench.addTab(self.exceptions, tr("Exceptions"))
         bench.addTab(self.remarks, tr("Text"))
         bench.setTabVisible(bench.indexOf(self.remarks), False)
@@ -193,7 +196,7 @@ class Window(QMainWindow):
         self.notice.setText(notice)
         self.notice.setStyleSheet(style)
         self.notice.setVisible(is_shown)
-        for view in (self.text, self.tide, self.depths, self.output, self.line, self.exceptions):
+        for view in (self.text, self.tide, self.depths, self.output, self.line, self.exceptions, self.breakpoints):
             view.refresh()
         self.remark()
         if self.desk.is_waiting:

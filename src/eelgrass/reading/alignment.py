@@ -10,7 +10,7 @@ from eelgrass.trace.columns import find
 from eelgrass.trace.model import StepKind
 
 #: Lines that have so much in common are one line that was changed.
-_ALIKE = 0.6
+_ALIKE = 0.5
 
 
 def matched_lines(old: str, new: str) -> dict[int, int]:
@@ -28,11 +28,14 @@ def matched_lines(old: str, new: str) -> dict[int, int]:
 
 
 def _changed_lines(before: list[str], after: list[str], old: range, new: range) -> dict[int, int]:
-    """Which of some lines became which others: each, in order, the first that is like it."""
+    """Which of some lines became which others: each, in order, the first that is like it; one line in the place of one
+    is that line, changed."""
+    if len(old) == len(new) == 1:
+        return {old.start + 1: new.start + 1}
     found, start = {}, new.start
     for line in old:
         for other in range(start, new.stop):
-            if len(old) == len(new) or SequenceMatcher(None, before[line], after[other]).ratio() > _ALIKE:
+            if SequenceMatcher(None, before[line].strip(), after[other].strip()).ratio() > _ALIKE:
                 found[line + 1] = other + 1
                 start = other + 1
                 break
