@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import hashlib
-import os
-import tempfile
 from contextlib import suppress
 from pathlib import Path
 
 import platformdirs
+
+from eelgrass.trace.atomic import replaced
 
 
 def _file(program: Path) -> Path:
@@ -39,13 +39,5 @@ def forget(program: Path) -> None:
 
 def write(path: Path, text: str) -> None:
     """Writes a text in one go: a crash leaves the old one or the new one. Raises OSError."""
-    mode = path.stat().st_mode & 0o777 if path.exists() else 0o644
-    handle, temporary = tempfile.mkstemp(prefix=f".{path.name}.", dir=path.parent)
-    try:
-        with os.fdopen(handle, "w", encoding="utf-8", newline="") as file:
-            os.fchmod(handle, mode)
-            file.write(text)
-        os.replace(temporary, path)
-    except BaseException:
-        Path(temporary).unlink(missing_ok=True)
-        raise
+    with replaced(path) as file:
+        file.write(text.encode("utf-8"))

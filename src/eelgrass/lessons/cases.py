@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import hashlib
-import os
-import tempfile
 from pathlib import Path
 
 import msgspec
 import platformdirs
+
+from eelgrass.trace.atomic import replaced
 
 #: A file of cases that is larger than this is not believed.
 _MOST_BYTES = 1 << 22
@@ -44,11 +44,5 @@ def keep(program: Path, cases: list[Case]) -> None:
     """Keeps the cases of a program, written in one go. Raises OSError."""
     target = _file(program)
     target.parent.mkdir(parents=True, exist_ok=True)
-    handle, temporary = tempfile.mkstemp(dir=target.parent)
-    try:
-        with os.fdopen(handle, "wb") as file:
-            file.write(msgspec.json.encode(cases))
-        os.replace(temporary, target)
-    except BaseException:
-        Path(temporary).unlink(missing_ok=True)
-        raise
+    with replaced(target) as file:
+        file.write(msgspec.json.encode(cases))

@@ -8,8 +8,6 @@ from __future__ import annotations
 
 import io
 import json
-import os
-import tempfile
 import zipfile
 import zlib
 from pathlib import Path
@@ -18,6 +16,7 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
+from eelgrass.trace.atomic import replaced
 from eelgrass.trace.check import check
 from eelgrass.trace.histories import Slots
 from eelgrass.trace.model import Closures, Frames, Objects, Raises, Results, Resumes, Steps, Texts, Trace
@@ -66,23 +65,8 @@ class RecordingError(Exception):
 
 def save(trace: Trace, path: Path) -> None:
     """Writes the recording in one go: a crash leaves the old file or the new one. Raises OSError."""
-    handle, temporary = tempfile.mkstemp(prefix=f".{path.name}.", dir=path.parent)
-    try:
-        with os.fdopen(handle, "wb") as file:
-            os.fchmod(handle, 0o666 & ~_umask())
-            _write(trace, file)
-            file.flush()
-            os.fsync(handle)
-        os.replace(temporary, path)
-    except BaseException:
-        Path(temporary).unlink(missing_ok=True)
-        raise
-
-
-def _umask() -> int:
-    mask = os.umask(0)
-    os.umask(mask)
-    return mask
+    with replaced(path) as file:
+        _write(trace, file)
 
 
 def _write(trace: Trace, file: Any) -> None:
