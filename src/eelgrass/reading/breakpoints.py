@@ -11,8 +11,8 @@ from eelgrass.reading.alignment import matched_lines
 from eelgrass.reading.recording import Recording
 from eelgrass.trace.columns import Ints
 
-#: A condition is looked at for so many visits, at most.
-MOST_CONDITIONS = 20_000
+#: A condition is looked at for so many visits, at most, since the window waits for it.
+MOST_CONDITIONS = 2_000
 
 
 @dataclass(frozen=True)

@@ -28,7 +28,7 @@ class Difference:
 
 
 def differences(trace: Trace, first: int, second: int) -> list[Difference]:
-    """The names, elements and fields, also of objects and call frames new since then or gone, that hold another value just
+    """The names, elements and fields, also of objects and calls that are new or over, that hold another value just
     before step `second` than just before `first`, in the order of the slots."""
     slots = trace.histories.slots_written(first, second)
     was, now = (trace.histories.values_at(slots, step) for step in (first, second))
