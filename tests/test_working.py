@@ -158,6 +158,16 @@ f'{one:>99999999}'
 word.zfill(10**9)
 [x for x in range(10**6) for y in range(10**6)]
 bytes(10**10)
+max(range(10**12))
+list(zip(range(10**12), range(10**12)))
+sum(range(10**30))
+[*range(10**12)]
+0.5 in range(10**12)
+{}.fromkeys(range(10**9))
+(1).to_bytes(10**9, 'big')
+('\\t' * 10**5).expandtabs(10**6)
+{x for x in range(10**12) if x < 0}
+'{:{}}'.format('x', 10**9)
 rows.append(1)
 rows.sort()
 open('/etc/passwd')

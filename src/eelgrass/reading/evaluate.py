@@ -35,13 +35,16 @@ class Evaluator:
 
     def value(self, node: ast.expr) -> Any:
         """What an expression gives."""
-        self._room -= 1
-        if self._room < 0:
-            raise CannotAnswerError("The expression takes too long to work out.")
+        self._count()
         its: Callable[[Any], Any] | None = getattr(self, "_" + type(node).__name__.lower(), None)
         if its is None:
             raise CannotAnswerError(f"“{ast.unparse(node)}” cannot be worked out from the recording.")
         return its(node)
+
+    def _count(self) -> None:
+        self._room -= 1
+        if self._room < 0:
+            raise CannotAnswerError("The expression takes too long to work out.")
 
     # Leaves
 
@@ -137,7 +140,9 @@ class Evaluator:
         found: list[Any] = []
         for node in nodes:
             if isinstance(node, ast.Starred):
-                found += list(self._iterated(node.value))
+                for value in self._iterated(node.value):
+                    self._count()
+                    found.append(value)
             else:
                 found.append(self.value(node))
         return found
@@ -236,6 +241,7 @@ class Evaluator:
             return
         clause, *rest = clauses
         for value in self._iterated(clause.iter):
+            self._count()
             self._local.append({})
             try:
                 self._bind(clause.target, value)

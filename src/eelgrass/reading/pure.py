@@ -126,6 +126,8 @@ def compare(kind: ast.cmpop, left: Any, right: Any) -> Any:
     """What a comparison other than `is` gives."""
     if not isinstance(kind, (ast.Eq, ast.NotEq)):
         need_plain(right if isinstance(kind, (ast.In, ast.NotIn)) else left, right)
+    if isinstance(right, range) and type(left) is not int:
+        limit_size(_length(right))  # which Python would go through
     return _COMPARISONS[type(kind)](left, right)
 
 
@@ -135,9 +137,8 @@ def call(name: str, arguments: Sequence[Any], keywords: dict[str, Any]) -> Any:
         raise CannotAnswerError(f"“{name}” is not among the functions that can be called for an answer.")
     need_plain(*(argument for argument in arguments if not isinstance(argument, (zip, enumerate, reversed, slice))))
     need_plain(*(value for value in keywords.values()))
-    if name in ("bytes", "list", "tuple", "set", "sorted", "sum", "frozenset"):
-        for argument in arguments:
-            limit_size(argument if name == "bytes" and type(argument) is int else _length(argument))
+    for argument in arguments if name not in ("len", "range", "bool") else ():
+        limit_size(argument if name == "bytes" and type(argument) is int else _length(argument))
     if name == "pow" and len(arguments) == 2:
         return binary(ast.Pow(), *arguments)
     if name == "format":
@@ -146,7 +147,10 @@ def call(name: str, arguments: Sequence[Any], keywords: dict[str, Any]) -> Any:
 
 
 def _length(of: Any) -> int:
-    return len(of) if isinstance(of, Sized) else 0
+    try:
+        return len(of) if isinstance(of, Sized) else 0
+    except OverflowError:  # a range beyond all bounds
+        return 1 << 63
 
 
 def call_method(owner: Any, name: str, arguments: Sequence[Any], keywords: dict[str, Any]) -> Any:
@@ -156,10 +160,12 @@ def call_method(owner: Any, name: str, arguments: Sequence[Any], keywords: dict[
         raise CannotAnswerError(f"“{name}” would change what is recorded; a question changes nothing.")
     if name.startswith("_"):
         raise CannotAnswerError(f"“{name}” is not called for an answer.")
+    numbers = [argument for argument in arguments if type(argument) is int]
+    limit_size(max([0, *numbers, *map(_length, arguments)]))
     if isinstance(owner, (str, bytes)):
         limit_widths(str(owner) if name == "format" else "")
-        numbers = [argument for argument in arguments if type(argument) is int]
-        limit_size(max(numbers, default=0))
+        if name == "expandtabs":
+            limit_size(len(owner) * max([8, *numbers]))
         if name in ("join", "replace"):
             limit_size(_joined(owner, name, arguments))
     return getattr(owner, name)(*arguments, **keywords)
