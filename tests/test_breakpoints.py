@@ -77,6 +77,17 @@ def test_a_breakpoint_is_set_listed_gone_to_and_kept_through_an_edit(
         window.commands.run_again()
     assert [its.line for its in reader.breakpoints] == [5]
     assert len(reader.hits[0].steps) == 4
+    again = Window()
+    qtbot.addWidget(again)
+    with qtbot.waitSignal(again.desk.runner.ended, timeout=30_000):
+        again.desk.open(program)
+    assert again.reader.breakpoints == reader.breakpoints, "they are kept for the next time"
+    other = tmp_path / "reef.py"
+    other.write_text("level = 1\n")
+    for path in (other, program):
+        with qtbot.waitSignal(again.desk.runner.ended, timeout=30_000):
+            again.desk.open(path)
+    assert [its.line for its in again.reader.breakpoints] == [5], "also when something else was open in between"
     window.breakpoints.setCurrentRow(0)
     qtbot.keyClick(window.breakpoints, keys.Key_Delete)
     assert reader.breakpoints == []

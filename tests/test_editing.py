@@ -9,8 +9,8 @@ from pytestqt.qtbot import QtBot
 
 from eelgrass.desktop import drafts
 from eelgrass.desktop.window import Window
-from eelgrass.lessons import cases
-from eelgrass.lessons.cases import USUAL
+from eelgrass.lessons import kept
+from eelgrass.lessons.kept import USUAL
 
 LEVELS = "total = 0\nfor level in [2, 4, 9]:\n    total = total + level\nprint(total)\n"
 
@@ -158,7 +158,7 @@ def test_cases_are_kept_chosen_and_taken_away(window: Window, qtbot: QtBot, tmp_
     qtbot.addWidget(again)
     with qtbot.waitSignal(again.desk.asked, timeout=30_000):
         again.desk.open(program)
-    (kept,) = again.desk.cases
+    (its,) = again.desk.cases
     menu = again.strip._case.menu()
     assert menu is not None
     (entry,) = [action for action in menu.actions() if action.text().startswith("a full boat")]
@@ -172,5 +172,5 @@ def test_cases_are_kept_chosen_and_taken_away(window: Window, qtbot: QtBot, tmp_
     assert again.reader.recording is not None
     assert len(again.reader.recording.trace.program.modules) == 2, "the library is recorded, too"
     again.actions_by_id["drop_case"].trigger()
-    assert again.desk.cases == cases.kept(program) == []
-    assert kept.input == ("7",)
+    assert again.desk.cases == kept.kept(program).cases == []
+    assert its.input == ("7",)

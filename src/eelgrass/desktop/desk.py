@@ -14,8 +14,8 @@ from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.runner import Runner
 from eelgrass.desktop.settings import remember_opened
 from eelgrass.desktop.words import tr
-from eelgrass.lessons import cases
-from eelgrass.lessons.cases import USUAL, Case
+from eelgrass.lessons import kept
+from eelgrass.lessons.kept import USUAL, Case, Kept
 from eelgrass.lessons.lesson import FOLDER, Exercise
 from eelgrass.reading.alignment import same_place
 from eelgrass.reading.breakpoints import moved
@@ -61,12 +61,10 @@ class Desk(QObject):
         self.runner.ended.connect(self._on_ended)
         self._loaded.connect(self._on_loaded)
         reader.edited.connect(self._keep_draft)
+        reader.marked.connect(self._keep_all)
 
     def open(self, path: Path) -> None:
         """Opens a program, a folder or a recording; what is wrong with it is said in a notice."""
-        self.exercise = None
-        self.reader.forget()
-        self.case, self.opened_libraries = USUAL, ()
         if path.suffix == RECORDING_SUFFIX and path.is_file():
             self.load(path)
             return
@@ -75,14 +73,23 @@ class Desk(QObject):
         except CannotRunError as error:
             self.notice.emit(str(error), True)
             return
+        self._leave()
         self.reader.show(None)
         self.program, self.title = program, program.name
         remember_opened(path)
-        self.cases = cases.kept(program)
+        its = kept.kept(program)
+        self.cases = its.cases
+        self.reader.set_breakpoints(its.breakpoints)
         draft = drafts.kept(program)
         if draft is not None and draft != _text_of(program):
             self.reader.set_text(str(program.absolute()), draft)
         self.run([])
+
+    def _leave(self) -> None:
+        """Another thing is being opened: what belonged to the program before is no longer on view."""
+        self.program, self.exercise = None, None  # first, or its breakpoints would be forgotten for good
+        self.case, self.cases, self.opened_libraries = USUAL, [], ()
+        self.reader.forget()
 
     def open_exercise(self, exercise: Exercise) -> None:
         """Opens a program of the lesson."""
@@ -96,7 +103,8 @@ class Desk(QObject):
         """Reads a recording from a file, on a thread of its own."""
         self.runner.forget()
         self.is_waiting = False
-        self.program, self.title = None, path.name
+        self._leave()
+        self.title = path.name
         self.changed.emit()
         self.notice.emit(tr("Opening {0} …").format(path.name), False)
         threading.Thread(target=self._load, args=(path,), name="eelgrass-load", daemon=True).start()
@@ -169,14 +177,20 @@ class Desk(QObject):
         self._keep([case for case in self.cases if case != self.case])
         self.case = USUAL
 
-    def _keep(self, kept: list[Case]) -> None:
-        assert self.program is not None
-        self.cases = kept
-        try:
-            cases.keep(self.program, kept)
-        except OSError as error:
-            self.notice.emit(tr("The cases could not be kept: {0}.").format(error.strerror), True)
+    def _keep(self, cases: list[Case]) -> None:
+        self.cases = cases
+        self._keep_all()
         self.changed.emit()
+
+    def _keep_all(self) -> None:
+        """Keeps cases and breakpoints for the next time, when there is something new."""
+        its = Kept(self.cases, self.reader.breakpoints)
+        if self.program is None or its == kept.kept(self.program):
+            return
+        try:
+            kept.keep(self.program, its)
+        except OSError as error:
+            self.notice.emit(tr("Cases and breakpoints could not be kept: {0}.").format(error.strerror), True)
 
     def answer(self, line: str) -> None:
         """Gives the waiting program a line of input."""
@@ -256,13 +270,13 @@ class Desk(QObject):
     def _move_breakpoints(self, before: Recording, after: Recording) -> None:
         """Breakpoints go with their lines when the text has been changed."""
         new = {module.file: module.source for module in after.trace.program.modules}
-        kept = self.reader.breakpoints
+        its = self.reader.breakpoints
         for module in before.trace.program.modules:
-            kept, gone = moved(kept, module.file, module.source, new.get(module.file, module.source))
+            its, gone = moved(its, module.file, module.source, new.get(module.file, module.source))
             if gone:
                 lines = ", ".join(str(its.line) for its in gone)
                 self._why += tr(" The line of a breakpoint is gone (line {0} of the text before).").format(lines)
-        self.reader.breakpoints = kept
+        self.reader.breakpoints = its
 
     def _on_waiting(self, recording: Recording) -> None:
         self.is_waiting = self._is_on_view = True

@@ -10,7 +10,7 @@ from eelgrass.desktop.actions import ACTIONS
 from eelgrass.desktop.palette import Palette, ui_font
 from eelgrass.desktop.settings import recent_files
 from eelgrass.desktop.words import tr
-from eelgrass.lessons.cases import USUAL, Case
+from eelgrass.lessons.kept import USUAL, Case
 from eelgrass.lessons.lesson import Exercise, Lesson
 
 

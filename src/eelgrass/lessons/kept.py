@@ -1,4 +1,5 @@
-"""Cases of a program: what it is started with and what is typed into it, kept by name (needs P3, R5)."""
+"""What is kept for a program: cases (what it is started with and what is typed, by name) and breakpoints (needs P3, R5,
+F1)."""
 
 from __future__ import annotations
 
@@ -8,6 +9,7 @@ from pathlib import Path
 import msgspec
 import platformdirs
 
+from eelgrass.reading.breakpoints import Breakpoint
 from eelgrass.trace.atomic import replaced
 
 #: A file of cases that is larger than this is not believed.
@@ -26,23 +28,30 @@ class Case(msgspec.Struct, frozen=True):
 USUAL = Case("usual")
 
 
+class Kept(msgspec.Struct, frozen=True):
+    """What is kept for one program."""
+
+    cases: list[Case] = []
+    breakpoints: list[Breakpoint] = []
+
+
 def _file(program: Path) -> Path:
     name = hashlib.sha256(str(program.resolve()).encode("utf-8", "surrogateescape")).hexdigest()[:24]
-    return Path(platformdirs.user_state_dir("eelgrass")) / "cases" / f"{name}.json"
+    return Path(platformdirs.user_state_dir("eelgrass")) / "programs" / f"{name}.json"
 
 
-def kept(program: Path) -> list[Case]:
-    """The cases that were kept for a program; none where there are none to be read."""
+def kept(program: Path) -> Kept:
+    """What was kept for a program; nothing where there is nothing to be read."""
     try:
         with _file(program).open("rb") as file:
-            return msgspec.json.decode(file.read(_MOST_BYTES), type=list[Case])
+            return msgspec.json.decode(file.read(_MOST_BYTES), type=Kept)
     except (OSError, ValueError):
-        return []
+        return Kept()
 
 
-def keep(program: Path, cases: list[Case]) -> None:
-    """Keeps the cases of a program, written in one go. Raises OSError."""
+def keep(program: Path, its: Kept) -> None:
+    """Keeps it, written in one go. Raises OSError."""
     target = _file(program)
     target.parent.mkdir(parents=True, exist_ok=True)
     with replaced(target) as file:
-        file.write(msgspec.json.encode(cases))
+        file.write(msgspec.json.encode(its))
