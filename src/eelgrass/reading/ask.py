@@ -14,16 +14,14 @@ from typing import Any
 
 import numpy as np
 
-from eelgrass.reading import values
 from eelgrass.reading.evaluate import Evaluator
-from eelgrass.reading.lifting import CannotAnswerError, Thing
+from eelgrass.reading.history import steps_written
+from eelgrass.reading.lifting import CannotAnswerError, Thing, type_word
 from eelgrass.reading.recording import Recording
 from eelgrass.trace.columns import Ints
-from eelgrass.trace.histories import Part
 
 #: Over the run no more moments than this are looked at.
 MOST_MOMENTS = 50_000
-_MOST_OBJECTS = 2000
 _MOST_CHARACTERS = 2000
 
 
@@ -85,7 +83,7 @@ def at(recording: Recording, asked: Question, frame: int, step: int) -> Answer:
     evaluator = Evaluator(recording.trace, frame, step)
     try:
         value = evaluator.value(asked.tree)
-        text, word = _text(value), _type_word(recording, value)
+        text, word = _text(value), type_word(value)
         return Answer(step, frame, text, word, True, not isinstance(value, Thing) and bool(value))
     except CannotAnswerError as error:
         return Answer(step, frame, str(error), "", False, False)
@@ -141,19 +139,8 @@ def _moments(recording: Recording, asked: Question, frame: int) -> Ints:
         for slot in trace.histories.of_frame(holder).tolist()
         if trace.values.get(int(key_of[slot])) in asked.names
     ]
-    steps: set[int] = {first + 1}
-    waiting, seen = list(slots), set[int]()
-    while waiting:
-        slot = waiting.pop()
-        when, held = trace.histories.columns_of(slot)
-        steps.update((when[(when >= first) & (when < end)] + 1).tolist())
-        for value in np.unique(held).tolist():
-            number = trace.values.object_of(value)
-            if number is not None and number not in seen and len(seen) < _MOST_OBJECTS:
-                seen.add(number)
-                inside = trace.histories.of_object(number)
-                waiting += inside[trace.slots.part[inside] != Part.SIZE].tolist()
-    return np.array(sorted(steps)[:MOST_MOMENTS], np.int64)
+    written = steps_written(trace, slots, first, end, follow=lambda _number: True)
+    return np.array(sorted({first + 1, *(step + 1 for step in written)})[:MOST_MOMENTS], np.int64)
 
 
 def _outer(recording: Recording, frame: int) -> list[int]:
@@ -172,9 +159,3 @@ def _outer(recording: Recording, frame: int) -> list[int]:
 def _text(value: Any) -> str:
     text = repr(value)
     return text if len(text) <= _MOST_CHARACTERS else text[: _MOST_CHARACTERS - 1] + "…"
-
-
-def _type_word(recording: Recording, value: Any) -> str:
-    name = recording.trace.objects.type_of(value.number) if isinstance(value, Thing) else type(value).__name__
-    word = values.TYPE_WORDS.get(name, name)
-    return f"{word} of {len(value)}" if isinstance(value, (list, dict, set, tuple, frozenset)) else word

@@ -10,9 +10,9 @@ import ast
 from collections.abc import Callable, Iterator
 from typing import Any
 
-from eelgrass.reading import pure
-from eelgrass.reading.lifting import CannotAnswerError, Lift, Thing, has_field
-from eelgrass.reading.state import value_of_name
+from eelgrass.reading import pure, values
+from eelgrass.reading.lifting import CannotAnswerError, Lift, Thing
+from eelgrass.reading.state import class_of, value_of_name
 from eelgrass.trace.model import Trace
 from eelgrass.trace.values import NOT_SET
 
@@ -73,15 +73,11 @@ class Evaluator:
 
     def _field(self, owner: Thing, name: str) -> Any:
         step = self.lift.step
-        if has_field(self.trace, owner.number, name, step):
-            return self.lift.attribute(owner, name)
-        class_ = value_of_name(self.trace, self.frame, self.trace.objects.type_of(owner.number), step)
-        number = self.trace.values.object_of(class_)
-        if number is not None and has_field(self.trace, number, name, step):
-            return self.lift.attribute(Thing(number, self.trace.objects.type_of(number)), name)
-        raise CannotAnswerError(
-            f"The recording knows no field “{name}” of this {self.trace.objects.type_of(owner.number)}."
-        )
+        for number in (owner.number, class_of(self.trace, owner.number, self.frame, step)):
+            value = NOT_SET if number is None else values.field(self.trace, number, name, step)
+            if value != NOT_SET:
+                return self.lift.value(value)
+        raise CannotAnswerError(f"The recording knows no field “{name}” of this {owner.type_}.")
 
     # Operators
 
@@ -97,19 +93,21 @@ class Evaluator:
 
     def _boolop(self, node: ast.BoolOp) -> Any:
         result = None
-        for part in node.values:
+        for place, part in enumerate(node.values):
             result = self.value(part)
             if self.truth(result) == isinstance(node.op, ast.Or):
+                self.skip(node.values[place + 1 :])
                 break
         return result
 
     def _compare(self, node: ast.Compare) -> Any:
         left = self.value(node.left)
         result: Any = True
-        for kind, part in zip(node.ops, node.comparators, strict=True):
+        for place, (kind, part) in enumerate(zip(node.ops, node.comparators, strict=True)):
             right = self.value(part)
             result = self._compared(kind, left, right)
             if not self.truth(result):
+                self.skip(node.comparators[place + 1 :])
                 break
             left = right
         return result
@@ -126,7 +124,13 @@ class Evaluator:
         return same == isinstance(kind, ast.Is)
 
     def _ifexp(self, node: ast.IfExp) -> Any:
-        return self.value(node.body if self.truth(self.value(node.test)) else node.orelse)
+        taken, skipped = (node.body, node.orelse) if self.truth(self.value(node.test)) else (node.orelse, node.body)
+        result = self.value(taken)
+        self.skip([skipped])
+        return result
+
+    def skip(self, nodes: list[ast.expr]) -> None:
+        """These parts are not evaluated."""
 
     def truth(self, value: Any) -> bool:
         """Whether a value counts as true."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -58,17 +59,23 @@ def slots_called(trace: Trace, name: str) -> Ints:
 def _changes_inside(trace: Trace, value: int, after: int, until: int) -> list[int]:
     """The steps after `after` and before `until` during which something was written inside an object that Python can
     write as a literal, or in such objects in it."""
-    waiting = [trace.values.object_of(value)]
-    seen: set[int] = set()
-    steps: set[int] = set()
-    while waiting and len(seen) < _MOST_OBJECTS:
-        number = waiting.pop()
-        if number is None or number in seen or not values.is_literal(trace, number):
-            continue
-        seen.add(number)
-        for slot in trace.histories.of_object(number).tolist():
-            when, held = trace.histories.columns_of(slot)
-            inside = (when > after) & (when < until)
-            steps.update(when[inside].tolist())
-            waiting += [trace.values.object_of(its) for its in np.unique(held).tolist()]
-    return sorted(steps)
+    number = trace.values.object_of(value)
+    if number is None or not values.is_literal(trace, number):
+        return []
+    inside = trace.histories.of_object(number).tolist()
+    return sorted(steps_written(trace, inside, after + 1, until, lambda other: values.is_literal(trace, other)))
+
+
+def steps_written(trace: Trace, slots: list[int], first: int, end: int, follow: Callable[[int], bool]) -> set[int]:
+    """The steps from `first` up to, not including, `end` during which some slots were written, or something inside of
+    the objects that these ever held and that are to be followed."""
+    waiting, seen, steps = list(slots), set[int](), set[int]()
+    while waiting:
+        when, held = trace.histories.columns_of(waiting.pop())
+        steps.update(when[(when >= first) & (when < end)].tolist())
+        for value in np.unique(held).tolist():
+            number = trace.values.object_of(value)
+            if number is not None and number not in seen and len(seen) < _MOST_OBJECTS and follow(number):
+                seen.add(number)
+                waiting += trace.histories.of_object(number).tolist()
+    return steps

@@ -10,7 +10,7 @@ from eelgrass.reading import values
 from eelgrass.reading.notes import brief
 from eelgrass.reading.places import Places
 from eelgrass.reading.references import References
-from eelgrass.reading.state import Binding, FrameState, bindings_of, frame_state, stack_at, value_of_name
+from eelgrass.reading.state import Binding, FrameState, bindings_of, class_of, frame_state, stack_at
 from eelgrass.reading.tags import TAGGABLE, Tags
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import StepKind, Trace
@@ -307,10 +307,8 @@ class _View:
         trace = self.trace
         if trace.objects.shape_of(number) != "instance":
             return
-        type_ = trace.objects.type_of(number)
-        frame = int(trace.steps.frame[self.step])
-        class_ = trace.values.object_of(value_of_name(trace, frame, type_, self.step))
-        if class_ is None or trace.objects.shape_of(class_) != "class":
+        class_ = class_of(trace, number, int(trace.steps.frame[self.step]), self.step)
+        if class_ is None:
             return
         own = {name for name, _ in values.fields(trace, number, self.step)}
         shared = [
@@ -319,7 +317,7 @@ class _View:
             if name not in own and not self._is_function(value)
         ]
         if shared:
-            yield Row(f"of the class {type_}", status="scope", indent=indent)
+            yield Row(f"of the class {trace.objects.type_of(number)}", status="scope", indent=indent)
         for name, value in shared:
             yield from self._value(f".{name}", value, value, (*path, f"class .{name}"), indent)
 

@@ -10,7 +10,6 @@ from dataclasses import dataclass
 from typing import Any
 
 from eelgrass.reading import values
-from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Trace
 from eelgrass.trace.values import Ref
 
@@ -66,10 +65,6 @@ class Lift:
             self._numbers[id(made)] = number
         return self._lifted[number]
 
-    def attribute(self, thing: Thing, name: str) -> Any:
-        """A field of an object. Raises AttributeError when it has none of this name."""
-        return self.value(dict(values.fields(self.trace, thing.number, self.step))[name])
-
     def _told(self, got: Any) -> Any:
         if isinstance(got, Ref):
             return self.object(got.number)
@@ -108,7 +103,8 @@ class Lift:
         return made if type_ in ("dict", "list") else {"tuple": tuple, "set": set, "frozenset": frozenset}[type_](made)
 
 
-def has_field(trace: Trace, number: int, name: str, step: int) -> bool:
-    """Whether an object has a field of this name just before `step`."""
-    keys = trace.histories.inside(number, Part.FIELD, step).keys
-    return any(trace.values.get(key) == name for key in keys.tolist())
+def type_word(value: Any) -> str:
+    """The word for a lifted value's type, with a container's size."""
+    name = value.type_ if isinstance(value, Thing) else type(value).__name__
+    word = values.TYPE_WORDS.get(name, name)
+    return f"{word} of {len(value)}" if isinstance(value, (list, dict, set, tuple, frozenset)) else word

@@ -6,10 +6,8 @@ import ast
 from dataclasses import dataclass
 
 from eelgrass.reading import values
-from eelgrass.reading.lifting import has_field
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import stack_at, value_of_name
-from eelgrass.trace.histories import Part
 from eelgrass.trace.values import NOT_SET
 
 _MOST_CHARACTERS = 300
@@ -78,10 +76,6 @@ def _value(recording: Recording, frame: int, name: str, step: int) -> int:
     first, *fields = name.split(".")
     value = value_of_name(trace, frame, first, step)
     for field in fields:
-        number = trace.values.object_of(value) if value != NOT_SET else None
-        if number is None or not has_field(trace, number, field, step):
-            return NOT_SET
-        inside = trace.histories.inside(number, Part.FIELD, step)
-        keys = [trace.values.get(key) for key in inside.keys.tolist()]
-        value = int(inside.values[keys.index(field)])
+        number = trace.values.object_of(value)
+        value = NOT_SET if number is None else values.field(trace, number, field, step)
     return value

@@ -140,3 +140,10 @@ def value_of_name(trace: Trace, frame: int, name: str, step: int) -> int:
         frames = np.flatnonzero(trace.frames.function == module)
         frame = int(frames[0]) if len(frames) else frame
     return next((binding.value for binding in bindings_of(trace, frame, step) if binding.name == name), NOT_SET)
+
+
+def class_of(trace: Trace, number: int, frame: int, step: int) -> int | None:
+    """The number of an instance's class, as far as a name that `frame` sees leads to it; else None."""
+    value = value_of_name(trace, frame, trace.objects.type_of(number), step)
+    found = trace.values.object_of(value)
+    return found if found is not None and trace.objects.shape_of(found) == "class" else None

@@ -45,8 +45,7 @@ def worked_out(statement: ast.stmt) -> list[ast.expr]:
     """The expressions that a statement works out itself, in Python's order, without those of its body."""
     field = _VALUE_FIELD.get(type(statement).__name__.lower())
     if field is not None:
-        its = getattr(statement, field)
-        return [its]
+        return [getattr(statement, field)]
     if isinstance(statement, (ast.Assign, ast.AnnAssign, ast.Expr, ast.Return)):
         value = [statement.value] if statement.value is not None else []
         return value + [part for target in _targets(statement) for part in _parts_of_target(target)]
@@ -80,10 +79,8 @@ def _parts_of_target(target: ast.expr) -> list[ast.expr]:
 
 def _as_read(target: ast.Name | ast.Attribute | ast.Subscript) -> ast.expr:
     """The target of `+=` as the expression that is read first, at the same place."""
-    kinds = {ast.Name: lambda: ast.Name(target.id, ast.Load())} if isinstance(target, ast.Name) else {}
-    if kinds:
-        return ast.copy_location(kinds[ast.Name](), target)
+    if isinstance(target, ast.Name):
+        return ast.copy_location(ast.Name(target.id, ast.Load()), target)
     if isinstance(target, ast.Attribute):
         return ast.copy_location(ast.Attribute(target.value, target.attr, ast.Load()), target)
-    assert isinstance(target, ast.Subscript)
     return ast.copy_location(ast.Subscript(target.value, target.slice, ast.Load()), target)

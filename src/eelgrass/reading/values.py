@@ -8,7 +8,7 @@ import numpy as np
 
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Trace
-from eelgrass.trace.values import Ref
+from eelgrass.trace.values import NOT_SET, Ref
 
 #: Words a beginner meets for Python's types (need S2).
 TYPE_WORDS = {
@@ -95,6 +95,11 @@ def fields(trace: Trace, number: int, step: int) -> list[tuple[str, int]]:
         (str(trace.values.get(key)), value)
         for key, value in zip(inside.keys.tolist(), inside.values.tolist(), strict=True)
     ]
+
+
+def field(trace: Trace, number: int, name: str, step: int) -> int:
+    """The value number of an object's field just before `step`; NOT_SET where it has none of this name."""
+    return dict(fields(trace, number, step)).get(name, NOT_SET)
 
 
 def text(trace: Trace, value: int, step: int, limit: int | None = None) -> str:

@@ -14,13 +14,13 @@ from typing import Any
 
 from eelgrass.reading import pure, values
 from eelgrass.reading.evaluate import Evaluator
-from eelgrass.reading.lifting import CannotAnswerError, Lift, Thing
+from eelgrass.reading.lifting import CannotAnswerError, Lift, Thing, type_word
 from eelgrass.reading.loops import Loops, inside
 from eelgrass.reading.notes import Notes
 from eelgrass.reading.places import Places
+from eelgrass.reading.state import bindings_of
 from eelgrass.reading.syntax import Syntax, worked_out
 from eelgrass.trace.columns import between
-from eelgrass.trace.histories import Part as SlotPart
 from eelgrass.trace.model import StepKind, Trace
 from eelgrass.trace.values import NOT_SET
 
@@ -94,8 +94,8 @@ class Workings:
         node = self.syntax.statement(number) if number >= 0 else None
         if node is None:
             return frozenset()
-        inside = [node] if not hasattr(node, "body") else [*worked_out(node), *_header_targets(node)]
-        return frozenset(part.id for its in inside for part in ast.walk(its) if isinstance(part, ast.Name))
+        parts = [node] if not hasattr(node, "body") else [*worked_out(node), *_header_targets(node)]
+        return frozenset(part.id for its in parts for part in ast.walk(its) if isinstance(part, ast.Name))
 
     def _outcome(self, node: ast.stmt, visit: int) -> str:
         """What came of the statement, in words; for a condition, which way it goes."""
@@ -115,9 +115,8 @@ class Workings:
         if not isinstance(node, (ast.For, ast.AsyncFor)):
             return False
         loop = int(self.trace.steps.statement[visit])
-        before = self.places.previous_in_frame(visit)
         its_pass = self.loops.pass_at(visit, loop)
-        return before >= 0 and its_pass is not None and its_pass.number != 1
+        return its_pass is not None and its_pass.number != 1
 
 
 class _StoppedError(Exception):
@@ -190,45 +189,18 @@ class _Worker(Evaluator):
     def _shown(self, node: ast.expr, value: Any) -> str:
         """A value's text; of what is only looked up and is long, the type in words."""
         if isinstance(value, Thing):
-            type_ = self.trace.objects.type_of(value.number)
-            return values.TYPE_WORDS.get(type_, type_)
+            return type_word(value)
         text = repr(value)
         looked_up = isinstance(node, (ast.Name, ast.Attribute, ast.Subscript)) and isinstance(value, Sized)
         if looked_up and len(text) > _MOST_LOOKED_UP and not isinstance(value, (str, bytes)):
-            type_ = type(value).__name__
-            return f"{values.TYPE_WORDS.get(type_, type_)} of {len(value)}"
+            return type_word(value)
         return text if len(text) <= _MOST_CHARACTERS else text[: _MOST_CHARACTERS - 1] + "…"
 
     # What is not evaluated
 
-    def _boolop(self, node: ast.BoolOp) -> Any:
-        result = None
-        for place, part in enumerate(node.values):
-            result = self.value(part)
-            if self.truth(result) == isinstance(node.op, ast.Or):
-                for skipped in node.values[place + 1 :]:
-                    self._keep(skipped, Status.SKIPPED, "")
-                break
-        return result
-
-    def _compare(self, node: ast.Compare) -> Any:
-        left = self.value(node.left)
-        result: Any = True
-        for place, (kind, part) in enumerate(zip(node.ops, node.comparators, strict=True)):
-            right = self.value(part)
-            result = self._compared(kind, left, right)
-            if not self.truth(result):
-                for skipped in node.comparators[place + 1 :]:
-                    self._keep(skipped, Status.SKIPPED, "")
-                break
-            left = right
-        return result
-
-    def _ifexp(self, node: ast.IfExp) -> Any:
-        taken, skipped = (node.body, node.orelse) if self.truth(self.value(node.test)) else (node.orelse, node.body)
-        result = self.value(taken)
-        self._keep(skipped, Status.SKIPPED, "")
-        return result
+    def skip(self, nodes: list[ast.expr]) -> None:
+        for node in nodes:
+            self._keep(node, Status.SKIPPED, "")
 
     # Calls: what they gave is in the recording
 
@@ -325,11 +297,10 @@ class _Worker(Evaluator):
             value = int(self.trace.frames.value[self.frame])
         elif isinstance(self._node, ast.Assign) and isinstance(self._node.targets[0], ast.Name):
             name = self._node.targets[0].id
-            slots = self.trace.histories.of_frame(self.frame).tolist()
-            slot = next((its for its in slots if self.trace.values.get(int(self.trace.slots.key[its])) == name), -1)
-            if slot >= 0 and self.trace.histories.set_by(slot, at) >= self._visit:
-                assert self.trace.slots.part[slot] == SlotPart.NAME
-                value = self.trace.histories.value_at(slot, at)
+            bound = (its for its in bindings_of(self.trace, self.frame, at) if its.name == name)
+            binding = next(bound, None)
+            if binding is not None and self.trace.histories.set_by(binding.slot, at) >= self._visit:
+                value = binding.value
         if value == NOT_SET:
             return None
         self.lift = Lift(self.trace, at)
