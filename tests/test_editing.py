@@ -116,6 +116,7 @@ def test_a_draft_survives_a_crash_and_what_comes_with_eelgrass_is_copied(
     after_the_crash.desk.write("# mine\n" + original)
     assert after_the_crash.desk.save_text()
     assert lesson.program.read_text() == original
+    assert drafts.kept(lesson.program) is None
     copy = tmp_path / "documents" / "Eelgrass" / "gauge_report" / "gauge_report.py"
     assert copy.read_text() == "# mine\n" + original
     assert (copy.parent / "gauges.txt").exists()
@@ -131,7 +132,7 @@ def test_a_text_that_cannot_be_saved_is_not_lost(
     def full(*_: object) -> None:
         raise OSError(28, "No space left on device")
 
-    monkeypatch.setattr(drafts, "write", full)  # type: ignore[attr-defined]
+    monkeypatch.setattr("eelgrass.desktop.desk.replaced", full)  # type: ignore[attr-defined]
     window.actions_by_id["run"].trigger()
     assert "could not be saved: No space left" in window.notice.text()
     assert window.text.editor.text() == "#" + LEVELS
@@ -174,3 +175,19 @@ def test_cases_are_kept_chosen_and_taken_away(window: Window, qtbot: QtBot, tmp_
     again.actions_by_id["drop_case"].trigger()
     assert again.desk.cases == kept.kept(program).cases == []
     assert its.input == ("7",)
+
+
+def test_encoding_and_line_ends_of_a_file_stay(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    program = tmp_path / "depth.py"
+    program.write_bytes("# coding: latin-1\r\nplace = 'Stra\u00dfe'\r\n".encode("latin-1"))
+    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        window.desk.open(program)
+    qtbot.keyClick(window, Qt.Key.Key_E)
+    window.text.editor.setCursorPosition(1, 0)
+    qtbot.keyClicks(window.text.editor, "x")
+    assert window.desk.save_text()
+    assert program.read_bytes() == "# coding: latin-1\r\nxplace = 'Stra\u00dfe'\r\n".encode("latin-1")
+    window.text.editor.setCursorPosition(1, 0)
+    window.text.editor.insert("\u2020")
+    assert not window.desk.save_text()
+    assert "could not be saved" in window.notice.text()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import shutil
 import threading
+from dataclasses import replace
 from pathlib import Path
 
 import platformdirs
@@ -23,8 +24,10 @@ from eelgrass.reading.explain import explained
 from eelgrass.reading.output import prompt
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.runaway import circle
+from eelgrass.runs import text as text_
 from eelgrass.runs.order import CannotRunError, Order, find_program
 from eelgrass.trace import files
+from eelgrass.trace.atomic import replaced
 
 RECORDING_SUFFIX = ".eelrec"
 
@@ -54,6 +57,7 @@ class Desk(QObject):
         self.prompt = ""  # what the program asks while it waits
         self.case = USUAL
         self.cases: list[Case] = []
+        self._kept = Kept()
         self.opened_libraries: tuple[str, ...] = ()
         self.draw = 1  # the same again draws the same random numbers
         self.runner.waiting.connect(self._on_waiting)
@@ -77,9 +81,9 @@ class Desk(QObject):
         self.reader.show(None)
         self.program, self.title = program, program.name
         remember_opened(path)
-        its = kept.kept(program)
-        self.cases = its.cases
-        self.reader.set_breakpoints(its.breakpoints)
+        self._kept = kept.kept(program)
+        self.cases = self._kept.cases
+        self.reader.set_breakpoints(self._kept.breakpoints)
         draft = drafts.kept(program)
         if draft is not None and draft != _text_of(program):
             self.reader.set_text(str(program.absolute()), draft)
@@ -185,10 +189,11 @@ class Desk(QObject):
     def _keep_all(self) -> None:
         """Keeps cases and breakpoints for the next time, when there is something new."""
         its = Kept(self.cases, self.reader.breakpoints)
-        if self.program is None or its == kept.kept(self.program):
+        if self.program is None or its == self._kept:
             return
         try:
             kept.keep(self.program, its)
+            self._kept = its
         except OSError as error:
             self.notice.emit(tr("Cases and breakpoints could not be kept: {0}.").format(error.strerror), True)
 
@@ -242,25 +247,32 @@ class Desk(QObject):
         text = self.reader.texts.get(self.text_file)
         if self.program is None or text is None or text == _text_of(self.program):
             return True
+        original = self.program
         try:
-            if self.program.is_relative_to(FOLDER):
-                self._copy_from_lesson()
-            drafts.write(self.program, text)
-        except OSError as error:
-            self.notice.emit(
-                tr("{0} could not be saved: {1}. Your changes are kept.").format(self.program.name, error.strerror),
-                True,
-            )
+            data = text_.encoded(text, original.read_bytes())
+            if original.is_relative_to(FOLDER):
+                self._copy_from_lesson(text)
+            with replaced(self.program) as file:
+                file.write(data)
+        except (OSError, ValueError) as error:
+            why = error.strerror if isinstance(error, OSError) else error
+            told = tr("{0} could not be saved: {1}. Your changes are kept.")
+            self.notice.emit(told.format(self.program.name, why), True)
             return False
-        drafts.forget(self.program)
+        drafts.forget(original)
         return True
 
-    def _copy_from_lesson(self) -> None:
+    def _copy_from_lesson(self, text: str) -> None:
+        """Goes on with a copy among the person's documents; text and breakpoints go along."""
         assert self.program is not None
+        before, source = self.text_file, _text_of(self.program)
         folder = Path(platformdirs.user_documents_dir()) / "Eelgrass" / self.program.parent.name
         shutil.copytree(self.program.parent, folder, dirs_exist_ok=True)
         self.program = folder / self.program.name
         remember_opened(self.program)
+        self.reader.texts.pop(before, None)
+        its, _ = moved(self.reader.breakpoints, before, source, text)
+        self.reader.breakpoints = [replace(one, file=self.text_file) if one.file == before else one for one in its]
 
     def _keep_draft(self) -> None:
         text = self.reader.texts.get(self.text_file)
@@ -317,7 +329,7 @@ class Desk(QObject):
 
 
 def _text_of(program: Path) -> str:
-    return program.read_text(encoding="utf-8", errors="replace")
+    return text_.read(program)
 
 
 def _written(recording: Recording) -> str:

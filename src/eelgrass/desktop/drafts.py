@@ -20,7 +20,8 @@ def keep(program: Path, text: str) -> None:
     """Keeps the text of a program as it is being edited. Where that cannot be, nothing is lost but this safety."""
     with suppress(OSError):
         _file(program).parent.mkdir(parents=True, exist_ok=True)
-        write(_file(program), text)
+        with replaced(_file(program)) as file:
+            file.write(text.encode("utf-8", "surrogatepass"))
 
 
 def kept(program: Path) -> str | None:
@@ -35,9 +36,3 @@ def forget(program: Path) -> None:
     """The text is saved: it need not be kept."""
     with suppress(OSError):
         _file(program).unlink(missing_ok=True)
-
-
-def write(path: Path, text: str) -> None:
-    """Writes a text in one go: a crash leaves the old one or the new one. Raises OSError."""
-    with replaced(path) as file:
-        file.write(text.encode("utf-8"))

@@ -102,7 +102,7 @@ class Window(QMainWindow):
         self._lay_out()
         self.remarks.chosen.connect(self.text.editor.put_caret)
         self.text.written.connect(self.desk.write)
-        self.text.editing.connect(self._show_state)
+        self.text.editing.connect(self._take_keys)
         self.strip.chosen.connect(self.desk.open_exercise)
         self.strip.picked.connect(self.desk.open)
         self.strip.case_chosen.connect(self.desk.choose_case)
@@ -172,7 +172,8 @@ class Window(QMainWindow):
         self.desk.text_broken.connect(lambda text, line: self.text.show_text(text, line))
         self.desk.changed.connect(self.remark)
         self.reader.edited.connect(self._remarking.start)
-        self.reader.edited.connect(self._show_place)
+        self.reader.edited.connect(self._show_state)
+        self.reader.opened.connect(self._show_state)
         self.reader.moved.connect(self._show_place)
         self.player.changed.connect(self._show_place)
 
@@ -193,6 +194,7 @@ class Window(QMainWindow):
         """Builds the views anew, and shows in them what was shown before."""
         notice, is_shown, style = self.notice.text(), self.notice.isVisible(), self.notice.styleSheet()
         self._build()
+        self._take_keys(writes=False)  # writing ends with the view in which it was done
         self.notice.setText(notice)
         self.notice.setStyleSheet(style)
         self.notice.setVisible(is_shown)
@@ -233,9 +235,12 @@ class Window(QMainWindow):
         self.actions_by_id["drop_case"].setEnabled(self.desk.case in self.desk.cases)
         for name in ("run", "run_new", "run_draw", "case", "keep_case", "library"):
             self.actions_by_id[name].setEnabled(self.desk.program is not None and not running)
-        for action in ACTIONS:  # while the person writes, keys are letters
-            writes = self.text.is_editing and not any("Ctrl" in key for key in action.keys)
-            self.actions_by_id[action.id].setShortcuts([] if writes else [QKeySequence(key) for key in action.keys])
+        for action in ACTIONS:
+            if action.is_move:
+                self.actions_by_id[action.id].setEnabled(self.reader.recording is not None)
+        recording = self.reader.recording
+        self.bench.setTabVisible(self.bench.indexOf(self.exceptions), bool(recording and recording.exceptions))
+        self.actions_by_id["run"].setText(tr("Run the new text") if self.reader.is_stale else tr("Run again"))
         self.actions_by_id["edit"].setEnabled(self.desk.program is not None)
         self.actions_by_id["stop"].setEnabled(running)
         self.actions_by_id["save"].setEnabled(self.reader.recording is not None and not running)
@@ -243,17 +248,18 @@ class Window(QMainWindow):
             self.input_place.hide()
         self._show_place()
 
+    def _take_keys(self, writes: bool) -> None:
+        """While the person writes, keys without Ctrl are letters."""
+        for action in ACTIONS:
+            keys = [key for key in action.keys if "Ctrl" in key or not writes]
+            self.actions_by_id[action.id].setShortcuts([QKeySequence(key) for key in keys])
+
     def _show_place(self) -> None:
         recording = self.reader.recording
-        self.bench.setTabVisible(self.bench.indexOf(self.exceptions), bool(recording and recording.exceptions))
-        for action in ACTIONS:
-            if action.is_move:
-                self.actions_by_id[action.id].setEnabled(recording is not None)
         if recording is None:
             self.strip.show_place("running …" if self.desk.runner.is_running else "")
             return
         older = " · older text" if self.reader.is_stale else ""
-        self.actions_by_id["run"].setText(tr("Run the new text") if self.reader.is_stale else tr("Run again"))
         state = " · waiting" if self.desk.is_waiting else " · running" if self.desk.runner.is_running else ""
         if self.player.is_playing:
             state += tr(" · walking, {0:g} lines a second").format(SPEEDS[self.player.speed])

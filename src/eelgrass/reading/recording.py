@@ -51,7 +51,7 @@ class Recording:
 
     def prepare(self) -> None:
         """Makes the indexes that the first view needs; meant for a thread that nobody waits for."""
-        _ = self.trace.histories, self.trace.depths, self.output
+        _ = self.trace.histories, self.trace.depths, self.output, self.exceptions
         if len(self.trace.steps):
             self.layers.at(self.places.first())
             self.visits.counts(0, 0)

@@ -3,13 +3,20 @@
 from __future__ import annotations
 
 import ast
+import codecs
+import io
 import re
+import tokenize
 import warnings
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import pairwise
+from pathlib import Path
 
 from pyflakes import checker, messages
 
+#: So many texts' remarks are kept, since the same text is judged again and again.
+_KEPT = 8
 #: More errors than this are not looked for: what comes after so many is mostly their echo.
 MOST_ERRORS = 5
 MOST_REMARKS = 40
@@ -50,6 +57,29 @@ _PLAIN: tuple[tuple[str, str], ...] = (
 )
 
 
+def read(path: Path) -> str:
+    """A program's text as Python reads it: by its encoding declaration, with line ends as `\\n`. Raises OSError."""
+    try:
+        with tokenize.open(path) as file:
+            return file.read()
+    except (SyntaxError, UnicodeDecodeError, LookupError):  # a declaration of what is no encoding, or a wrong one
+        return path.read_text(encoding="utf-8", errors="replace")
+
+
+def encoded(text: str, before: bytes) -> bytes:
+    """A text as a file's bytes, by its own encoding declaration, with the line ends and the mark at the beginning that
+    the file had `before`. Raises ValueError when it cannot be encoded so."""
+    try:
+        encoding, _ = tokenize.detect_encoding(io.BytesIO(text.encode("utf-8", "surrogatepass")).readline)
+    except SyntaxError as error:
+        raise ValueError(f"the text declares an encoding that there is not ({error})") from error
+    if b"\r\n" in before:
+        text = text.replace("\r\n", "\n").replace("\n", "\r\n")
+    mark = codecs.BOM_UTF8 if before.startswith(codecs.BOM_UTF8) else b""
+    return mark + text.encode(encoding)
+
+
+@lru_cache(_KEPT)
 def remarks(source: str) -> list[Remark]:
     """Errors and, where there are none, quiet warnings, in the order of their lines."""
     errors = _errors(source)
