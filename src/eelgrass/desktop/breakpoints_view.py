@@ -8,7 +8,8 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QInputDialog, QListWidget, QListWidgetItem
 
-from eelgrass.desktop.palette import Palette, ui_font
+from eelgrass.desktop.lists import dress
+from eelgrass.desktop.palette import Palette
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.words import tr
 from eelgrass.reading.breakpoints import Breakpoint, Hits
@@ -29,11 +30,7 @@ class BreakpointsView(QListWidget):
     def __init__(self, reader: Reader, colours: Palette) -> None:
         super().__init__()
         self._reader = reader
-        self.setFrameShape(self.Shape.NoFrame)
-        self.setFont(ui_font())
-        self.setWordWrap(True)
-        self.setAccessibleName(tr("Breakpoints"))
-        self.setStyleSheet(f"background: {colours.foam}; color: {colours.ink}; padding: 4px 8px;")
+        dress(self, tr("Breakpoints"), colours)
         self.itemChanged.connect(self._switch)
         self.itemDoubleClicked.connect(lambda _item: self.ask_condition())
         reader.marked.connect(self.refresh)

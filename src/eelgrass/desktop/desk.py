@@ -245,11 +245,14 @@ class Desk(QObject):
     def save_text(self) -> bool:
         """Saves what has been edited; what comes with Eelgrass is copied first. False when it could not be saved."""
         text = self.reader.texts.get(self.text_file)
-        if self.program is None or text is None or text == _text_of(self.program):
+        if self.program is None or text is None:
             return True
         original = self.program
         try:
-            data = text_.encoded(text, original.read_bytes())
+            before = original.read_bytes() if original.exists() else b""
+            if before and text == _text_of(original):
+                return True
+            data = text_.encoded(text, before)
             if original.is_relative_to(FOLDER):
                 self._copy_from_lesson(text)
             with replaced(self.program) as file:

@@ -6,7 +6,8 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QListWidget, QListWidgetItem
 
-from eelgrass.desktop.palette import Palette, ui_font
+from eelgrass.desktop.lists import dress
+from eelgrass.desktop.palette import Palette
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.words import tr
 from eelgrass.reading.exceptions import Journey
@@ -36,11 +37,7 @@ class ExceptionsView(QListWidget):
         super().__init__()
         self._reader = reader
         self._colours = colours
-        self.setFrameShape(self.Shape.NoFrame)
-        self.setWordWrap(True)
-        self.setFont(ui_font())
-        self.setAccessibleName(tr("Exceptions of the run"))
-        self.setStyleSheet(f"background: {colours.foam}; color: {colours.ink}; padding: 4px 8px;")
+        dress(self, tr("Exceptions of the run"), colours)
         self.itemClicked.connect(self._go)
         self.itemActivated.connect(self._go)
         reader.opened.connect(self.refresh)

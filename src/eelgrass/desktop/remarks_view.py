@@ -6,7 +6,8 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QListWidget, QListWidgetItem
 
-from eelgrass.desktop.palette import Palette, ui_font
+from eelgrass.desktop.lists import dress
+from eelgrass.desktop.palette import Palette
 from eelgrass.desktop.words import tr
 from eelgrass.runs.text import Remark
 
@@ -19,11 +20,7 @@ class RemarksView(QListWidget):
     def __init__(self, colours: Palette) -> None:
         super().__init__()
         self._colours = colours
-        self.setFrameShape(self.Shape.NoFrame)
-        self.setWordWrap(True)
-        self.setFont(ui_font())
-        self.setAccessibleName(tr("What is said of the text"))
-        self.setStyleSheet(f"background: {colours.foam}; color: {colours.ink}; padding: 4px 8px;")
+        dress(self, tr("What is said of the text"), colours)
         self.itemActivated.connect(self._choose)
         self.itemClicked.connect(self._choose)
 

@@ -8,7 +8,7 @@ from functools import cached_property
 import numpy as np
 
 from eelgrass.reading.state import Binding, bindings_of
-from eelgrass.trace.columns import Ints, between, find
+from eelgrass.trace.columns import Ints, between, find, grouped
 from eelgrass.trace.model import FrameEnd, StepKind, Trace
 
 
@@ -35,14 +35,12 @@ class Calls:
     @cached_property
     def _by_caller(self) -> tuple[Ints, Ints]:
         """(frames sorted by caller and then time, their callers)."""
-        order = np.argsort(self.trace.frames.caller, kind="stable").astype(np.int32)
-        return order, self.trace.frames.caller[order]
+        return grouped(self.trace.frames.caller)
 
     @cached_property
     def _by_function(self) -> tuple[Ints, Ints]:
         """(frames sorted by function and then time, their functions)."""
-        order = np.argsort(self.trace.frames.function, kind="stable").astype(np.int32)
-        return order, self.trace.frames.function[order]
+        return grouped(self.trace.frames.function)
 
     def made_by(self, frame: int) -> Ints:
         """The frames that a frame called, in order; those that nobody called, for -1."""

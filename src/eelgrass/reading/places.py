@@ -11,7 +11,7 @@ from functools import cached_property
 
 import numpy as np
 
-from eelgrass.trace.columns import Ints, between, find
+from eelgrass.trace.columns import Ints, between, find, grouped
 from eelgrass.trace.model import StepKind, Trace
 
 
@@ -47,8 +47,7 @@ class Places:
     @cached_property
     def _called(self) -> tuple[Ints, Ints]:
         """(stretches sorted by the step that called or resumed them, those steps)."""
-        order = np.argsort(self.trace.stretches.call_step, kind="stable").astype(np.int32)
-        return order, self.trace.stretches.call_step[order]
+        return grouped(self.trace.stretches.call_step)
 
     def frame_of(self, step: int) -> int:
         """The frame that a step belongs to."""

@@ -23,6 +23,12 @@ def between(column: npt.NDArray[Any], low: int, end: int) -> slice:
     return slice(find(column, low), find(column, end))
 
 
+def grouped(column: Ints) -> tuple[Ints, Ints]:
+    """(the places of a column's numbers in the order of these, as they come within one; the numbers in that order)."""
+    order = np.argsort(column, kind="stable").astype(np.int32)
+    return order, column[order]
+
+
 def narrow(column: Ints) -> Ints:
     """The same numbers in two bytes each, where they fit."""
     fits = not len(column) or (int(column.min()) >= -(1 << 15) and int(column.max()) < 1 << 15)
