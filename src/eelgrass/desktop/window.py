@@ -127,11 +127,11 @@ class Window(QMainWindow):
         bench.addTab(self.exceptions, tr("Exceptions"))
         bench.addTab(self.remarks, tr("Text"))
         bench.setTabVisible(bench.indexOf(self.remarks), False)
-        tabs = bench.tabBar()
+        bench.setDocumentMode(True)
+        tabs = bench.tabBar()  # which a bench in document mode tells to draw a line that knows no look
         assert tabs is not None
         tabs.setDrawBase(False)
         self.bench = bench
-        bench.setDocumentMode(True)
         below = QWidget()
         under_depths = QVBoxLayout(below)
         under_depths.setContentsMargins(0, 4, 0, 0)
