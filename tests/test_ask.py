@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -13,8 +14,12 @@ from pytestqt.qtbot import QtBot
 
 from eelgrass.cli.main import main
 from eelgrass.desktop.window import Window
-from eelgrass.reading import ask
+from eelgrass.reading import aside, ask
+from eelgrass.reading.course import course
+from eelgrass.reading.question import QuestionError, question
 from eelgrass.reading.state import value_of_name
+from eelgrass.reading.sweep import Going
+from eelgrass.runs.side import SideRunError, ask_aside
 from eelgrass.trace import files
 
 FERRY = """\
@@ -40,7 +45,7 @@ def test_a_question_is_answered_at_a_moment_in_a_frame(record: Record) -> None:
     frame = recording.places.frame_of(inside)
 
     def told(text: str, step: int = inside, its: int = frame) -> tuple[str, str, bool]:
-        answer = ask.at(recording, ask.question(text), its, step)
+        answer = ask.at(recording, question(text), its, step)
         return answer.text, answer.type_word, answer.known
 
     assert told("boat.aboard[-1] + '!'") == ("'Reed!'", "text", True)
@@ -56,18 +61,18 @@ def test_a_question_is_answered_at_a_moment_in_a_frame(record: Record) -> None:
 def test_over_the_run_every_change_is_told_once_with_its_place(record: Record) -> None:
     recording = record(FERRY)
     trace = recording.trace
-    told = [(trace.line_of(its.step), its.text) for its in ask.over(recording, ask.question("len(boat.aboard) > 1"))]
+    told = [(trace.line_of(its.step), its.text) for its in ask.over(recording, question("len(boat.aboard) > 1"))]
     # In the function's three frames.
     assert told == [(6, "False"), (6, "False"), (7, "True"), (6, "True")]
-    module = [(trace.line_of(its.step), its.text) for its in ask.over(recording, ask.question("wait * 2"))]
+    module = [(trace.line_of(its.step), its.text) for its in ask.over(recording, question("wait * 2"))]
     assert module == [(13, "6")]
-    assert list(ask.over(recording, ask.question("nowhere + 1"))) == []
+    assert list(ask.over(recording, question("nowhere + 1"))) == []
 
 
 def test_what_is_no_question_is_said(record: Record) -> None:
     for text, beginning in (("1 +", "Python does not understand"), ("level = 3", "A question is an expression")):
-        with pytest.raises(ask.QuestionError, match=beginning):
-            ask.question(text)
+        with pytest.raises(QuestionError, match=beginning):
+            question(text)
 
 
 def test_the_shell_asks(record: Record, tmp_path: Path) -> None:
@@ -89,7 +94,7 @@ def test_questions_stay_in_view_and_lead_to_their_changes(window: Window, record
     qtbot.keyClicks(window.ask.line, "len(boat.aboard")
     qtbot.keyClick(window.ask.line, Qt.Key.Key_Return)
     assert "never closed" in window.ask.said.text()
-    with qtbot.waitSignal(window.ask._answered, timeout=30_000):
+    with qtbot.waitSignal(window.reader.asking.found, timeout=30_000):
         qtbot.keyClick(window.ask.line, Qt.Key.Key_End)  # the caret stands where the trouble is
         qtbot.keyClicks(window.ask.line, ") > 1")
         qtbot.keyClick(window.ask.line, Qt.Key.Key_Return)
@@ -107,3 +112,99 @@ def test_questions_stay_in_view_and_lead_to_their_changes(window: Window, record
     window.ask.kept.setFocus()
     qtbot.keyClick(window.ask, Qt.Key.Key_Delete)
     assert window.reader.questions == []
+
+
+CREW = """\
+class Boat:
+    def __init__(self):
+        self.aboard = []
+    def __len__(self):
+        return len(self.aboard)
+def board(boat, name):
+    boat.aboard.append(name)
+    print(name)
+    return name
+def free(boat):
+    boat.aboard.append("changed by the question")
+    return 9 - len(boat)
+boat = Boat()
+for name in [input(), "Reed"]:
+    board(boat, name)
+"""
+
+
+def test_a_side_run_answers_what_runs_the_program_and_changes_nothing(record: Record) -> None:
+    recording = record(CREW, "Moor", seed=3)
+    trace = recording.trace
+    inside = int(recording.visits.of_line(0, 8)[1])
+    frame = recording.places.frame_of(inside)
+    asked = "free(boat) + len([one for one in name])"
+    assert not ask.at(recording, question(asked), frame, inside).known
+    told = ask_aside(trace, inside, 0, asked)
+    assert (told.text, told.type, told.raised) == ("10", "int", "")
+    assert aside.difference(recording, frame, inside, told.written, told.names) == ""
+    assert told.names == {"name": "'Reed'"}
+    assert aside.frames_out(recording, 0, inside) == 1
+    assert ask_aside(trace, inside, 1, "[name, free(boat)]").text == "['Reed', 6]"
+    assert ask_aside(trace, inside, 0, "board(boat)").raised.startswith("TypeError: board()")
+    at_end = recording.places.last()
+    assert ask_aside(trace, at_end, 0, "len(boat)").text == "2", "also at the end, where the frames are about to go"
+    assert "did not print" in aside.difference(recording, frame, inside, 3, told.names)
+    assert "name was 'Fen' there" in aside.difference(recording, frame, inside, told.written, {"name": "'Fen'"})
+    for hostile in ("open('x', 'w')", "free.__globals__", "boat.__class__", "exec('1')", "(x for x in name).gi_frame"):
+        with pytest.raises(QuestionError):
+            aside.need_harmless(recording, question(hostile))
+    assert ask_aside(trace, inside, 0, "open('x')").raised.startswith("NameError"), "nor does the child know it"
+    gone = replace(trace, case={**trace.case, "program": "/nowhere/crew.py"})
+    with pytest.raises(SideRunError, match="not on this machine"):
+        ask_aside(gone, inside, 0, "1")
+
+
+def test_a_side_run_is_asked_for_in_the_window_and_in_the_shell(
+    window: Window, record: Record, qtbot: QtBot, tmp_path: Path
+) -> None:
+    recording = record(CREW, "Moor", seed=3)
+    window.reader.show(recording)
+    window.reader.move("last")
+    window.commands.ask()
+    window.reader.ask(question("free(boat)"))
+    qtbot.waitUntil(lambda: not window.reader.asking.is_seeking, timeout=30_000)
+    with qtbot.waitSignals([window.side_runs.said] * 2, timeout=30_000):
+        window.ask.aside.click()
+    assert window.ask.said.text().startswith(f"Side run to step {window.reader.step}, ")
+    assert window.ask.said.text().endswith(" s: free(boat) = 6   (whole number)")
+    path = tmp_path / "crew.eelrec"
+    files.save(recording.trace, path)
+    step = str(int(recording.visits.of_line(0, 8)[1]))
+    run = CliRunner().invoke(main, ["ask", str(path), "free(boat)", "--at", step, "--side-run"])
+    assert json.loads(run.stdout)["text"] == "6"
+
+
+def test_a_question_can_be_given_up_and_the_window_lives_on(record: Record) -> None:
+    recording = record("beds = []\nfor tide in range(3000):\n    beds.append(tide)\n")
+    going = Going()
+    shares: list[float] = []
+
+    def told(share: float) -> None:
+        shares.append(share)
+        if share > 0.3:
+            going.given_up.set()
+
+    going.told = told
+    over = ask.over(recording, question("sum(beds) % 2"), going)
+    assert not over.is_whole
+    assert 0 < over.moments < 2000
+    assert shares == sorted(shares)
+
+
+def test_the_course_of_an_answer_is_drawn_from_its_changes(record: Record) -> None:
+    recording = record(FERRY)
+    numbers = course(recording.trace, ask.over(recording, question("wait * 2")), 4)
+    assert numbers.is_numbers
+    assert numbers.high[-1] == 6
+    assert numbers.last[0] == -1
+    over = ask.over(recording, question("name"))
+    bands = course(recording.trace, over, len(recording.trace.steps))
+    assert not bands.is_numbers
+    told = [None if place < 0 else over.results[place] for place in bands.last]
+    assert [name for place, name in enumerate(told) if name != told[place - 1] and name] == ["Moor", "Reed", "Fen"]

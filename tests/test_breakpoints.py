@@ -1,15 +1,21 @@
-"""Breakpoints: their hits are all known at once, with conditions, and they go with their lines."""
+"""Breakpoints, notes and claims: their hits are all known at once, and they go with their statements."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
+import pytest
 from conftest import Record
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
+from eelgrass.desktop.breakpoint_form import BreakpointForm
 from eelgrass.desktop.window import Window
-from eelgrass.reading.breakpoints import Breakpoint, hits, moved
+from eelgrass.reading.breakpoints import Breakpoint, described, hits, moved, outcome
+from eelgrass.reading.recording import Recording
 
 BEDS = """\
 total = 0
@@ -19,6 +25,45 @@ for shoots in [2, 5, 7, 1]:
 if total > 90:
     beds = 0
 """
+CREW = """\
+class FullError(ValueError):
+    pass
+class Boat:
+    def __init__(self):
+        self.level = 0
+        self.seats = [0, 0]
+    def board(self, name, seat):
+        self.level = self.level + 1
+        self.seats[seat] = len(name)
+        if self.level > 2 and self.seats[1] > 0:
+            raise FullError(name)
+boat = Boat()
+crew = []
+for name in ["Moor", "Reed", "Fen"]:
+    crew.append(name)
+    try:
+        boat.board(name, 1 if name == "Reed" else 0)
+    except ValueError:
+        crew = []
+def deep(level):
+    rest = level * 2
+    return 0 if level == 0 else deep(level - 1) + rest
+deep(2)
+"""
+
+#: Gives the lines of the hits of a breakpoint in the recorded module.
+Lines = Callable[..., list[int]]
+
+
+@pytest.fixture
+def lines(record: Record) -> Lines:
+    recording = record(CREW)
+
+    def told(**how: object) -> list[int]:
+        its = Breakpoint(recording.trace.program.modules[0].file, **how)  # type: ignore[arg-type]
+        return [recording.trace.line_of(step) for step in hits(recording, its).steps.tolist()]
+
+    return told
 
 
 def test_hits_follow_line_condition_and_count(record: Record) -> None:
@@ -32,17 +77,72 @@ def test_hits_follow_line_condition_and_count(record: Record) -> None:
     assert steps() == visits
     assert steps(condition="shoots > 4") == visits[1:3]
     assert steps(every=2) == [visits[1], visits[3]]
+    assert steps(nth=3) == [visits[2]]
+    assert steps(nth=9) == []
     assert steps(condition="shoots > 1", every=2) == [visits[1]]
     assert steps(on=False) == steps(line=6) == []
     assert "not understand" in hits(recording, Breakpoint(file, 3, "shoots >")).why
     assert "Out of scope" in hits(recording, Breakpoint(file, 3, "mud > 1")).why
 
 
-def test_breakpoints_go_with_their_lines() -> None:
-    old = [Breakpoint("beds.py", 1), Breakpoint("beds.py", 3), Breakpoint("other.py", 9)]
-    kept, gone = moved(old, "beds.py", "a = 1\nb = 2\nc = 3", "# new\na = 1\nzzzzzz(9)\nyyyyyyy()")
-    assert [(its.file, its.line) for its in kept] == [("beds.py", 2), ("other.py", 9)]
-    assert [its.line for its in gone] == [3]
+def test_functions_exceptions_and_values_can_be_stopped_at(lines: Lines) -> None:
+    assert lines(kind="function", name="Boat.board") == [8, 8, 8]
+    assert lines(kind="function", name="deep", condition="level == 1") == [21]
+    for name in ("FullError", "ValueError", "Exception", ""):
+        assert lines(kind="exception", name=name) == [11], name
+    assert lines(kind="exception", name="KeyError") == []
+    assert lines(kind="write", name="crew") == [13, 19]
+    assert lines(kind="change", name="crew") == [13, 15, 15, 15, 19]
+    assert lines(kind="write", name="boat.level") == [5, 8, 8, 8]
+    assert lines(kind="write", name="boat.seats[1]") == [9]
+    assert lines(kind="write", name="boat.seats[0]") == [9, 9]
+    assert lines(kind="change", name="boat.seats[0]", condition="name == 'Fen'") == [9]
+    assert lines(kind="write", name="rest", function="deep") == [21, 21, 21]
+    assert lines(kind="write", name="rest", function="deep", call=2) == [21]
+
+
+def test_what_reads_a_value_is_found_from_the_text_and_the_working_out(lines: Lines) -> None:
+    assert lines(kind="read", name="crew") == [15, 15, 15]
+    assert lines(kind="read", name="boat.level") == [8, 10, 8, 10, 8, 10]
+    assert lines(kind="read", name="boat.seats[1]") == [10], "left out by `and` before"
+    assert lines(kind="read", name="rest", function="deep", call=2) == [22]
+
+
+def test_a_claim_is_broken_always_held_or_never_tested(record: Record) -> None:
+    recording = record(CREW)
+    file = recording.trace.program.modules[0].file
+
+    def told(condition: str, **how: object) -> str:
+        its = Breakpoint(file, condition=condition, claims=True, **how)  # type: ignore[arg-type]
+        return outcome(its, hits(recording, its))
+
+    assert told("self.level < 3", kind="function", name="Boat.board").startswith("broken at step ")
+    assert "name = 'Fen', seat = 0" in told("name != 'Fen' or seat", kind="function", name="Boat.board")
+    assert told("level >= 0", kind="everywhere") == "always held (asked 3 times)"
+    assert told("len(crew) < 3", kind="everywhere").endswith("(once in all)")
+    assert told("nowhere > 3", kind="everywhere").startswith("never tested")
+    assert told("level >= 1", kind="line", line=21).split(": ", 1)[1] == "level = 0 (once in all)"
+
+
+def test_a_note_writes_values_down_instead_of_stopping(record: Record) -> None:
+    recording = record(BEDS)
+    its = Breakpoint(recording.trace.program.modules[0].file, 3, note="{shoots:>3} of {total} {{x}}", every=2)
+    assert hits(recording, its).notes == ["  5 of 2 {x}", "  1 of 14 {x}"]
+    bad = hits(recording, replace(its, note="{shoots"))
+    assert "braces" in bad.why
+
+
+def test_breakpoints_go_with_their_statements() -> None:
+    old = [
+        Breakpoint("beds.py", 1, statement="a = 1"),
+        Breakpoint("beds.py", 3, statement="c = 3"),
+        Breakpoint("other.py", 9),
+    ]
+    text, changed = "a = 1\nb = 2\nc = 3", "# new\na = 1\nzzzzzz(9)\nyyyyyyy()"
+    after = moved(old, "beds.py", text, changed)
+    assert [(its.file, its.line) for its in after] == [("beds.py", 2), ("beds.py", 0), ("other.py", 9)]
+    assert described(after[1]) == "gone: c = 3"
+    assert moved(after, "beds.py", changed, text)[1].line == 3, "the statement is back"
 
 
 def test_a_breakpoint_is_set_listed_gone_to_and_kept_through_an_edit(
@@ -52,12 +152,10 @@ def test_a_breakpoint_is_set_listed_gone_to_and_kept_through_an_edit(
     program.write_text(BEDS)
     with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
         window.desk.open(program)
-    keys, reader = Qt.Key, window.reader
+    keys, reader, listed = Qt.Key, window.reader, window.breakpoints.list
     window.text.gutter.marked.emit(4)
-    listed = window.breakpoints.item(0)
-    assert listed is not None
-    assert listed.text() == "line 4: 4 hits"
-    assert window.text.gutter.breakpoints == {4: True}
+    assert _row(window, 0) == "line 4: 4 hits"
+    assert list(window.text.gutter.breakpoints) == [4]
     plain = window.tide.grab().toImage()
     assert reader.recording is not None
     visits = reader.recording.visits.of_line(0, 4).tolist()
@@ -66,12 +164,13 @@ def test_a_breakpoint_is_set_listed_gone_to_and_kept_through_an_edit(
         assert reader.step == expected
     qtbot.keyClick(window, keys.Key_PageUp)
     assert reader.step == visits[2]
-    listed.setCheckState(Qt.CheckState.Unchecked)
-    off = window.breakpoints.item(0)
-    assert off is not None
-    assert off.text() == "line 4: off"
+    item = listed.item(0)
+    assert item is not None
+    item.setCheckState(Qt.CheckState.Unchecked)
+    assert _row(window, 0) == "line 4: off"
     assert window.tide.grab().toImage() != plain
-    off.setCheckState(Qt.CheckState.Checked)
+    window.breakpoints.all.click()
+    assert _row(window, 0) == "line 4: 4 hits"
     program.write_text("# counted at low tide\n" + BEDS)
     with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
         window.commands.run_again()
@@ -79,15 +178,83 @@ def test_a_breakpoint_is_set_listed_gone_to_and_kept_through_an_edit(
     assert len(reader.hits[0].steps) == 4
     again = Window()
     qtbot.addWidget(again)
+    program.write_text("# and once more\n# at high tide\n" + BEDS)
     with qtbot.waitSignal(again.desk.runner.ended, timeout=30_000):
         again.desk.open(program)
-    assert again.reader.breakpoints == reader.breakpoints, "they are kept for the next time"
+    assert [its.line for its in again.reader.breakpoints] == [6], "kept, also when the text was changed elsewhere"
     other = tmp_path / "reef.py"
     other.write_text("level = 1\n")
     for path in (other, program):
         with qtbot.waitSignal(again.desk.runner.ended, timeout=30_000):
             again.desk.open(path)
-    assert [its.line for its in again.reader.breakpoints] == [5], "also when something else was open in between"
-    window.breakpoints.setCurrentRow(0)
+    assert [its.line for its in again.reader.breakpoints] == [6], "also when something else was open in between"
+    program.write_text("level = 3\n")
+    with qtbot.waitSignal(again.desk.runner.ended, timeout=30_000):
+        again.commands.run_again()
+    assert _row(again, 0) == "gone: beds = total: its statement is no longer in the text"
+    assert "is gone: “beds = total”" in again.notice.text()
+    listed.setCurrentRow(0)
     qtbot.keyClick(window.breakpoints, keys.Key_Delete)
     assert reader.breakpoints == []
+
+
+def _row(window: Window, row: int) -> str:
+    item = window.breakpoints.list.item(row)
+    assert item is not None
+    return item.text()
+
+
+def test_notes_and_claims_are_asked_for_and_lead_to_their_steps(window: Window, qtbot: QtBot, record: Record) -> None:
+    recording = record(BEDS)
+    window.reader.show(recording)
+    visits = recording.visits.of_line(0, 3).tolist()
+    window.reader.go(visits[1])
+    with Filling(qtbot, lambda form: form.note.setText("now {total}")):
+        qtbot.keyClick(window, Qt.Key.Key_N)
+    with Filling(qtbot, lambda form: form.condition.setText("total < 10")):
+        window.actions_by_id["claim"].trigger()
+    qtbot.waitUntil(lambda: not window.reader.seeker.is_seeking, timeout=30_000)
+    assert window.reader.notes == [(visits[1], "now 2")]
+    note = window.notes.item(0)
+    assert note is not None
+    window.reader.go(0)
+    window.notes.itemClicked.emit(note)
+    assert window.reader.step == visits[1]
+    broken = int(window.reader.hits[0].steps[0])
+    assert _row(window, 0) == f"claim: everywhere, total < 10: broken at step {broken}: total = 14 (2 times in all)"
+    window.actions_by_id["next_mark"].trigger()
+    assert window.reader.step == broken, "the breach is a stop, the note is none"
+
+
+class Filling:
+    """While the window asks for a breakpoint, fills in the form and says yes."""
+
+    def __init__(self, qtbot: QtBot, fill: Callable[[BreakpointForm], None]) -> None:
+        self._fill = fill
+        self.asked = False
+
+    def __enter__(self) -> None:
+        QTimer.singleShot(0, self._answer)
+
+    def _answer(self) -> None:
+        form = QApplication.activeModalWidget()
+        assert isinstance(form, BreakpointForm)
+        form._accept()
+        assert form.said.text(), "what is missing is said"
+        self._fill(form)
+        form._accept()
+        self.asked = True
+
+    def __exit__(self, *_: object) -> None:
+        assert self.asked
+
+
+def test_a_breakpoint_on_a_value_is_asked_for_where_the_value_stands(
+    window: Window, qtbot: QtBot, record: Record
+) -> None:
+    recording: Recording = record(CREW)
+    window.reader.show(recording)
+    window.reader.move("last")
+    QTimer.singleShot(0, lambda: QApplication.activeModalWidget()._accept())  # type: ignore[union-attr]
+    window.depths.watched.emit("write", "boat.seats[1]", 0)
+    assert _row(window, 0) == "boat.seats[1] is written: 1 hit"

@@ -14,7 +14,7 @@ import sys
 from collections.abc import Iterable
 from itertools import chain
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import click
 
@@ -23,6 +23,10 @@ from eelgrass.reading import answers
 from eelgrass.runs.order import MAX_OUTPUT_CHARACTERS, MAX_STEPS, CannotRunError, Order, find_program, kept_clock
 from eelgrass.trace import files
 from eelgrass.trace.model import Trace
+
+if TYPE_CHECKING:
+    from eelgrass.reading.question import Question
+    from eelgrass.reading.recording import Recording
 
 
 class Refused(click.ClickException):
@@ -263,22 +267,50 @@ def history(recording: Path, name: str) -> None:
 @_recording
 @click.argument("expression")
 @click.option("--at", "step", type=int, help="The step before which to ask; without it, over the whole run.")
-def ask(recording: Path, expression: str, step: int | None) -> None:
-    """What EXPRESSION gives just before a step, or every change of it over the run, as JSON."""
+@click.option("--side-run", is_flag=True, help="With --at: run the program again to that step, and ask there.")
+def ask(recording: Path, expression: str, step: int | None, side_run: bool) -> None:
+    """What EXPRESSION gives just before a step, or every change of it over the run, as JSON.
+
+    A question that calls the program's own functions is answered only by a side run, which runs the program.
+    """
     from eelgrass.reading import ask as asking
+    from eelgrass.reading.question import QuestionError, question
     from eelgrass.reading.recording import Recording
 
     asked_of = Recording(_load(recording))
     try:
-        asked = asking.question(expression)
-    except asking.QuestionError as error:
+        asked = question(expression)
+    except QuestionError as error:
         raise click.UsageError(f"{error} (at column {error.column + 1})") from error
+    if side_run and step is None:
+        raise click.UsageError("A side run goes to one step: say which with --at.")
     if step is None:
         _print(answers.answer(asked_of, told) for told in asking.over(asked_of, asked))
         return
     if not 0 <= step < len(asked_of.trace.steps):
         raise Refused(f"“{recording.name}” has {len(asked_of.trace.steps)} steps, from 0; there is no step {step}.")
+    if side_run:
+        _print([_aside(asked_of, asked, step)])
+        return
     told = asking.at(asked_of, asked, asked_of.places.frame_of(step), step)
     if not told.known:
         raise Refused(told.text)
     _print([answers.answer(asked_of, told)])
+
+
+def _aside(recording: Recording, asked: Question, step: int) -> dict[str, Any]:
+    """What a side run to a step answers."""
+    from eelgrass.reading import aside
+    from eelgrass.reading.question import QuestionError
+    from eelgrass.runs.side import SideRunError, ask_aside
+
+    try:
+        aside.need_harmless(recording, asked)
+        told = ask_aside(recording.trace, step, 0, asked.text)
+    except (QuestionError, SideRunError) as error:
+        raise Refused(str(error)) from error
+    other = aside.difference(recording, recording.places.frame_of(step), step, told.written, told.names)
+    if other:
+        raise Refused(other)
+    gave = {"raised": told.raised} if told.raised else {"text": told.text, "type": aside.word(told.type)}
+    return {"step": step, **gave, "seconds": round(told.seconds, 3)}

@@ -2,41 +2,62 @@
 
 from __future__ import annotations
 
-import threading
-from itertools import islice
-
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QObject, QStringListModel, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent
-from PyQt6.QtWidgets import QCompleter, QLabel, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QCompleter,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QProgressBar,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from eelgrass.desktop.palette import Palette, code_font, ui_font
 from eelgrass.desktop.reader import Reader
+from eelgrass.desktop.seeker import PATIENCE_MS
+from eelgrass.desktop.watch_delegate import COURSE, PLACE, WatchDelegate
 from eelgrass.desktop.words import tr
 from eelgrass.reading import ask
-from eelgrass.reading.recording import Recording
+from eelgrass.reading.course import course
+from eelgrass.reading.question import Question, QuestionError, question
 from eelgrass.reading.state import frames_at
 
 #: So many changes over the run are listed.
 _MOST_CHANGES = 500
+_STRETCHES = 120
 
 
-def summary(answers: list[ask.Answer], steps: int) -> str:
+def summary(over: ask.Over, steps: int) -> str:
     """What a question's answers over the run come to, in words."""
-    true = [answer for answer in answers if answer.is_true]
-    if not answers:
-        return tr("Its names are never there together in this run.")
-    if all(answer.text in ("True", "False") for answer in answers if answer.known):
-        if not true:
-            return tr("It is never true in this run.")
-        return tr("It becomes true {0} times, first at step {1} of {2}.").format(len(true), true[0].step, steps - 1)
-    return tr("It takes {0} values one after the other.").format(len(answers))
+    true = over.true
+    cut = "" if over.is_whole else tr(" Only the first {0:,} moments were looked at.").format(over.moments)
+    if not len(over):
+        return tr("Its names are never there together in this run.") + cut
+    if over.is_yes_or_no:
+        if not len(true):
+            return tr("It is never true in this run.") + cut
+        first, last = int(over.steps[true[0]]), int(over.steps[true[-1]])
+        told = tr("It becomes true {0} times, first at step {1}, last at step {2} of {3}.")
+        return told.format(len(true), first, last, steps - 1) + cut
+    distinct = len(set(over.which.tolist()))
+    return tr("It changes {0:,} times and has {1:,} different values.").format(len(over), distinct) + cut
 
 
 class AskView(QWidget):
     """Enter asks; the question then stays in view with its answer at each shown step, until Delete takes it away. Of
-    the chosen question, every change over the run is listed; a click on one leads there."""
+    the chosen question, every change over the run is listed; a click on one leads there.
 
-    _answered = pyqtSignal(object, object, object)
+    Signals: `claimed` and `stopped` with a question that is to become a claim or a breakpoint; `asked_aside` with one
+    that is to be answered by a side run."""
+
+    claimed = pyqtSignal(str)
+    stopped = pyqtSignal(str)
+    asked_aside = pyqtSignal(str)
 
     def __init__(self, reader: Reader, colours: Palette) -> None:
         super().__init__()
@@ -46,10 +67,21 @@ class AskView(QWidget):
         self.line.setFont(code_font(10))
         self.line.setPlaceholderText(tr("an expression, as: len(levels) > 3"))
         self.line.setAccessibleName(tr("Ask: an expression"))
+        self.line.installEventFilter(self)
+        self._names = QStringListModel()
+        self.line.setCompleter(QCompleter(self._names, self.line))
+        self._back = 0  # how far back in what was asked before the line is
         self.said = QLabel()
         self.said.setFont(ui_font(9))
         self.said.setWordWrap(True)
         self.said.setTextFormat(Qt.TextFormat.PlainText)
+        self.progress = QProgressBar()
+        self.progress.setTextVisible(False)
+        self.progress.setFixedHeight(8)
+        self.claim, self.stop, self.aside, self.enough = (
+            QPushButton(tr(text)) for text in ("Claim it", "Stop when true", "Side run", "Enough")
+        )
+        self.aside.setToolTip(tr("Runs the program again to this step, apart from the recording, and asks there"))
         self.kept, self.changes = QListWidget(), QListWidget()
         for its, name in ((self.kept, tr("Questions kept in view")), (self.changes, tr("Every change over the run"))):
             its.setFont(code_font(9.5))
@@ -57,31 +89,88 @@ class AskView(QWidget):
             its.setAccessibleName(name)
             its.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
             its.setStyleSheet(f"background: {colours.foam}; color: {colours.ink};")
+        self._delegate = WatchDelegate(colours)
+        self.kept.setItemDelegate(self._delegate)
+        self._patience = QTimer(self)  # how far a question is, is worth telling only when it takes a while
+        self._patience.setSingleShot(True)
+        self._patience.setInterval(PATIENCE_MS)
+        self._patience.timeout.connect(lambda: self._show_seeking(True))
+        self._lay_out()
+        self._connect()
+        self._show_chosen()
+
+    def _lay_out(self) -> None:
+        above = QHBoxLayout()
+        above.addWidget(self.line, 1)
+        for button in (self.stop, self.claim, self.aside):
+            above.addWidget(button)
+        between = QHBoxLayout()
+        between.addWidget(self.said, 1)
+        between.addWidget(self.progress)
+        between.addWidget(self.enough)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(8, 6, 8, 4)
         layout.setSpacing(4)
-        for widget, stretch in ((self.line, 0), (self.kept, 1), (self.said, 0), (self.changes, 1)):
-            layout.addWidget(widget, stretch)
+        layout.addLayout(above)
+        layout.addWidget(self.kept, 1)
+        layout.addLayout(between)
+        layout.addWidget(self.changes, 1)
+        self._show_seeking(False)
+
+    def _connect(self) -> None:
+        reader = self._reader
         self.line.returnPressed.connect(self._ask)
-        self.kept.currentRowChanged.connect(self._ask_over)
+        self.kept.currentRowChanged.connect(lambda _row: self._show_chosen())
         self.changes.itemClicked.connect(lambda item: reader.go(item.data(Qt.ItemDataRole.UserRole)))
-        self._answered.connect(self._show_changes)
+        for button, signal in (
+            (self.claim, self.claimed),
+            (self.stop, self.stopped),
+            (self.aside, self.asked_aside),
+        ):
+            button.clicked.connect(lambda _checked, signal=signal: self._chosen and signal.emit(self._chosen.text))
+        self.enough.clicked.connect(reader.give_up_questions)
+        reader.asking.progressed.connect(lambda share: self.progress.setValue(int(share * 100)))
         reader.moved.connect(self.refresh)
-        reader.opened.connect(self._ask_over)
+        reader.answered.connect(self._take_answers)
+
+    @property
+    def _chosen(self) -> Question | None:
+        row = self.kept.currentRow()
+        return self._reader.questions[row] if 0 <= row < len(self._reader.questions) else None
 
     def _ask(self) -> None:
         try:
-            asked = ask.question(self.line.text())
-        except ask.QuestionError as error:
-            self.said.setText(str(error))
-            self.said.setStyleSheet(f"color: {self._colours.coral};")
+            asked = question(self.line.text())
+        except QuestionError as error:
+            self.say(str(error), is_trouble=True)
             self.line.setCursorPosition(error.column)
             return
         self.line.clear()
-        self._reader.questions = [asked, *(other for other in self._reader.questions if other.text != asked.text)]
-        self.refresh()
+        self._back = 0
         self.kept.setCurrentRow(0)
-        self._ask_over()
+        self._reader.ask(asked)
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """Up and Down in the line bring back what was asked before."""
+        if watched is self.line and isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
+            by = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1}.get(Qt.Key(event.key()), 0)
+            asked = self._reader.asked
+            if by and asked and not self._is_completing():
+                self._back = min(max(self._back + by, 0), len(asked))
+                self.line.setText(asked[-self._back] if self._back else "")
+                return True
+        return super().eventFilter(watched, event)
+
+    def _is_completing(self) -> bool:
+        completer = self.line.completer()
+        popup = completer.popup() if completer else None
+        return popup is not None and popup.isVisible()
+
+    def say(self, sentence: str, is_trouble: bool = False) -> None:
+        """Says something about the chosen question."""
+        colour = self._colours.coral if is_trouble else self._colours.ink_soft
+        self.said.setStyleSheet(f"color: {colour};")
+        self.said.setText(sentence)
 
     def refresh(self) -> None:
         """Answers every question that is kept, at the shown step."""
@@ -89,8 +178,7 @@ class AskView(QWidget):
         if recording is None or not self.isVisible():
             return
         scopes = frames_at(recording.trace, step)[-1].scopes
-        names = sorted({binding.name for scope in scopes for binding in scope.bindings})
-        self.line.setCompleter(QCompleter(names, self.line))
+        self._names.setStringList(sorted({binding.name for scope in scopes for binding in scope.bindings}))
         row = self.kept.currentRow()
         self.kept.blockSignals(True)
         self.kept.clear()
@@ -100,50 +188,55 @@ class AskView(QWidget):
             item = QListWidgetItem(f"{asked.text}  {'=' if answer.known else '–'}  {answer.text}{word}")
             if not answer.known:
                 item.setForeground(QColor(self._colours.ink_soft))
+            over = self._reader.overs.get(asked.text)
+            if over is not None:
+                item.setData(COURSE, course(recording.trace, over, _STRETCHES))
+                item.setData(PLACE, step / max(len(recording.trace.steps), 1))
             self.kept.addItem(item)
         self.kept.setCurrentRow(min(max(row, 0), self.kept.count() - 1))
         self.kept.blockSignals(False)
 
     def showEvent(self, event: object) -> None:
         super().showEvent(event)  # type: ignore[arg-type]
-        self.refresh()
+        self._take_answers()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Delete takes the chosen question away."""
-        row = self.kept.currentRow()
-        if event is not None and event.key() == Qt.Key.Key_Delete and 0 <= row < len(self._reader.questions):
-            del self._reader.questions[row]
-            self.refresh()
-            self._ask_over()
+        chosen = self._chosen
+        if event is not None and event.key() == Qt.Key.Key_Delete and chosen is not None:
+            self._reader.forget_question(chosen)
 
     # Over the run
 
-    def _ask_over(self) -> None:
-        """Asks the chosen question of the whole run, on a thread of its own."""
-        recording, row = self._reader.recording, self.kept.currentRow()
+    def _take_answers(self) -> None:
+        self.refresh()
+        self._show_chosen()
+
+    def _show_seeking(self, is_seeking: bool) -> None:
+        self.progress.setVisible(is_seeking)
+        self.enough.setVisible(is_seeking)
+
+    def _show_chosen(self) -> None:
+        """Lists every change of the chosen question, as far as they are known."""
+        chosen, recording = self._chosen, self._reader.recording
+        for button in (self.claim, self.stop, self.aside):
+            button.setEnabled(chosen is not None and recording is not None)
         self.changes.clear()
-        self.said.setStyleSheet(f"color: {self._colours.ink_soft};")
-        if recording is None or not 0 <= row < len(self._reader.questions):
-            self.said.setText("")
+        over = self._reader.overs.get(chosen.text) if chosen else None
+        if self._reader.asking.is_seeking and over is None:
+            self._patience.start()
+        else:
+            self._patience.stop()
+            self._show_seeking(False)
+        if chosen is None or recording is None or over is None:
+            self.say(tr("Looking through the run …") if chosen and self._reader.asking.is_seeking else "")
             return
-        self.said.setText(tr("Looking through the run …"))
-        asked = self._reader.questions[row]
-        threading.Thread(target=self._look, args=(recording, asked), name="eelgrass-ask", daemon=True).start()
-
-    def _look(self, recording: Recording, asked: ask.Question) -> None:
-        self._answered.emit(recording, asked, list(islice(ask.over(recording, asked), _MOST_CHANGES)))
-
-    def _show_changes(self, recording: Recording, asked: ask.Question, answers: list[ask.Answer]) -> None:
-        row = self.kept.currentRow()
-        chosen = self._reader.questions[row] if 0 <= row < len(self._reader.questions) else None
-        if recording is not self._reader.recording or asked is not chosen:
-            return  # something else has been asked meanwhile
-        self.said.setText(summary(answers, len(recording.trace.steps)))
-        self.changes.clear()
-        for answer in answers:
+        self.say(summary(over, len(recording.trace.steps)))
+        for place in range(min(len(over), _MOST_CHANGES)):
+            answer = over[place]
             name = recording.trace.function_of_frame(answer.frame).name
             where = "" if name == "<module>" else f" in {name}"
-            place = tr("step {0}, line {1}").format(answer.step, recording.trace.line_of(answer.step))
-            item = QListWidgetItem(f"{place}{where}:  {answer.text}")
+            told = tr("step {0}, line {1}").format(answer.step, recording.trace.line_of(answer.step))
+            item = QListWidgetItem(f"{told}{where}:  {answer.text}")
             item.setData(Qt.ItemDataRole.UserRole, answer.step)
             self.changes.addItem(item)

@@ -1,77 +1,133 @@
-"""The list of breakpoints, with how often each is hit; switched off and on by its box."""
+"""The list of breakpoints, notes and claims, with what came of each; switched off and on by its box."""
 
 from __future__ import annotations
 
 from dataclasses import replace
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QInputDialog, QListWidget, QListWidgetItem
+from PyQt6.QtCore import QPointF, QSize, Qt
+from PyQt6.QtGui import QColor, QIcon, QKeyEvent, QPainter, QPixmap
+from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
+from eelgrass.desktop import marks
+from eelgrass.desktop.breakpoint_form import BreakpointForm
 from eelgrass.desktop.lists import dress
 from eelgrass.desktop.palette import Palette
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.words import tr
-from eelgrass.reading.breakpoints import Breakpoint, Hits
+from eelgrass.reading.breakpoints import Breakpoint, described, outcome
+from eelgrass.trace.columns import find
+
+_SIGN_PX = 20
 
 
-def words(breakpoint_: Breakpoint, hits: Hits) -> str:
-    """One breakpoint, told in a line."""
-    condition = f" where {breakpoint_.condition}" if breakpoint_.condition else ""
-    every = f", every {breakpoint_.every} times" if breakpoint_.every > 1 else ""
-    count = len(hits.steps)
-    told = "off" if not breakpoint_.on else "never hit" if not count else f"{count:,} {'hit' if count == 1 else 'hits'}"
-    return f"line {breakpoint_.line}{condition}{every}: {told}{' – ' + hits.why if hits.why else ''}"
-
-
-class BreakpointsView(QListWidget):
-    """A click goes to the next hit; a double click asks for the condition; Delete takes a breakpoint away."""
+class BreakpointsView(QWidget):
+    """A click goes to the next hit (after the last, to the first); Enter changes a breakpoint; Delete takes it away."""
 
     def __init__(self, reader: Reader, colours: Palette) -> None:
         super().__init__()
         self._reader = reader
-        dress(self, tr("Breakpoints"), colours)
-        self.itemChanged.connect(self._switch)
-        self.itemDoubleClicked.connect(lambda _item: self.ask_condition())
+        self._colours = colours
+        self.list = QListWidget()
+        dress(self.list, tr("Breakpoints, notes and claims"), colours)
+        self.list.setIconSize(QSize(_SIGN_PX, _SIGN_PX))
+        self.new, self.change, self.all = (QPushButton(tr(text)) for text in ("New…", "Change…", "All off"))
+        self.progress = QProgressBar()
+        self.progress.setTextVisible(False)
+        self.progress.setFixedHeight(8)
+        row = QHBoxLayout()
+        for button in (self.new, self.change, self.all):
+            row.addWidget(button)
+        row.addWidget(self.progress, 1)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(8, 4, 8, 4)
+        layout.setSpacing(4)
+        layout.addWidget(self.list, 1)
+        layout.addLayout(row)
+        self.new.clicked.connect(lambda: self.make_new(Breakpoint("")))
+        self.change.clicked.connect(self.change_chosen)
+        self.all.clicked.connect(reader.switch_all)
+        self.list.itemChanged.connect(self._switch)
+        self.list.itemClicked.connect(lambda item: self._go_on(self.list.row(item)))
+        self.list.currentRowChanged.connect(lambda row: self.change.setEnabled(row >= 0))
         reader.marked.connect(self.refresh)
+        reader.seeker.progressed.connect(lambda share: self.progress.setValue(int(share * 100)))
+        self.refresh()
 
     def refresh(self) -> None:
         """Takes the breakpoints and their hits."""
-        row = self.currentRow()
-        self.blockSignals(True)
-        self.clear()
+        row = self.list.currentRow()
+        self.list.blockSignals(True)
+        self.list.clear()
         for its, hits in zip(self._reader.breakpoints, self._reader.hits, strict=True):
-            item = QListWidgetItem(words(its, hits))
+            item = QListWidgetItem(self._sign(its), f"{described(its)}: {outcome(its, hits)}")
             item.setFlags(item.flags() | Qt.ItemFlag.ItemIsUserCheckable)
             item.setCheckState(Qt.CheckState.Checked if its.on else Qt.CheckState.Unchecked)
-            self.addItem(item)
-        self.setCurrentRow(row)
-        self.blockSignals(False)
+            if its.is_gone or (its.claims and len(hits.steps)):
+                item.setForeground(QColor(self._colours.coral))
+            self.list.addItem(item)
+        self.list.setCurrentRow(min(row, self.list.count() - 1))
+        self.list.blockSignals(False)
+        self.change.setEnabled(self.list.currentRow() >= 0)
+        self.all.setEnabled(bool(self._reader.breakpoints))
+        is_any_on = any(its.on for its in self._reader.breakpoints)
+        self.all.setText(tr("All off") if is_any_on or not self._reader.breakpoints else tr("All on"))
+        self.progress.setVisible(self._reader.seeker.is_seeking)
+
+    def _sign(self, its: Breakpoint) -> QIcon:
+        ratio = self.devicePixelRatioF()
+        picture = QPixmap(int(_SIGN_PX * ratio), int(_SIGN_PX * ratio))
+        picture.setDevicePixelRatio(ratio)
+        picture.fill(Qt.GlobalColor.transparent)
+        painter = QPainter(picture)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        marks.paint(painter, its, QPointF(_SIGN_PX / 2 - 2, _SIGN_PX - 2), _SIGN_PX - 4, self._colours)
+        painter.end()
+        return QIcon(picture)
 
     def _switch(self, item: QListWidgetItem) -> None:
-        row = self.row(item)
+        row = self.list.row(item)
         on = item.checkState() == Qt.CheckState.Checked
-        self._change(row, replace(self._reader.breakpoints[row], on=on))
+        if on != self._reader.breakpoints[row].on:
+            self._put(row, replace(self._reader.breakpoints[row], on=on))
 
-    def _change(self, row: int, changed: Breakpoint) -> None:
+    def _go_on(self, row: int) -> None:
+        steps = self._reader.hits[row].steps
+        if len(steps):
+            place = find(steps, self._reader.step + 1)
+            self._reader.go(int(steps[place if place < len(steps) else 0]))
+
+    def _put(self, row: int, changed: Breakpoint) -> None:
         its = self._reader.breakpoints
         self._reader.set_breakpoints([*its[:row], changed, *its[row + 1 :]])
 
-    def ask_condition(self) -> None:
-        """Asks for the chosen breakpoint's condition."""
-        row = self.currentRow()
-        if 0 <= row < len(self._reader.breakpoints):
-            its = self._reader.breakpoints[row]
-            words_ = tr("Stop here only where this is true (nothing: always):")
-            text, given = QInputDialog.getText(self, tr("Condition"), words_, text=its.condition)
-            if given:
-                self._change(row, replace(its, condition=text.strip()))
+    def make_new(self, its: Breakpoint) -> None:
+        """Asks for a new breakpoint, beginning with what is known of it; without a file, it is for the waterline."""
+        recording = self._reader.recording
+        if recording is None:
+            return
+        if not its.file:
+            module = recording.trace.program.modules[recording.module_at(self._reader.step)]
+            line = recording.trace.line_of(self._reader.step)
+            its = replace(its, file=module.file, line=line)
+        form = BreakpointForm(self, recording, its, self._colours)
+        if form.exec():
+            self._reader.set_breakpoints([*self._reader.breakpoints, form.made()])
+
+    def change_chosen(self) -> None:
+        """Asks what to change of the chosen breakpoint."""
+        row = self.list.currentRow()
+        if self._reader.recording is not None and 0 <= row < len(self._reader.breakpoints):
+            form = BreakpointForm(self, self._reader.recording, self._reader.breakpoints[row], self._colours)
+            if form.exec():
+                self._put(row, form.made())
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Delete takes the chosen breakpoint away."""
-        row = self.currentRow()
+        """Delete takes the chosen breakpoint away, Enter changes it."""
+        row = self.list.currentRow()
         if event is not None and event.key() == Qt.Key.Key_Delete and 0 <= row < len(self._reader.breakpoints):
             its = self._reader.breakpoints
             self._reader.set_breakpoints([*its[:row], *its[row + 1 :]])
+        elif event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.change_chosen()
         elif event is not None:
             super().keyPressEvent(event)

@@ -13,7 +13,10 @@ from eelgrass.desktop.actions import ACTIONS
 from eelgrass.desktop.palette import LOOKS
 from eelgrass.desktop.settings import SIZES
 from eelgrass.desktop.words import tr
+from eelgrass.reading.breakpoints import Breakpoint
+from eelgrass.reading.occasions import Kind, qualified_name
 from eelgrass.trace import files
+from eelgrass.trace.columns import find
 
 if TYPE_CHECKING:
     from eelgrass.desktop.window import Window
@@ -63,6 +66,43 @@ class Commands:
     def toggle_breakpoint(self) -> None:
         """Sets a breakpoint on the line about to run, or takes it away."""
         self._window.text.toggle_breakpoint(self._window.text.gutter.line)
+
+    def new_breakpoint(self) -> None:
+        """Asks for a breakpoint, note or claim of any kind."""
+        self._show_breakpoints(Breakpoint(""))
+
+    def note(self) -> None:
+        """Asks for a note at this step."""
+        recording, step = self._reader.recording, self._reader.step
+        if recording is not None:
+            visits = recording.visits.of_line(recording.module_at(step), recording.trace.line_of(step))
+            number = find(visits, step + 1)
+            self._show_breakpoints(Breakpoint("", note=" ", nth=number))
+
+    def claim(self, text: str = "") -> None:
+        """Asks for a claim, about a question of which this is the text."""
+        self._show_breakpoints(Breakpoint("", kind="everywhere", claims=True, condition=text))
+
+    def stop_when(self, text: str) -> None:
+        """Sets a breakpoint where a question becomes true."""
+        self._show_breakpoints(Breakpoint("", kind="everywhere", condition=text))
+
+    def watch(self, kind: Kind, path: str, frame: int) -> None:
+        """Asks for a breakpoint on a value, that `path` names in a frame."""
+        recording = self._reader.recording
+        if recording is not None:
+            function = int(recording.trace.frames.function[frame])
+            name = qualified_name(recording.trace.program, function)
+            file = recording.trace.program.module_of(function).file
+            self._show_breakpoints(Breakpoint(file, kind=kind, name=path, function=name))
+
+    def _show_breakpoints(self, its: Breakpoint) -> None:
+        self._window.bench.setCurrentWidget(self._window.breakpoints)
+        self._window.breakpoints.make_new(its)
+
+    def switch_breakpoints(self) -> None:
+        """All breakpoints off, or on again."""
+        self._reader.switch_all()
 
     def next_bookmark(self) -> None:
         """Goes to the next bookmark."""

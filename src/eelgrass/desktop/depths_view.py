@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
-from PyQt6.QtCore import QEvent, QPointF, QRect, QRectF, Qt
+from PyQt6.QtCore import QEvent, QPointF, QRect, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
     QContextMenuEvent,
@@ -18,13 +18,14 @@ from PyQt6.QtGui import (
     QPen,
     QResizeEvent,
 )
-from PyQt6.QtWidgets import QAbstractScrollArea, QMenu, QToolTip, QWidget
+from PyQt6.QtWidgets import QAbstractScrollArea, QToolTip, QWidget
 
 from eelgrass.desktop import signs
 from eelgrass.desktop.palette import CENTRE, LEFT, RIGHT, Palette, blend, code_font, px, ui_font
 from eelgrass.desktop.reader import Reader
+from eelgrass.desktop.value_menu import value_menu
 from eelgrass.desktop.words import tr
-from eelgrass.reading.formats import FORMATS, fitting, formatted
+from eelgrass.reading.formats import FORMATS, formatted
 from eelgrass.reading.layers import Layer, Path, Row
 
 _EDGE = 14.0
@@ -73,7 +74,11 @@ def place(layers: list[Layer], width: float) -> list[PlacedLayer]:
 
 
 class DepthsView(QAbstractScrollArea):
-    """Shows the layers at the reader's step; a click on a container opens it, on a layer's title goes to its line."""
+    """Shows the layers at the reader's step; a click on a container opens it, on a layer's title goes to its line.
+
+    `watched(kind, path, frame)` asks for a breakpoint on a value, which `path` names in a frame."""
+
+    watched = pyqtSignal(str, str, int)
 
     def __init__(self, reader: Reader, colours: Palette) -> None:
         super().__init__()
@@ -295,7 +300,7 @@ class DepthsView(QAbstractScrollArea):
                 yield placed
 
     def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
-        """The formats in which the value under the pointer can be shown."""
+        """The formats in which the value under the pointer can be shown, and breakpoints on it."""
         recording = self._reader.recording
         found = list(self._at(QPointF(event.pos()))) if event else []
         if recording is None or event is None or len(found) != 2:
@@ -303,11 +308,14 @@ class DepthsView(QAbstractScrollArea):
         row, placed = found
         if not isinstance(row, PlacedRow) or not isinstance(placed, PlacedLayer):
             return
-        menu = QMenu(self)
-        for name in ("as usual", *fitting(recording.layers.plain_value(placed.layer, row.row, self._reader.step))):
-            action = menu.addAction(name)
-            assert action is not None
-            action.triggered.connect(lambda _checked, name=name: self.set_format(row.row.name, name))
+        plain = recording.layers.plain_value(placed.layer, row.row, self._reader.step)
+        menu = value_menu(
+            self,
+            row.row.path,
+            plain,
+            lambda name: self.set_format(row.row.name, name),
+            lambda kind, path: self.watched.emit(kind, path, placed.layer.frame),
+        )
         menu.exec(event.globalPos())
 
     def set_format(self, row_name: str, name: str) -> None:

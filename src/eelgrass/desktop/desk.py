@@ -58,6 +58,7 @@ class Desk(QObject):
         self.case = USUAL
         self.cases: list[Case] = []
         self._kept = Kept()
+        self._fastened: dict[str, str] = {}  # by file, the text that the lines of breakpoints are of
         self.opened_libraries: tuple[str, ...] = ()
         self.draw = 1  # the same again draws the same random numbers
         self.runner.waiting.connect(self._on_waiting)
@@ -83,6 +84,7 @@ class Desk(QObject):
         remember_opened(path)
         self._kept = kept.kept(program)
         self.cases = self._kept.cases
+        self._fastened = dict(self._kept.texts)
         self.reader.set_breakpoints(self._kept.breakpoints)
         draft = drafts.kept(program)
         if draft is not None and draft != _text_of(program):
@@ -92,7 +94,7 @@ class Desk(QObject):
     def _leave(self) -> None:
         """Another thing is being opened: what belonged to the program before is no longer on view."""
         self.program, self.exercise = None, None  # first, or its breakpoints would be forgotten for good
-        self.case, self.cases, self.opened_libraries = USUAL, [], ()
+        self.case, self.cases, self.opened_libraries, self._fastened = USUAL, [], (), {}
         self.reader.forget()
 
     def open_exercise(self, exercise: Exercise) -> None:
@@ -188,7 +190,9 @@ class Desk(QObject):
 
     def _keep_all(self) -> None:
         """Keeps cases and breakpoints for the next time, when there is something new."""
-        its = Kept(self.cases, self.reader.breakpoints)
+        files = {one.file for one in self.reader.breakpoints}
+        texts = {file: text for file, text in self._fastened.items() if file in files}
+        its = Kept(self.cases, self.reader.breakpoints, texts)
         if self.program is None or its == self._kept:
             return
         try:
@@ -227,7 +231,7 @@ class Desk(QObject):
             step, self._why = (found.step if found.step >= 0 else None), found.why
             places = (same_place(before, mark, recording).step for mark in self.reader.marks)
             self.reader.set_marks([place for place in places if place >= 0])
-            self._move_breakpoints(before, recording)
+        self._move_breakpoints(recording)
         self._is_on_view = True
         self.reader.show(recording, step)
 
@@ -254,7 +258,7 @@ class Desk(QObject):
                 return True
             data = text_.encoded(text, before)
             if original.is_relative_to(FOLDER):
-                self._copy_from_lesson(text)
+                self._copy_from_lesson()
             with replaced(self.program) as file:
                 file.write(data)
         except (OSError, ValueError) as error:
@@ -265,7 +269,7 @@ class Desk(QObject):
         drafts.forget(original)
         return True
 
-    def _copy_from_lesson(self, text: str) -> None:
+    def _copy_from_lesson(self) -> None:
         """Goes on with a copy among the person's documents; text and breakpoints go along."""
         assert self.program is not None
         before, source = self.text_file, _text_of(self.program)
@@ -274,7 +278,8 @@ class Desk(QObject):
         self.program = folder / self.program.name
         remember_opened(self.program)
         self.reader.texts.pop(before, None)
-        its, _ = moved(self.reader.breakpoints, before, source, text)
+        its = self.reader.breakpoints
+        self._fastened[self.text_file] = self._fastened.pop(before, source)
         self.reader.breakpoints = [replace(one, file=self.text_file) if one.file == before else one for one in its]
 
     def _keep_draft(self) -> None:
@@ -282,15 +287,17 @@ class Desk(QObject):
         if self.program is not None and text is not None:
             drafts.keep(self.program, text)
 
-    def _move_breakpoints(self, before: Recording, after: Recording) -> None:
-        """Breakpoints go with their lines when the text has been changed."""
-        new = {module.file: module.source for module in after.trace.program.modules}
+    def _move_breakpoints(self, after: Recording) -> None:
+        """Breakpoints go with their statements when the text has been changed, here or elsewhere."""
         its = self.reader.breakpoints
-        for module in before.trace.program.modules:
-            its, gone = moved(its, module.file, module.source, new.get(module.file, module.source))
-            if gone:
-                lines = ", ".join(str(its.line) for its in gone)
-                self._why += tr(" The line of a breakpoint is gone (line {0} of the text before).").format(lines)
+        for module in after.trace.program.modules:
+            text = self._fastened.get(module.file, module.source)
+            self._fastened[module.file] = module.source
+            gone = [one.statement for one in its if one.is_gone]
+            its = moved(its, module.file, text, module.source)
+            for one in its:
+                if one.is_gone and one.statement not in gone:
+                    self._why += tr(" The statement of a breakpoint is gone: “{0}”.").format(one.statement)
         self.reader.breakpoints = its
 
     def _on_waiting(self, recording: Recording) -> None:

@@ -6,9 +6,10 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from eelgrass.desktop import signs
+from eelgrass.desktop import marks, signs
 from eelgrass.desktop.editor import Editor
 from eelgrass.desktop.palette import RIGHT, Palette, blend, px, ui_font
+from eelgrass.reading.breakpoints import Breakpoint
 from eelgrass.reading.visits import Count
 
 _GUTTER_PX = 112
@@ -29,7 +30,7 @@ class Gutter(QWidget):
         self.counts: dict[int, Count] = {}
         self.line = 0
         self.line_before = 0
-        self.breakpoints: dict[int, bool] = {}  # by line, whether one of it is switched on
+        self.breakpoints: dict[int, Breakpoint] = {}  # by line
         self.band = colours.waterline
         self.setFixedWidth(int(px(_GUTTER_PX)))
         self.setFont(ui_font(8))
@@ -52,8 +53,8 @@ class Gutter(QWidget):
                 self._hatch(painter, rect)
             self._paint_numbers(painter, rect, line, count)
             if line in self.breakpoints:
-                colour = c.coral if self.breakpoints[line] else c.ink_faded
-                signs.pennant(painter, QPointF(px(_NUMBER_RIGHT) + 4, rect.bottom() - 4), height - 8, QColor(colour))
+                foot = QPointF(px(_NUMBER_RIGHT) + 4, rect.bottom() - 4)
+                marks.paint(painter, self.breakpoints[line], foot, height - 8, c)
             if line == self.line:
                 painter.fillPath(signs.wave_tab(QRectF(0, rect.top(), 17, height)), QColor(c.deep))
             elif line == self.line_before:

@@ -2,30 +2,40 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from eelgrass.reading.ask import Question
-from eelgrass.reading.breakpoints import Breakpoint, Hits, hits
+from eelgrass.desktop.seeker import Seeker
+from eelgrass.reading.ask import Over, over
+from eelgrass.reading.breakpoints import Breakpoint, Hits, hits, is_quick
 from eelgrass.reading.layers import Path
 from eelgrass.reading.moves import MOVES
+from eelgrass.reading.question import Question
 from eelgrass.reading.recording import Recording
-from eelgrass.trace.columns import find
+from eelgrass.trace.columns import Ints, find
+
+#: What is known of a breakpoint while its question is being asked.
+PENDING = Hits(why="looking through the run …")
 
 
 class Reader(QObject):
     """`marks` are bookmarked steps, in order; `hits` what `breakpoints` hit in the recording on view; `unfolded` the
     paths of containers that are open in Depths; `texts`, by file, those that are being edited; `questions`, those that
-    are kept in view; `focused`, whether only the names of the line count; `formats`, by name, how a value is shown.
+    are kept in view, `overs` their answers over the run as far as they are known, `asked` what was ever asked;
+    `focused`, whether only the names of the line count; `formats`, by name, how a value is shown.
 
     Signals: `opened` when another recording (or none) comes on view; `moved` when another step is shown; `edited` when
-    a text has been; `marked` when the bookmarks have changed.
+    a text has been; `marked` when bookmarks, breakpoints or questions have changed; `answered` when a question has been
+    asked, or answered, over the run.
     """
 
     opened = pyqtSignal()
     moved = pyqtSignal()
     marked = pyqtSignal()
     edited = pyqtSignal()
+    answered = pyqtSignal()
 
     def __init__(self) -> None:
         super().__init__()
@@ -34,10 +44,18 @@ class Reader(QObject):
         self.marks: list[int] = []
         self.breakpoints: list[Breakpoint] = []
         self.hits: list[Hits] = []
+        self.seeker = Seeker("breakpoints")
+        self.seeker.found.connect(self._take_found)
+        self._known: dict[Breakpoint, Hits] = {}
+        self._known_in: Recording | None = None
         self.unfolded: set[Path] = set()
         self.texts: dict[str, str] = {}
         self.focused = False
         self.questions: list[Question] = []
+        self.asked: list[str] = []
+        self.overs: dict[str, Over] = {}
+        self.asking = Seeker("ask")
+        self.asking.found.connect(self._take_over)
         self.formats: dict[str, str] = {}
 
     def show(self, recording: Recording | None, step: int | None = None) -> None:
@@ -47,9 +65,11 @@ class Reader(QObject):
         if self.recording is not None:
             places = self.recording.places
             self.step = places.first() if step is None else places.nearest(step)
+        self.overs = {}
         self.opened.emit()
         self.moved.emit()
         self.set_breakpoints(self.breakpoints)
+        self._ask_over()
 
     def go(self, step: int) -> None:
         """Shows the stop at `step`, or the next one after it."""
@@ -73,6 +93,7 @@ class Reader(QObject):
         self.texts.clear()
         self.set_marks([])
         self.set_breakpoints([])
+        self.set_questions([])
 
     # Texts
 
@@ -108,22 +129,94 @@ class Reader(QObject):
 
     def to_mark(self, forward: bool) -> None:
         """Goes to the next bookmark or hit of a breakpoint, or to the one before."""
-        stops = np.unique(np.concatenate([np.array(self.marks, np.int64), *(hits.steps for hits in self.hits)]))
+        stops = self.stops
         place = find(stops, self.step + 1) if forward else find(stops, self.step) - 1
         if 0 <= place < len(stops):
             self.go(int(stops[place]))
 
+    # Questions
+
+    def ask(self, question: Question) -> None:
+        """Keeps a question in view, before the others."""
+        self.asked = [*(text for text in self.asked if text != question.text), question.text]
+        self.set_questions([question, *(other for other in self.questions if other.text != question.text)])
+
+    def forget_question(self, question: Question) -> None:
+        """Takes a question out of view."""
+        self.set_questions([other for other in self.questions if other.text != question.text])
+
+    def set_questions(self, questions: list[Question]) -> None:
+        """Sets all questions that are kept in view anew; those over the run are answered one after the other."""
+        self.questions = questions
+        self._ask_over()
+        self.marked.emit()
+
+    def give_up_questions(self) -> None:
+        """Nobody waits any longer for what is being asked of the whole run."""
+        self.asking.give_up()
+        self.answered.emit()
+
+    def _ask_over(self) -> None:
+        recording = self.recording
+        asked = next((its for its in self.questions if its.text not in self.overs), None)
+        if recording is not None and asked is not None:
+            self.asking.seek(lambda going: (recording, asked, over(recording, asked, going)))
+        else:
+            self.asking.give_up()
+        self.answered.emit()
+
+    def _take_over(self, found: tuple[Recording, Question, Over] | None) -> None:
+        if found is not None and found[0] is self.recording:
+            self.overs[found[1].text] = found[2]
+            self._ask_over()
+
     # Breakpoints
 
     def set_breakpoints(self, breakpoints: list[Breakpoint]) -> None:
-        """Sets all breakpoints anew; their hits are known at once."""
-        self.breakpoints = sorted(breakpoints, key=lambda its: (its.file, its.line))
-        nowhere = Hits(np.zeros(0, np.int32))
-        self.hits = [hits(self.recording, its) if self.recording else nowhere for its in self.breakpoints]
+        """Sets all breakpoints anew. The hits of most are known at once; questions are asked on another thread."""
+        self.breakpoints = sorted(breakpoints, key=lambda its: (its.file, its.line, its.kind, its.name))
+        recording = self.recording
+        if recording is not self._known_in:
+            self._known, self._known_in = {}, recording
+        if recording is not None:
+            self._known.update(
+                {its: hits(recording, its) for its in self.breakpoints if its not in self._known and is_quick(its)}
+            )
+        self._take_hits()
+        wanted = [its for its in self.breakpoints if its not in self._known]
+        if recording is not None and wanted:
+            self.seeker.seek(lambda going: {its: hits(recording, its, going) for its in wanted})
+
+    def _take_found(self, found: dict[Breakpoint, Hits] | None) -> None:
+        self._known.update(found or {})
+        self._take_hits()
+
+    def _take_hits(self) -> None:
+        self.hits = [self._known.get(its, PENDING if self.recording else Hits()) for its in self.breakpoints]
         self.marked.emit()
 
-    def toggle_breakpoint(self, file: str, line: int) -> None:
+    def toggle_breakpoint(self, file: str, line: int, statement: str) -> None:
         """Sets a breakpoint on a line, or takes those of the line away."""
-        others = [its for its in self.breakpoints if (its.file, its.line) != (file, line)]
-        new = [Breakpoint(file, line)] if len(others) == len(self.breakpoints) else []
+        others = [its for its in self.breakpoints if (its.file, its.line, its.kind) != (file, line, "line")]
+        new = [Breakpoint(file, line, statement=statement)] if len(others) == len(self.breakpoints) else []
         self.set_breakpoints([*others, *new])
+
+    def switch_all(self) -> None:
+        """Switches all breakpoints off, or, when they all are, on again."""
+        on = not any(its.on for its in self.breakpoints)
+        self.set_breakpoints([replace(its, on=on) for its in self.breakpoints])
+
+    @property
+    def notes(self) -> list[tuple[int, str]]:
+        """What is noted, and where: (step, text), in order of time."""
+        pairs = zip(self.breakpoints, self.hits, strict=True)
+        rows = [row for its, told in pairs if its.note for row in zip(told.steps.tolist(), told.notes, strict=False)]
+        return sorted(rows)
+
+    @property
+    def stops(self) -> Ints:
+        """The bookmarks, and the hits of all breakpoints that stop: not the notes, and of a claim only its breach."""
+        found = [np.array(self.marks, np.int64)]
+        for its, told in zip(self.breakpoints, self.hits, strict=True):
+            found.append(told.steps[:1] if its.claims else told.steps[:0] if its.note else told.steps)
+        return np.unique(np.concatenate(found))

@@ -115,6 +115,33 @@ def pennant(painter: QPainter, foot: QPointF, height: float, colour: QColor) -> 
     painter.fillPath(path, colour)
 
 
+def shell(painter: QPainter, foot: QPointF, height: float, colour: QColor) -> None:
+    """The sign of a note: a ribbed shell, its hinge at `foot`."""
+    width = height * 0.9
+    path = QPainterPath(foot)
+    path.cubicTo(foot.x() - width, foot.y() - height * 0.5, foot.x() - width * 0.5, foot.y() - height,
+                 foot.x(), foot.y() - height)  # fmt: skip
+    path.cubicTo(foot.x() + width * 0.5, foot.y() - height, foot.x() + width, foot.y() - height * 0.5,
+                 foot.x(), foot.y())  # fmt: skip
+    painter.setPen(QPen(colour, 1.4))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawPath(path)
+    for share in (-0.3, 0.0, 0.3):
+        painter.drawLine(foot, QPointF(foot.x() + width * share, foot.y() - height * 0.86))
+
+
+def float_(painter: QPainter, foot: QPointF, height: float, colour: QColor) -> None:
+    """The sign of a claim: a float on the water, with the band around its middle."""
+    centre = QPointF(foot.x(), foot.y() - height * 0.45)
+    radius = height * 0.36
+    painter.setPen(QPen(colour, 1.5))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawEllipse(centre, radius, radius * 1.15)
+    painter.drawLine(QPointF(centre.x() - radius, centre.y()), QPointF(centre.x() + radius, centre.y()))
+    painter.drawLine(QPointF(centre.x(), centre.y() - radius * 1.15), QPointF(centre.x(), foot.y() - height))
+    painter.drawLine(QPointF(centre.x() - radius * 1.5, foot.y()), QPointF(centre.x() + radius * 1.5, foot.y()))
+
+
 def stake(painter: QPainter, foot: QPointF, height: float, colour: QColor) -> None:
     """The sign of a bookmark: a stake in the flats, with a crosspiece."""
     painter.setPen(QPen(colour, 2.2))

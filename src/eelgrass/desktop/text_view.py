@@ -123,13 +123,14 @@ class TextView(QWidget):
         """Sets a breakpoint on a line of the text, or takes it away."""
         recording, there = self._reader.recording, self._there(line)
         if recording is not None and self._module >= 0 and there:
-            self._reader.toggle_breakpoint(recording.trace.program.modules[self._module].file, there)
+            module = recording.trace.program.modules[self._module]
+            self._reader.toggle_breakpoint(module.file, there, module.source.split("\n")[there - 1].strip())
 
     def _mark_breakpoints(self) -> None:
         recording = self._reader.recording
         file = recording.trace.program.modules[self._module].file if recording and self._module >= 0 else ""
         its = [breakpoint_ for breakpoint_ in self._reader.breakpoints if breakpoint_.file == file]
-        self.gutter.breakpoints = {self._here(one.line): one.on for one in its if self._here(one.line)}
+        self.gutter.breakpoints = {self._here(one.line): one for one in its if self._here(one.line)}
         self.gutter.update()
 
     # Editing

@@ -20,7 +20,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QToolTip, QWidget
 
-from eelgrass.desktop import signs
+from eelgrass.desktop import marks, signs
 from eelgrass.desktop.palette import LEFT, Palette, blend, readable_on, ui_font
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.words import tr
@@ -149,14 +149,14 @@ class TideView(QWidget):
                 signs.stake(painter, QPointF(x, _SURFACE), 18, QColor(self._colours.kelp))
 
     def _paint_hits(self, painter: QPainter) -> None:
-        """The hits of breakpoints as pennants, thinned where they would overlap."""
-        for hits in self._reader.hits:
+        """The hits of breakpoints by their signs, thinned where they would overlap."""
+        for its, hits in zip(self._reader.breakpoints, self._reader.hits, strict=True):
             drawn = -100.0
             on_view = hits.steps[find(hits.steps, int(self._from)) : find(hits.steps, int(self._to) + 1)]
             for step in on_view[:: max(len(on_view) // _MOST_PENNANTS, 1)].tolist():
                 x = self.x_of(step + 0.5)
                 if x - drawn >= 8:
-                    signs.pennant(painter, QPointF(x, _SURFACE), 16, QColor(self._colours.coral))
+                    marks.paint(painter, its, QPointF(x, _SURFACE), 16, self._colours)
                     drawn = x
 
     # Zoom

@@ -19,11 +19,13 @@ from eelgrass.desktop.desk import Desk
 from eelgrass.desktop.exceptions_view import ExceptionsView
 from eelgrass.desktop.input_place import InputPlace
 from eelgrass.desktop.line_view import LineView
+from eelgrass.desktop.notes_view import NotesView
 from eelgrass.desktop.output_view import OutputView
 from eelgrass.desktop.palette import CODE_POINTS, LIGHT, LOOKS, Palette, qt_palette, set_scale, style_sheet, ui_font
 from eelgrass.desktop.player import SPEEDS, Player
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.remarks_view import RemarksView
+from eelgrass.desktop.side_runs import SideRuns
 from eelgrass.desktop.strip import TopStrip
 from eelgrass.desktop.text_view import TextView
 from eelgrass.desktop.tide_view import TideView
@@ -46,6 +48,7 @@ class Window(QMainWindow):
         self.reader = Reader()
         self.reader.formats = dict(told.split("=", 1) for told in self.settings.formats if "=" in told)
         self.desk = Desk(self.reader)
+        self.side_runs = SideRuns(self.reader)
         self.player = Player(self.reader, self.settings.speed)
         self.lesson = demo_lesson()
         self.commands = Commands(self)
@@ -95,11 +98,17 @@ class Window(QMainWindow):
         self.output = OutputView(self.reader, colours)
         self.ask = AskView(self.reader, colours)
         self.breakpoints = BreakpointsView(self.reader, colours)
+        self.notes = NotesView(self.reader, colours)
         self.exceptions = ExceptionsView(self.reader, colours)
         self.remarks = RemarksView(colours)
         self.input_place = InputPlace(colours)
         self.tide = TideView(self.reader, colours)
         self._lay_out()
+        self.ask.claimed.connect(self.commands.claim)
+        self.ask.stopped.connect(self.commands.stop_when)
+        self.ask.asked_aside.connect(self.side_runs.ask)
+        self.side_runs.said.connect(self.ask.say)
+        self.depths.watched.connect(self.commands.watch)
         self.remarks.chosen.connect(self.text.editor.put_caret)
         self.text.written.connect(self.desk.write)
         self.text.editing.connect(self._take_keys)
@@ -124,6 +133,7 @@ class Window(QMainWindow):
         bench.addTab(self.output, tr("Output"))
         bench.addTab(self.ask, tr("Ask"))
         bench.addTab(self.breakpoints, tr("Breakpoints"))
+        bench.addTab(self.notes, tr("Notes"))
         bench.addTab(self.exceptions, tr("Exceptions"))
         bench.addTab(self.remarks, tr("Text"))
         bench.setTabVisible(bench.indexOf(self.remarks), False)
@@ -175,6 +185,7 @@ class Window(QMainWindow):
         self.reader.edited.connect(self._show_state)
         self.reader.opened.connect(self._show_state)
         self.reader.moved.connect(self._show_place)
+        self.reader.marked.connect(self._show_notes)
         self.player.changed.connect(self._show_place)
 
     # Looks and sizes
@@ -240,6 +251,7 @@ class Window(QMainWindow):
                 self.actions_by_id[action.id].setEnabled(self.reader.recording is not None)
         recording = self.reader.recording
         self.bench.setTabVisible(self.bench.indexOf(self.exceptions), bool(recording and recording.exceptions))
+        self._show_notes()
         self.actions_by_id["run"].setText(tr("Run the new text") if self.reader.is_stale else tr("Run again"))
         self.actions_by_id["edit"].setEnabled(self.desk.program is not None)
         self.actions_by_id["stop"].setEnabled(running)
@@ -247,6 +259,10 @@ class Window(QMainWindow):
         if not self.desk.is_waiting:
             self.input_place.hide()
         self._show_place()
+
+    def _show_notes(self) -> None:
+        has_notes = any(its.note for its in self.reader.breakpoints)
+        self.bench.setTabVisible(self.bench.indexOf(self.notes), has_notes)
 
     def _take_keys(self, writes: bool) -> None:
         """While the person writes, keys without Ctrl are letters."""

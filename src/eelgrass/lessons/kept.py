@@ -29,10 +29,11 @@ USUAL = Case("usual")
 
 
 class Kept(msgspec.Struct, frozen=True):
-    """What is kept for one program."""
+    """What is kept for one program; `texts` are, by file, those that the breakpoints' lines are of."""
 
     cases: list[Case] = []
     breakpoints: list[Breakpoint] = []
+    texts: dict[str, str] = {}
 
 
 def _file(program: Path) -> Path:

@@ -6,46 +6,31 @@ it, or something inside of what these hold, was written. So it costs as much as 
 
 from __future__ import annotations
 
-import ast
-import heapq
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
 
 from eelgrass.reading.evaluate import Evaluator
 from eelgrass.reading.history import steps_written
-from eelgrass.reading.lifting import CannotAnswerError, Thing, type_word
+from eelgrass.reading.lifting import Thing, type_word
+from eelgrass.reading.names import NO_SLOT, slots_of
+from eelgrass.reading.question import Question
 from eelgrass.reading.recording import Recording
-from eelgrass.trace.columns import Ints
+from eelgrass.reading.sweep import Going, NoValue, outcome, swept
+from eelgrass.trace.columns import Ints, between
+from eelgrass.trace.values import NOT_SET, Kind
 
-#: Over the run no more moments than this are looked at.
-MOST_MOMENTS = 50_000
 _MOST_CHARACTERS = 2000
-
-
-class QuestionError(Exception):
-    """A question that cannot be understood: a sentence, and the column (from 0) that it is about."""
-
-    def __init__(self, sentence: str, column: int) -> None:
-        super().__init__(sentence)
-        self.column = column
-
-
-@dataclass(frozen=True)
-class Question:
-    """An expression, with its text and the names in it that are looked up."""
-
-    text: str
-    tree: ast.expr
-    names: tuple[str, ...]
 
 
 @dataclass(frozen=True)
 class Answer:
     """What an expression gives at a step in a frame. `known` is false where the recording does not say; then, and where
-    the expression raises an exception, `text` is a sentence and `type_word` ''. `is_true` only for values."""
+    the expression raises an exception, `text` is a sentence and `type_word` ''. `is_true` only for values; `number` is
+    the value where it is a number, else None."""
 
     step: int
     frame: int
@@ -53,67 +38,107 @@ class Answer:
     type_word: str
     known: bool
     is_true: bool
+    number: float | None = None
 
 
-def question(text: str) -> Question:
-    """Reads a question. Raises QuestionError, saying in plain words what is wrong with it."""
-    try:
-        tree = ast.parse(text.strip(), mode="eval").body
-    except SyntaxError as error:
-        if _is_statement(text):
-            raise QuestionError("A question is an expression; this would do something.", 0) from error
-        column = max((error.offset or 1) - 1, 0)
-        raise QuestionError(f"Python does not understand this question: {error.msg}.", column) from error
-    except (ValueError, RecursionError, MemoryError) as error:
-        raise QuestionError("This question is too long or too deeply nested.", 0) from error
-    bound = {part.id for part in ast.walk(tree) if isinstance(part, ast.Name) and isinstance(part.ctx, ast.Store)}
-    names = dict.fromkeys(part.id for part in ast.walk(tree) if isinstance(part, ast.Name) and part.id not in bound)
-    return Question(text.strip(), tree, tuple(names))
+@dataclass(frozen=True)
+class Over:
+    """Every change of a question's answer, in order of time: the steps, the frames, and for each the place of the
+    answer in `results`. `moments` were looked at; `is_whole` is false when there were too many."""
 
+    steps: Ints
+    frames: Ints
+    which: Ints
+    results: list[Any]
+    moments: int
+    is_whole: bool
 
-def _is_statement(text: str) -> bool:
-    try:
-        return bool(ast.parse(text).body)
-    except (SyntaxError, ValueError, RecursionError, MemoryError):
-        return False
+    def __len__(self) -> int:
+        return len(self.steps)
+
+    def __getitem__(self, place: int) -> Answer:
+        return _answer(int(self.steps[place]), int(self.frames[place]), self.results[int(self.which[place])])
+
+    def __iter__(self) -> Iterator[Answer]:
+        return (self[place] for place in range(len(self)))
+
+    @property
+    def true(self) -> Ints:
+        """The places of the changes to an answer that counts as true."""
+        true = [not isinstance(its, (NoValue, Thing)) and bool(its) for its in self.results]
+        return np.flatnonzero(np.array([*true, False], np.bool_)[self.which])
+
+    @property
+    def is_yes_or_no(self) -> bool:
+        """Whether all known answers are True or False."""
+        return all(isinstance(its, bool) for its in self.results if not isinstance(its, NoValue))
 
 
 def at(recording: Recording, asked: Question, frame: int, step: int) -> Answer:
     """The answer just before a step, as seen from a frame."""
     evaluator = Evaluator(recording.trace, frame, step)
-    try:
-        value = evaluator.value(asked.tree)
-        text, word = _text(value), type_word(value)
-        return Answer(step, frame, text, word, True, not isinstance(value, Thing) and bool(value))
-    except CannotAnswerError as error:
-        return Answer(step, frame, str(error), "", False, False)
-    except NameError as error:
-        return Answer(step, frame, f"Out of scope: {error}.", "", False, False)
-    except RecursionError:
-        return Answer(step, frame, "This question is too deeply nested.", "", False, False)
-    except Exception as error:  # what the expression raises, as it would in the program
-        return Answer(step, frame, f"raises {type(error).__name__}: {error}", "", True, False)
+    return _answer(step, frame, outcome(lambda: evaluator.value(asked.tree)))
 
 
-def over(recording: Recording, asked: Question) -> Iterator[Answer]:
-    """Every change of the answer over the run, in order of time. Where a name belongs to a function, the question is
-    asked in each of its frames, else in the module. Ends after MOST_MOMENTS moments."""
-    told = [_in_frame(recording, asked, frame) for frame in _frames(recording, asked)]
-    yield from heapq.merge(*told, key=lambda answer: (answer.step, answer.frame))
+def over(recording: Recording, asked: Question, going: Going | None = None) -> Over:
+    """Every change of the answer over the run. Where a name belongs to a function, the question is asked in each of its
+    frames, else in the module. Given up or too much, it ends early."""
+    steps, frames = moments(recording, asked)
+    told = swept(recording.trace, asked, steps, frames, going)
+    order = np.argsort(told.frames, kind="stable")
+    which, frames = told.which[order], told.frames[order]
+    known = np.array([not isinstance(its, NoValue) or its.known for its in told.results], np.bool_)
+    begins = np.append(True, frames[1:] != frames[:-1])[: len(order)]
+    changed = begins | np.append(True, which[1:] != which[:-1])[: len(order)]
+    # Before its names are there, a question has no answer that could change.
+    so_far = np.cumsum(known[which])
+    at_beginning = np.maximum.accumulate(np.where(begins, so_far - known[which], 0))
+    changed &= so_far > at_beginning
+    places = np.sort(order[changed])
+    return Over(told.steps[places], told.frames[places], told.which[places], told.results, len(order), told.is_whole)
 
 
-def _in_frame(recording: Recording, asked: Question, frame: int) -> Iterator[Answer]:
-    last: tuple[str, str] | None = None
-    for step in _moments(recording, asked, frame).tolist():
-        answer = at(recording, asked, frame, step)
-        if not answer.known and last is None:
-            continue  # not yet in scope
-        if (answer.text, answer.type_word) != last:
-            last = answer.text, answer.type_word
-            yield answer
+def moments(recording: Recording, asked: Question) -> tuple[Ints, Ints]:
+    """(the steps before which the answer can be another than before, in order; the frames that it is then asked in)."""
+    trace = recording.trace
+    frames = _frames(recording, asked)
+    first = trace.frames.first[frames].astype(np.int64)
+    last = trace.frames.last[frames].astype(np.int64)
+    end = np.where(last >= 0, last, len(trace.steps) - 1)
+    inside = lru_cache(None)(lambda number: _steps_inside(recording, number))
+    found_steps, found_frames = [first + 1], [frames]
+    for name in asked.names:
+        slots = slots_of(trace, frames, name)
+        held = np.where(slots == NO_SLOT, NOT_SET, trace.histories.values_at(np.maximum(slots, 0), first + 1))
+        rows, when, written = trace.histories.writes_between(slots, first, end)
+        found_steps.append(when + 1)
+        found_frames.append(frames[rows])
+        for row, number in _objects(recording, np.concatenate((np.arange(len(frames)), rows)), [*held, *written]):
+            steps = inside(number)
+            steps = steps[between(steps, int(first[row]), int(end[row]))] + 1
+            found_steps.append(steps)
+            found_frames.append(np.full(len(steps), frames[row]))
+    packed = np.unique(np.concatenate(found_steps).astype(np.int64) << 32 | np.concatenate(found_frames))
+    return packed >> 32, packed & 0xFFFFFFFF
 
 
-def _frames(recording: Recording, asked: Question) -> list[int]:
+def _objects(recording: Recording, rows: Ints, held: list[Any]) -> list[tuple[int, int]]:
+    """The objects among some values, with the row that each stands in; every pair once."""
+    values = np.array(held, np.int64)
+    kinds = np.append(recording.trace.values.kinds, Kind.NONE)
+    its = np.flatnonzero(kinds[values] == Kind.REF)
+    packed = np.unique(rows[its].astype(np.int64) << 32 | recording.trace.values.payloads[values[its]])
+    return list(zip((packed >> 32).tolist(), (packed & 0xFFFFFFFF).tolist(), strict=True))
+
+
+def _steps_inside(recording: Recording, number: int) -> Ints:
+    """All steps during which something inside an object was written."""
+    slots = recording.trace.histories.of_object(number).tolist()
+    found = steps_written(recording.trace, slots, 0, len(recording.trace.steps), follow=lambda _number: True)
+    return np.array(sorted(found), np.int64)
+
+
+def _frames(recording: Recording, asked: Question) -> Ints:
     """The frames that a question is asked in over the run."""
     functions = recording.trace.program.functions
     own = [
@@ -122,40 +147,21 @@ def _frames(recording: Recording, asked: Question) -> list[int]:
         if function.kind != "module" and not set(asked.names).isdisjoint(function.local)
     ]
     wanted = own or [number for number, function in enumerate(functions) if function.kind == "module"][:1]
-    frames = np.flatnonzero(np.isin(recording.trace.frames.function, wanted))
-    return [int(frame) for frame in frames[:MOST_MOMENTS]]
+    return np.flatnonzero(np.isin(recording.trace.frames.function, wanted))
 
 
-def _moments(recording: Recording, asked: Question, frame: int) -> Ints:
-    """The steps of a frame's life before which the answer can be another than before."""
-    trace = recording.trace
-    first, last = int(trace.frames.first[frame]), int(trace.frames.last[frame])
-    end = last if last >= 0 else len(trace.steps) - 1
-    key_of = trace.slots.key
-    holders = {frame, *_outer(recording, frame)}
-    slots = [
-        slot
-        for holder in holders
-        for slot in trace.histories.of_frame(holder).tolist()
-        if trace.values.get(int(key_of[slot])) in asked.names
-    ]
-    written = steps_written(trace, slots, first, end, follow=lambda _number: True)
-    return np.array(sorted({first + 1, *(step + 1 for step in written)})[:MOST_MOMENTS], np.int64)
-
-
-def _outer(recording: Recording, frame: int) -> list[int]:
-    """The frames whose names a frame can see: those of enclosing functions, and its module."""
-    trace = recording.trace
-    functions = trace.program.functions
-    found, number = [], int(trace.frames.function[frame])
-    while (number := functions[number].parent) >= 0:
-        if functions[number].kind == "module":
-            found += np.flatnonzero(trace.frames.function == number).tolist()[:1]
-        else:
-            found.append(trace.holder(frame, number))
-    return [frame for frame in found if frame >= 0]
+def _answer(step: int, frame: int, result: Any) -> Answer:
+    if isinstance(result, NoValue):
+        return Answer(step, frame, result.text, "", result.known, False)
+    is_number = isinstance(result, (int, float)) and not isinstance(result, bool)
+    number = float(result) if is_number and abs(result) < 1e300 else None
+    is_true = not isinstance(result, Thing) and bool(result)
+    return Answer(step, frame, _text(result), type_word(result), True, is_true, number)
 
 
 def _text(value: Any) -> str:
-    text = repr(value)
+    try:
+        text = repr(value)
+    except ValueError:
+        return "a whole number with more digits than Python writes"
     return text if len(text) <= _MOST_CHARACTERS else text[: _MOST_CHARACTERS - 1] + "…"

@@ -1,73 +1,217 @@
-"""Breakpoints: places in the text, with a condition; all their hits are known at once (needs F1, F2, F6)."""
+"""Breakpoints, notes and claims: a place, a question asked there, and what is wished for (needs F1–F6, R4).
+
+Since the run is recorded, all hits of a new one are known at once, past and to come.
+"""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
 from eelgrass.reading import ask
 from eelgrass.reading.alignment import matched_lines
+from eelgrass.reading.occasions import Kind, Place, occasions
+from eelgrass.reading.question import Question, QuestionError, question, template
 from eelgrass.reading.recording import Recording
+from eelgrass.reading.sweep import Going, NoValue, Sweep, swept
 from eelgrass.trace.columns import Ints
 
-#: A condition is looked at for so many visits, at most, since the window waits for it.
-MOST_CONDITIONS = 2_000
+NOWHERE: Ints = np.zeros(0, np.int64)
+#: So many notes are written out.
+MOST_NOTES = 5_000
+_TRUE = question("True")
 
 
 @dataclass(frozen=True)
 class Breakpoint:
-    """A line of a file; `condition` is a question that has to be answered with yes, '' for none; `every` makes only
-    each so-manieth of the hits count; one that is not `on` has no hits, but stays."""
+    """A place (see `occasions.Place`), a question asked there (`condition`, '' for none), and a wish.
+
+    Without `note` and `claims` it stops where the answer is yes: with `nth` only the so-manieth time, with `every` each
+    so-manieth time. With a `note`, a text with expressions in braces, it writes that down and does not stop. If it
+    `claims`, the answer should always be yes, and its hits are the moments when it is no. One that is not `on` has no
+    hits, but stays. `statement` is the text that it is fastened to; when that is gone, `line` is 0.
+    """
 
     file: str
-    line: int
+    line: int = 0
     condition: str = ""
     every: int = 1
     on: bool = True
+    kind: Kind = "line"
+    name: str = ""
+    function: str = ""
+    call: int = 0
+    nth: int = 0
+    note: str = ""
+    claims: bool = False
+    statement: str = ""
+
+    @property
+    def place(self) -> Place:
+        """Where its question is asked."""
+        return Place(self.file, self.kind, self.line, self.name, self.function, self.call)
+
+    @property
+    def is_gone(self) -> bool:
+        """Whether the statement that it was fastened to is no longer in the text."""
+        return self.kind == "line" and self.line == 0
 
 
 @dataclass(frozen=True)
 class Hits:
-    """The steps at which a breakpoint is hit, in order, and, in words, what keeps them from being all, or ''."""
+    """The steps at which a breakpoint is hit, in order; in words, what keeps them from being all, or ''; how often its
+    question was answered with yes or no; its notes, one for each hit; and, of a claim, the values at its first no."""
 
-    steps: Ints
+    steps: Ints = field(default_factory=lambda: NOWHERE)
     why: str = ""
+    asked: int = 0
+    notes: list[str] = field(default_factory=list)
+    values: str = ""
 
 
-def hits(recording: Recording, breakpoint_: Breakpoint) -> Hits:
-    """All hits of a breakpoint over the whole run."""
-    files = [module.file for module in recording.trace.program.modules]
-    if not breakpoint_.on or breakpoint_.file not in files:
-        return Hits(np.zeros(0, np.int32))
-    visits = recording.visits.of_line(files.index(breakpoint_.file), breakpoint_.line)
-    why = ""
-    if breakpoint_.condition:
-        try:
-            asked = ask.question(breakpoint_.condition)
-        except ask.QuestionError as error:
-            return Hits(np.zeros(0, np.int32), str(error))
-        if len(visits) > MOST_CONDITIONS:
-            why = f"Only the first {MOST_CONDITIONS:,} visits were looked at."
-        answers = [
-            ask.at(recording, asked, recording.places.frame_of(step), step)
-            for step in visits[:MOST_CONDITIONS].tolist()
-        ]
-        unknown = next((answer.text for answer in answers if not answer.known), "")
-        why = unknown or why
-        visits = np.array([answer.step for answer in answers if answer.is_true], np.int32)
-    return Hits(visits[breakpoint_.every - 1 :: breakpoint_.every], why)
+def is_quick(its: Breakpoint) -> bool:
+    """Whether its hits are found in an instant, so that nobody has to wait on another thread."""
+    return not (its.condition or its.note or its.kind in ("read", "everywhere"))
 
 
-def moved(breakpoints: list[Breakpoint], file: str, old: str, new: str) -> tuple[list[Breakpoint], list[Breakpoint]]:
-    """(the breakpoints with their lines in a changed text, those whose line is gone)."""
-    lines = matched_lines(old, new)
-    kept, gone = [], []
+def hits(recording: Recording, its: Breakpoint, going: Going | None = None) -> Hits:
+    """All hits over the whole run."""
+    if not its.on:
+        return Hits()
+    try:
+        asked = question(its.condition) if its.condition else _TRUE
+        noted = template(its.note) if its.note else None
+    except QuestionError as error:
+        return Hits(why=str(error))
+    found = occasions(recording, its.place, asked, its.claims, going)
+    if not its.condition:
+        told = Hits(found.steps, found.why, len(found.steps))
+        frames = found.frames
+    else:
+        answers = swept(recording.trace, asked, found.steps, found.frames, going)
+        told, frames = _judged(recording, its, asked, answers, found.why), found.frames
+        if its.claims:
+            return told
+        frames = frames[found.steps.searchsorted(told.steps)]
+    chosen = _counted(its, len(told.steps))
+    told = replace(told, steps=told.steps[chosen])
+    return told if noted is None else replace(told, notes=_notes(recording, noted, told.steps, frames[chosen], going))
+
+
+def _judged(recording: Recording, its: Breakpoint, asked: Question, answers: Sweep, why: str) -> Hits:
+    truth = answers.truth()
+    hit = np.flatnonzero(truth == (0 if its.claims else 1))
+    if its.kind == "everywhere" and not its.claims:
+        hit = hit[_becomes(answers, truth)[hit]]
+    unknown = next((result.text for result in answers.results if isinstance(result, NoValue)), "")
+    if not answers.is_whole:
+        why = f"Only the first {len(answers.steps):,} moments were looked at."
+    known = int((truth >= 0).sum())
+    values = ""
+    if its.claims and len(hit):
+        step, frame = int(answers.steps[hit[0]]), int(answers.frames[hit[0]])
+        values = values_of(recording, asked, frame, step)
+    return Hits(answers.steps[hit], why or ("" if known else unknown), known, values=values)
+
+
+def _becomes(answers: Sweep, truth: Ints) -> Ints:
+    """Whether each answer is another than the one before in its frame."""
+    order = np.argsort(answers.frames, kind="stable")
+    new = np.ones(len(order), np.bool_)
+    frames, ordered = answers.frames[order], truth[order]
+    new[order[1:]] = (frames[1:] != frames[:-1]) | (ordered[1:] != ordered[:-1])
+    return new  # type: ignore[return-value]
+
+
+def _counted(its: Breakpoint, count: int) -> Ints:
+    if its.nth > 0:
+        return np.arange(its.nth - 1, min(its.nth, count))
+    return np.arange(max(its.every, 1) - 1, count, max(its.every, 1))
+
+
+def _notes(recording: Recording, noted: Question, steps: Ints, frames: Ints, going: Going | None) -> list[str]:
+    told = swept(recording.trace, noted, steps[:MOST_NOTES], frames[:MOST_NOTES], going)
+    results = [told.results[place] for place in told.which.tolist()]
+    return [result.text if isinstance(result, NoValue) else str(result) for result in results]
+
+
+def values_of(recording: Recording, asked: Question, frame: int, step: int) -> str:
+    """The names of a question with their values at a moment, as `level = 3, beds = [1, 2]`."""
+    told = ((name, ask.at(recording, question(name), frame, step)) for name in asked.names)
+    return ", ".join(f"{name} = {answer.text}" for name, answer in told if answer.known and answer.type_word)
+
+
+def moved(breakpoints: list[Breakpoint], file: str, old: str, new: str) -> list[Breakpoint]:
+    """The breakpoints with their lines in a changed text; those whose statement is gone with line 0."""
+    if old == new:
+        return breakpoints
+    lines, texts = matched_lines(old, new), new.split("\n")
+    after = []
     for its in breakpoints:
-        if its.file != file:
-            kept.append(its)
-        elif its.line in lines:
-            kept.append(replace(its, line=lines[its.line]))
-        else:
-            gone.append(its)
-    return kept, gone
+        if its.file == file and its.kind == "line":
+            line = lines.get(its.line, 0) if its.line else _only_line(texts, its.statement)
+            its = replace(its, line=line, statement=texts[line - 1].strip() if line else its.statement)
+        after.append(its)
+    return after
+
+
+def _only_line(texts: list[str], statement: str) -> int:
+    """The one line that has become again what a breakpoint was fastened to; 0 where there is none, or several."""
+    lines = [line for line, text in enumerate(texts, 1) if text.strip() == statement]
+    return lines[0] if len(lines) == 1 and statement else 0
+
+
+def described(its: Breakpoint) -> str:
+    """A breakpoint in words, as it stands in a list."""
+    return ("claim: " if its.claims else "") + _where(its) + _question(its) + _which(its)
+
+
+def _where(its: Breakpoint) -> str:
+    scope = "" if its.kind not in ("write", "change", "read") else f" in {its.function}" if its.function else ""
+    scope += f", call {its.call}" if scope and its.call else ""
+    words = {
+        "line": f"line {its.line}" if its.line else f"gone: {its.statement}",
+        "function": f"{'in' if its.claims else 'call of'} {its.name}",
+        "exception": its.name or "any exception",
+        "write": f"{its.name} is written",
+        "change": f"{its.name} changes",
+        "read": f"{its.name} is read",
+        "everywhere": "everywhere" if its.claims else "as soon as",
+    }
+    return words[its.kind] + scope
+
+
+def _question(its: Breakpoint) -> str:
+    if not its.condition:
+        return ""
+    if its.claims:
+        return f", {its.condition}"
+    return f" {its.condition}" if its.kind == "everywhere" else f" where {its.condition}"
+
+
+def _which(its: Breakpoint) -> str:
+    if its.nth > 0:
+        return f", time {its.nth} only"
+    return f", every {its.every} times" if its.every > 1 else ""
+
+
+def outcome(its: Breakpoint, found: Hits) -> str:
+    """What came of a breakpoint, in words: its number of hits; of a claim, whether it held."""
+    why = f" – {found.why}" if found.why else ""
+    if its.is_gone:
+        return "its statement is no longer in the text"
+    if not its.on:
+        return "off"
+    if its.claims and len(found.steps):
+        values = f": {found.values}" if found.values else ""
+        return f"broken at step {int(found.steps[0]):,}{values} ({_times(len(found.steps))} in all){why}"
+    if its.claims:
+        return (f"always held (asked {_times(found.asked)})" if found.asked else "never tested") + why
+    count = len(found.steps)
+    word = "note" if its.note else "hit"
+    return (f"{count:,} {word}{'' if count == 1 else 's'}" if count else "never reached") + why
+
+
+def _times(count: int) -> str:
+    return "once" if count == 1 else f"{count:,} times"

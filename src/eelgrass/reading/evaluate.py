@@ -13,6 +13,7 @@ from typing import Any
 from eelgrass.reading import pure, values
 from eelgrass.reading.lifting import CannotAnswerError, Lift, Thing
 from eelgrass.reading.state import class_of, value_of_name
+from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Trace
 from eelgrass.trace.values import NOT_SET
 
@@ -55,6 +56,7 @@ class Evaluator:
         for names in reversed(self._local):
             if node.id in names:
                 return names[node.id]
+        self.looks_at_name(node.id)
         number = value_of_name(self.trace, self.frame, node.id, self.lift.step)
         if number != NOT_SET:
             return self.lift.value(number)
@@ -72,12 +74,29 @@ class Evaluator:
         raise CannotAnswerError(f"“{node.attr}” of a {type(owner).__name__} is a method; it can be called here.")
 
     def _field(self, owner: Thing, name: str) -> Any:
+        """A field of the object itself, else of its class. What a class does when asked for a field is not run."""
         step = self.lift.step
-        for number in (owner.number, class_of(self.trace, owner.number, self.frame, step)):
-            value = NOT_SET if number is None else values.field(self.trace, number, name, step)
-            if value != NOT_SET:
-                return self.lift.value(value)
-        raise CannotAnswerError(f"The recording knows no field “{name}” of this {owner.type_}.")
+        own = values.field(self.trace, owner.number, name, step)
+        class_ = class_of(self.trace, owner.number, self.frame, step)
+        shared = NOT_SET if class_ is None else values.field(self.trace, class_, name, step)
+        asked = class_ is not None and values.field(self.trace, class_, "__getattribute__", step) != NOT_SET
+        if asked or (shared != NOT_SET and self._may_decide(shared, own != NOT_SET)):
+            raise CannotAnswerError(
+                f"What “{name}” of this {owner.type_} is, is decided by its class, which is not run."
+            )
+        value, number = (own, owner.number) if own != NOT_SET else (shared, class_)
+        if value == NOT_SET or number is None:
+            raise CannotAnswerError(f"The recording knows no field “{name}” of this {owner.type_}.")
+        self.looks_at_part(number, Part.FIELD, name)
+        return self.lift.value(value)
+
+    def _may_decide(self, shared: int, has_own: bool) -> bool:
+        """Whether something held by a class may decide itself what its instances give for it, as properties do, and,
+        unless they have a field of that name, functions."""
+        number = self.trace.values.object_of(shared)
+        if number is None or values.is_literal(self.trace, number):
+            return False
+        return not (has_own and self.trace.objects.shape_of(number) == "function")
 
     # Operators
 
@@ -132,6 +151,12 @@ class Evaluator:
     def skip(self, nodes: list[ast.expr]) -> None:
         """These parts are not evaluated."""
 
+    def looks_at_name(self, name: str) -> None:
+        """A name of the program is read."""
+
+    def looks_at_part(self, number: int, part: int, key: Any) -> None:
+        """An element or a field of an object is read."""
+
     def truth(self, value: Any) -> bool:
         """Whether a value counts as true."""
         if isinstance(value, Thing) and self.trace.objects.shape_of(value.number) == "instance":
@@ -171,9 +196,31 @@ class Evaluator:
         return made
 
     def _subscript(self, node: ast.Subscript) -> Any:
+        number = self.list_named(node.value)
+        if number is not None and not isinstance(node.slice, ast.Slice):
+            index = self.value(node.slice)
+            if type(index) is int:
+                return self.lift.value(values.element(self.trace, number, index, self.lift.step))
         owner = self.value(node.value)
         pure.need_plain(owner)
-        return owner[self.value(node.slice)]
+        number = self.lift.number_of(owner)
+        index = self.value(node.slice)
+        if number is not None:
+            self.looks_at_part(number, Part.ITEM, index)
+        return owner[index]
+
+    def list_named(self, node: ast.expr) -> int | None:
+        """The number of the list that a name or field holds; None for anything else. With it, an element or the length
+        can be looked up without lifting all elements."""
+        value = NOT_SET
+        if isinstance(node, ast.Name) and not any(node.id in names for names in self._local):
+            value = value_of_name(self.trace, self.frame, node.id, self.lift.step)
+        elif isinstance(node, ast.Attribute):
+            owner = self.value(node.value) if isinstance(node.value, (ast.Name, ast.Attribute)) else None
+            if isinstance(owner, Thing):
+                value = values.field(self.trace, owner.number, node.attr, self.lift.step)
+        number = self.trace.values.object_of(value)
+        return number if number is not None and self.trace.objects.type_of(number) == "list" else None
 
     def _slice(self, node: ast.Slice) -> Any:
         parts = (node.lower, node.upper, node.step)
@@ -209,6 +256,10 @@ class Evaluator:
             arguments, keywords = self.arguments(node)
             return pure.call_method(owner, function.attr, arguments, keywords)
         if isinstance(function, ast.Name) and not self._is_programs_own(function.id):
+            if function.id == "len" and len(node.args) == 1 and not node.keywords:
+                number = self.list_named(node.args[0])
+                if number is not None:
+                    return values.size_of_object(self.trace, number, self.lift.step)
             arguments, keywords = self.arguments(node)
             return pure.call(function.id, arguments, keywords)
         raise CannotAnswerError(f"“{ast.unparse(function)}” is the program's own; calling it would run the program.")

@@ -9,9 +9,8 @@ import numpy as np
 
 from eelgrass.reading import values
 from eelgrass.trace.columns import Ints
-from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Trace
-from eelgrass.trace.values import NOT_SET, Kind
+from eelgrass.trace.values import NOT_SET
 
 #: So many objects are followed into one another, at most.
 _MOST_OBJECTS = 1000
@@ -45,15 +44,7 @@ def moments(trace: Trace, slot: int) -> list[Moment]:
 
 def slots_called(trace: Trace, name: str) -> Ints:
     """The slots of all frames that hold a name, in the order in which they were first written."""
-    number = next(
-        (
-            number
-            for number in np.flatnonzero(trace.values.kinds == Kind.TEXT).tolist()
-            if trace.values.get(number) == name
-        ),
-        NOT_SET,
-    )
-    return np.flatnonzero((trace.slots.part == Part.NAME) & (trace.slots.key == number)).astype(np.int32)
+    return np.sort(trace.histories.of_name(trace.values.number_of_text(name))[1])
 
 
 def _changes_inside(trace: Trace, value: int, after: int, until: int) -> list[int]:

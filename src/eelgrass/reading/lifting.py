@@ -41,11 +41,13 @@ class Thing:
 
 
 class Lift:
-    """Lifts values as they are just before one step; the same object is lifted to the same thing."""
+    """Lifts values as they are just before one step; the same object is lifted to the same thing. What is inside of the
+    `doubtful` objects is not known at the moment that is asked about."""
 
-    def __init__(self, trace: Trace, step: int) -> None:
+    def __init__(self, trace: Trace, step: int, doubtful: frozenset[int] = frozenset()) -> None:
         self.trace = trace
         self.step = step
+        self.doubtful = doubtful
         self._lifted: dict[int, Any] = {}
         self._numbers: dict[int, int] = {}
         self._room = MOST_ELEMENTS
@@ -87,6 +89,8 @@ class Lift:
     def _made(self, number: int) -> Any:
         if not values.is_literal(self.trace, number):
             return Thing(number, self.trace.objects.type_of(number))
+        if number in self.doubtful:
+            raise CannotAnswerError("It is changed within this line; the recording does not say in which order.")
         rows = values.items(self.trace, number, self.step)
         self._room -= len(rows)
         if self._room < 0:

@@ -6,6 +6,7 @@ import ast
 import math
 import operator
 import re
+import string
 from collections.abc import Callable, Collection, Sequence, Sized
 from typing import Any
 
@@ -163,12 +164,22 @@ def call_method(owner: Any, name: str, arguments: Sequence[Any], keywords: dict[
     numbers = [argument for argument in arguments if type(argument) is int]
     limit_size(max([0, *numbers, *map(_length, arguments)]))
     if isinstance(owner, (str, bytes)):
-        limit_widths(str(owner) if name == "format" else "")
+        if name in ("format", "format_map"):
+            _refuse_attributes(str(owner))
+            limit_widths(str(owner))
         if name == "expandtabs":
             limit_size(len(owner) * max([8, *numbers]))
         if name in ("join", "replace"):
             limit_size(_joined(owner, name, arguments))
     return getattr(owner, name)(*arguments, **keywords)
+
+
+def _refuse_attributes(template: str) -> None:
+    """A template can ask for attributes of what it is given, and so for its class and all that this leads to."""
+    for _, field, spec, _ in string.Formatter().parse(template):
+        if "." in (field or ""):
+            raise CannotAnswerError(f"“{field}” would look inside of a value, which a question does not.")
+        _refuse_attributes(spec or "")
 
 
 def _joined(owner: str | bytes, name: str, arguments: Sequence[Any]) -> int:

@@ -4,13 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-import numpy as np
-
+from eelgrass.reading.names import NO_SLOT, owner_of, slot_of
 from eelgrass.trace.columns import find
 from eelgrass.trace.model import FrameEnd, StepKind, Trace
 from eelgrass.trace.values import NOT_SET
-
-_ENCLOSING = ("function", "comprehension")
 
 
 @dataclass(frozen=True)
@@ -117,29 +114,15 @@ def bindings_of(trace: Trace, frame: int, step: int) -> list[Binding]:
 
 def enclosing_binding(trace: Trace, frame: int, name: str, step: int) -> Binding:
     """What a name of an enclosing function holds for `frame`."""
-    functions = trace.program.functions
-    number = functions[int(trace.frames.function[frame])].parent
-    while number >= 0 and not (functions[number].kind in _ENCLOSING and name in functions[number].local):
-        number = functions[number].parent
-    holder = trace.holder(frame, number)
-    if holder < 0:  # a closure of another kind than the recorder follows: the latest frame is the best guess
-        holder = int(np.append(-1, np.flatnonzero(trace.frames.function[:frame] == number))[-1])
+    holder = owner_of(trace, frame, name)
     found = (binding for binding in bindings_of(trace, holder, step) if binding.name == name) if holder >= 0 else ()
     return next(iter(found), Binding(name, NOT_SET, -1))
 
 
 def value_of_name(trace: Trace, frame: int, name: str, step: int) -> int:
-    """The value number that a name has for a frame just before `step`, looked up as Python does (but for built-in
-    names): in the frame, in enclosing functions, in the module; NOT_SET when it has none."""
-    function = trace.function_of_frame(frame)
-    if name in function.free:
-        return enclosing_binding(trace, frame, name, step).value
-    if name not in function.local and function.kind != "module":
-        modules = (number for number, other in enumerate(trace.program.functions) if other.kind == "module")
-        module = next(number for number in modules if trace.program.functions[number].module == function.module)
-        frames = np.flatnonzero(trace.frames.function == module)
-        frame = int(frames[0]) if len(frames) else frame
-    return next((binding.value for binding in bindings_of(trace, frame, step) if binding.name == name), NOT_SET)
+    """The value number that a name has for a frame just before `step`; NOT_SET when it has none."""
+    slot = slot_of(trace, frame, name)
+    return trace.histories.value_at(slot, step) if slot != NO_SLOT else NOT_SET
 
 
 def class_of(trace: Trace, number: int, frame: int, step: int) -> int | None:

@@ -6,6 +6,7 @@ from typing import Any
 
 import numpy as np
 
+from eelgrass.reading.names import NO_SLOT
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Trace
 from eelgrass.trace.values import NOT_SET, Ref
@@ -66,8 +67,30 @@ def size_of(trace: Trace, value: int, step: int) -> int | None:
 
 def size_of_object(trace: Trace, number: int, step: int) -> int:
     """The stored length of a list, set or tuple; 0 for other objects."""
-    sizes = trace.histories.inside(number, Part.SIZE, step).values
-    return int(trace.values.get(int(sizes[0]))) if len(sizes) else 0
+    slots = trace.histories.of_object(number)
+    sizes = slots[trace.slots.part[slots] == Part.SIZE]
+    value = trace.histories.value_at(int(sizes[0]), step) if len(sizes) else NOT_SET
+    return int(trace.values.get(value)) if value != NOT_SET else 0
+
+
+def element(trace: Trace, number: int, index: int, step: int) -> int:
+    """The value number of a list's element just before `step`. Raises IndexError as Python does."""
+    size = size_of_object(trace, number, step)
+    place = index + size if index < 0 else index
+    slot = slot_of_part(trace, number, Part.ITEM, place, step) if 0 <= place < size else NO_SLOT
+    if slot == NO_SLOT:
+        raise IndexError("list index out of range")
+    return trace.histories.value_at(slot, step)
+
+
+def slot_of_part(trace: Trace, number: int, part: int, key: Any, step: int) -> int:
+    """The slot of an object's element or field; an index may count from the end. NO_SLOT where there is none."""
+    if type(key) is int and key < 0 and trace.objects.shape_of(number) != "dict":
+        key += size_of_object(trace, number, step)
+    wanted = trace.values.number_of(key)
+    slots = trace.histories.of_object(number)
+    found = slots[(trace.slots.key[slots] == wanted) & (trace.slots.part[slots] == part)]
+    return int(found[0]) if len(found) else NO_SLOT
 
 
 def items(trace: Trace, number: int, step: int, first: int = 0, end: int | None = None) -> list[tuple[int, int]]:

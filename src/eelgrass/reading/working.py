@@ -16,12 +16,14 @@ from eelgrass.reading import pure, values
 from eelgrass.reading.evaluate import Evaluator
 from eelgrass.reading.lifting import CannotAnswerError, Lift, Thing, type_word
 from eelgrass.reading.loops import Loops, inside
+from eelgrass.reading.names import slot_of
 from eelgrass.reading.notes import Notes
 from eelgrass.reading.places import Places
 from eelgrass.reading.state import bindings_of
 from eelgrass.reading.syntax import Syntax, worked_out
 from eelgrass.trace.columns import between
-from eelgrass.trace.model import StepKind, Trace
+from eelgrass.trace.histories import Part
+from eelgrass.trace.model import FrameEnd, StepKind, Trace
 from eelgrass.trace.values import NOT_SET
 
 _MOST_CHARACTERS = 60
@@ -88,6 +90,18 @@ class Workings:
         last = max((expression.end_lineno or node.lineno for expression in expressions), default=node.lineno)
         return Worked(node.lineno, source[node.lineno - 1 : last], worker.parts, self._outcome(node, visit))
 
+    def slots_read(self, visit: int) -> frozenset[int]:
+        """The slots of names, elements and fields that the statement at a step reads, as far as its line can be worked
+        out."""
+        node = self.syntax.statement(int(self.trace.steps.statement[visit]))
+        if node is None or self._goes_on(node, visit):
+            return frozenset()
+        reader = _Reader(
+            self.trace, self.places, visit, node, self.syntax.lines(int(self.trace.steps.statement[visit]))
+        )
+        reader.work_out(worked_out(node))
+        return frozenset(reader.slots)
+
     def names_at(self, step: int) -> frozenset[str]:
         """The names that the statement at a step uses or stores."""
         number = int(self.trace.steps.statement[step])
@@ -116,7 +130,7 @@ class Workings:
             return False
         loop = int(self.trace.steps.statement[visit])
         its_pass = self.loops.pass_at(visit, loop)
-        return its_pass is not None and its_pass.number != 1
+        return its_pass is not None and its_pass.number != 1 and its_pass.in_all > 0
 
 
 class _StoppedError(Exception):
@@ -153,6 +167,7 @@ class _Worker(Evaluator):
         try:
             found = super().value(node)
         except CannotAnswerError as error:
+            self._stop_if_raised(node)
             found = self._from_statement(node)
             if found is None:
                 self._keep(node, Status.UNKNOWN, str(error))
@@ -196,6 +211,9 @@ class _Worker(Evaluator):
             return type_word(value)
         return text if len(text) <= _MOST_CHARACTERS else text[: _MOST_CHARACTERS - 1] + "…"
 
+    def list_named(self, node: ast.expr) -> int | None:
+        return None  # every part is to be seen
+
     # What is not evaluated
 
     def skip(self, nodes: list[ast.expr]) -> None:
@@ -236,10 +254,17 @@ class _Worker(Evaluator):
             its = self.trace.program.expressions[int(self.trace.results.expression[row])]
             if (its.line, its.column, its.end_line, its.end_column) == _place(node):
                 self._results.remove(row)
-                self.lift = Lift(self.trace, int(self.trace.results.step[row]) + 1)
+                step = int(self.trace.results.step[row])
+                self.lift = Lift(self.trace, step + 1, self._changed_here() if step == self._visit else frozenset())
                 value = int(self.trace.results.value[row])
                 return (self.lift.value(value),) if value != NOT_SET else None
         return None
+
+    def _changed_here(self) -> frozenset[int]:
+        """The objects that something was written into during the visit's own step, by whichever part of the line."""
+        slots = self.trace.slots
+        written = [slot for slot, _ in self.trace.histories.writes_during(self._visit) if slots.part[slot] != Part.NAME]
+        return frozenset(int(slots.owner[slot]) for slot in written)
 
     def _yield(self, node: ast.Yield) -> Any:
         if node.value is not None:
@@ -293,9 +318,11 @@ class _Worker(Evaluator):
             return None
         value = NOT_SET
         at = self._after
+        is_class = self.trace.function_of_frame(self.frame).kind == "class"  # whose namespace may change what it holds
         if isinstance(self._node, ast.Return):
-            value = int(self.trace.frames.value[self.frame])
-        elif isinstance(self._node, ast.Assign) and isinstance(self._node.targets[0], ast.Name):
+            if self.trace.frames.end[self.frame] == FrameEnd.RETURNED:
+                value = int(self.trace.frames.value[self.frame])
+        elif isinstance(self._node, ast.Assign) and isinstance(self._node.targets[0], ast.Name) and not is_class:
             name = self._node.targets[0].id
             bound = (its for its in bindings_of(self.trace, self.frame, at) if its.name == name)
             binding = next(bound, None)
@@ -305,6 +332,20 @@ class _Worker(Evaluator):
             return None
         self.lift = Lift(self.trace, at)
         return (self.lift.value(value),)
+
+
+class _Reader(_Worker):
+    """Works out one visit of a statement, and keeps the slots that it reads."""
+
+    def __init__(self, *of: Any) -> None:
+        super().__init__(*of)
+        self.slots: set[int] = set()
+
+    def looks_at_name(self, name: str) -> None:
+        self.slots.add(slot_of(self.trace, self.frame, name))
+
+    def looks_at_part(self, number: int, part: int, key: Any) -> None:
+        self.slots.add(values.slot_of_part(self.trace, number, part, key, self.lift.step))
 
 
 _UNKNOWN = object()

@@ -5,6 +5,7 @@ from __future__ import annotations
 from _collections import defaultdict  # type: ignore[import-not-found]  # `collections` would take long to load
 from _thread import get_ident
 from collections.abc import Callable
+from contextlib import suppress
 from typing import Any
 
 from eelgrass.recorder import wire
@@ -74,6 +75,16 @@ class Changes:
         """As `item_set`, for both taken back, the key first."""
         self.item_set(owner, key)
 
+    def item_augmented(self, owner: Any, key: Any) -> None:
+        """`owner[key]` has been assigned by `+=` or the like, which change a mutable object in place."""
+        if type(owner) in (list, dict) and _is_plain_key(key):
+            self.changed(owner[key])
+        self.item_set(owner, key)
+
+    def item_augmented_held(self, key: Any, owner: Any) -> None:
+        """As `item_augmented`, for both taken back, the key first."""
+        self.item_augmented(owner, key)
+
     def item_deleted(self, owner: Any, key: Any) -> None:
         """`owner[key]` has been deleted."""
         number = self._registry.known(owner)
@@ -118,6 +129,20 @@ class Changes:
             self.changed(owner)
             return
         plain.type = kind
+        self.field_told(point, owner, value)
+
+    def field_set_augmented(self, point: int, owner: Any, name: str, plain: PlainType) -> None:
+        """As `field_set`, for `+=` and the like."""
+        facts = self._registry.facts(type(owner))
+        if facts.shape == "instance" and facts.stores_plainly(name):
+            with suppress(KeyError, AttributeError):
+                self.changed(self._registry.field(owner, facts, name))
+        self.field_set(point, owner, name, plain)
+
+    def field_augmented(self, point: int, owner: Any, value: Any) -> None:
+        """As `field_told`, for `+=` and the like."""
+        if type(value) is not int:
+            self.changed(value)
         self.field_told(point, owner, value)
 
     def release(self) -> None:

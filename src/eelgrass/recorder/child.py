@@ -14,7 +14,7 @@ from time import perf_counter
 from types import CodeType, FrameType, ModuleType, TracebackType
 from typing import Any
 
-from eelgrass.recorder import clock, limits, modules, stdio, unseen, wire
+from eelgrass.recorder import aside, clock, limits, modules, stdio, unseen, wire
 from eelgrass.recorder.compiling import source_text, woven_code
 from eelgrass.recorder.hooks import Hooks
 from eelgrass.recorder.log import Log
@@ -38,7 +38,9 @@ class Run:
         self.fd = unseen.moved_away(int(order["fd"]))
         self._kinds = bytearray(range(wire.FIRST_POINT))  # by point
         self.limits = limits.Limits(order, self._kinds)
-        self.hooks = Hooks(self._hand_over, order["base_frames"], limits.hand_over_at(order["max_steps"]))
+        self._aside: dict[str, Any] | None = None
+        events = self._begin_aside(order["aside"]) if order.get("aside") else None
+        self.hooks = Hooks(self._hand_over, order["base_frames"], limits.hand_over_at(order["max_steps"]), events)
         self._started = 0.0
         self._clock: clock.Clock | None = None
         self._waited = 0.0
@@ -50,6 +52,21 @@ class Run:
     def _let_go(self) -> None:
         """Nothing is told any more: the run has ended, or this is another process that the program forked off."""
         self.fd = -1
+
+    # Side runs
+
+    def _begin_aside(self, file: str) -> list[int]:
+        """The run is only to come to one step, and to answer a question there."""
+        with open(file, "rb") as asked:
+            self._aside = json.loads(asked.read())
+        return aside.Countdown(self._aside["step"], self._kinds, self._answer)
+
+    def _answer(self, innermost: FrameType) -> None:
+        assert self._aside is not None
+        frame = aside.chosen_frame(innermost, self._aside["up"], frozenset(self._aside["texts"]))
+        self._write(wire.block(wire.ANSWER, aside.where(frame, self.limits.written)))
+        self._write(wire.block(wire.ANSWER, aside.answer(frame, self._aside["expression"])))
+        os._exit(0)
 
     # The stream
 
@@ -106,6 +123,8 @@ class Run:
 
     def weave(self, source: bytes, file: str) -> CodeType:
         """The woven code of one module; its tables go out before any of its events can."""
+        if self._aside is not None and file in self._aside["texts"]:
+            source = aside.encoded(self._aside["texts"][file])
         points = Points(len(self._kinds))
         code = woven_code(source, file, points, self.hooks, self._is_own)
         self._kinds += bytes(kind for kind, *_ in points.points)

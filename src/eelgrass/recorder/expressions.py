@@ -132,9 +132,10 @@ class Expressions:
             node.args[0] = placed([call(ARGUMENTS[called], node.args[0])], node)[0]
         if called in ANSWERS:
             woven = placed([call(ANSWERS[called], node)], node)[0]
+        leads_outside = self._leads_outside(function)
         if isinstance(function, ast.Attribute) and function.attr in MUTATORS:
             woven = self._mutating(node, function)
-        count = self._hold_arguments(node) if self._leads_outside(function) else 0
+        count = self._hold_arguments(node) if leads_outside else 0
         if count:
             woven = placed([call("handed", ast.Constant(count), woven)], node)[0]
         untold = isinstance(function, ast.Name) and function.id in _UNTOLD

@@ -22,6 +22,7 @@ from eelgrass.recorder.unseen import Tracers, make_bottom
 _CHECKED = (
     *("tell", "leave", "noted", "passed", "entered", "caught", "unwind", "left", "begin_owner", "flushed"),
     *("item_set", "item_set_held", "field_set", "changed", "augmented", "called", "handed"),
+    *("item_augmented", "item_augmented_held", "field_set_augmented"),
 )
 
 
@@ -29,8 +30,10 @@ class Hooks:
     """The recorder's state in the child. `hand_over` and `frames_below` are those of `Log` and `Frames`; woven
     text hands the lists over when they hold more than `full` events."""
 
-    def __init__(self, hand_over: Callable[[Log], None], frames_below: int, full: int) -> None:
-        self.log = Log(hand_over)
+    def __init__(
+        self, hand_over: Callable[[Log], None], frames_below: int, full: int, events: list[int] | None = None
+    ) -> None:
+        self.log = Log(hand_over, events)
         self.frames = Frames(self.log, frames_below)
         self.generators = Generators(self.log, self.frames)
         self.changes = Changes(self.log, self.frames.depth)
@@ -92,7 +95,8 @@ class Hooks:
                 for hook in (
                     *("hold", "take", "item_set", "field_told", "item_set_held", "item_deleted"),
                     *("item_deleted_held", "grown", "field_set", "changed"),
-                    *("augmented", "called", "handed", "names_changed"),
+                    *("augmented", "called", "handed", "names_changed", "field_augmented"),
+                    *("item_augmented", "item_augmented_held", "field_set_augmented"),
                 )
             },
         }

@@ -32,8 +32,8 @@ class Log:
     gives the value.
     """
 
-    def __init__(self, hand_over: Callable[[Log], None]) -> None:
-        self.events: list[int] = []
+    def __init__(self, hand_over: Callable[[Log], None], events: list[int] | None = None) -> None:
+        self.events: list[int] = [] if events is None else events
         self.wholes: list[int] = []
         self.floats: list[float] = []
         self.texts: list[str] = []

@@ -81,7 +81,7 @@ class Targets:
         elif isinstance(node, ast.Attribute) or isinstance(node.slice, ast.Slice):
             yield ast.Expr(call("changed", owner))
         else:
-            told_by = "item_deleted" if self._deletes else "item_set"
+            told_by = "item_deleted" if self._deletes else "item_augmented" if self._augmented else "item_set"
             key = call("take") if target.key_held else node.slice
             if target.owner_held and target.key_held:
                 told_by, owner, key = told_by + "_held", key, owner  # taken in the other order
@@ -93,12 +93,13 @@ class Targets:
         weaver, name = self._weaver, self._weaver.scope.mangled(node.attr)
         point = weaver.constant(wire.SET_FIELD, statement, name)
         plain = hook(f"{FIELD}{point.value!r}")
-        slow = ast.Expr(call("field_set", point, owner, ast.Constant(name), plain))
+        set_, told = ("field_set_augmented", "field_augmented") if self._augmented else ("field_set", "field_told")
+        slow = ast.Expr(call(set_, point, owner, ast.Constant(name), plain))
         if held:
             return slow
         known = ast.Compare(call("type", owner), [ast.Is()], [ast.Attribute(plain, "type", ast.Load())])
         read = ast.Attribute(owner, node.attr, ast.Load())
-        return ast.If(known, [ast.Expr(call("field_told", point, owner, read))], [slow])
+        return ast.If(known, [ast.Expr(call(told, point, owner, read))], [slow])
 
 
 def _target_nodes(node: ast.stmt) -> Iterator[ast.expr]:

@@ -147,7 +147,7 @@ class Weaver(InnerFrames):
             assert isinstance(value, ast.Call)
             assert isinstance(value.func, ast.Attribute)
             method = value.func.attr
-            if method in MUTATORS:
+            if method in MUTATORS and not self._leads_outside(value.func):
                 method = "pop last" if method == "pop" and not value.args else method
                 self.expressions(value)
                 after = placed([ast.Expr(call("changed", load(owner.id), ast.Constant(method)))], node)

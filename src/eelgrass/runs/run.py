@@ -186,9 +186,9 @@ class Run:
             with contextlib.suppress(OSError):  # a smaller pipe is only slower
                 fcntl.fcntl(reading, fcntl.F_SETPIPE_SZ, _PIPE_BYTES)
             process = subprocess.Popen(
-                [sys.executable, str(child_script()), json.dumps(_told(self.order, writing))],
+                [sys.executable, str(child_script()), json.dumps(told(self.order, writing))],
                 pass_fds=[writing],
-                env=_environment(self.order),
+                env=environment(self.order),
                 **how,
             )
             with self._typing:
@@ -335,7 +335,7 @@ class Run:
             self._tell_progress()
         elif kind == wire.WAITING:
             self._on_waiting(self._builder.trace(waiting=True))
-        else:
+        elif kind == wire.ENDED:
             self._builder.ended(payload)
             self._ended = True
 
@@ -381,17 +381,19 @@ def _read_some(fd: int) -> bytes:
 
 def _case(order: Order) -> dict[str, Any]:
     program = str(order.program) if order.program else None
-    return {"program": program, "module": order.module, "arguments": list(order.arguments), "seed": order.seed}
+    case = {"program": program, "module": order.module, "arguments": list(order.arguments), "seed": order.seed}
+    return {**case, "open_libraries": list(order.open_libraries)} if order.open_libraries else case
 
 
-def _environment(order: Order) -> dict[str, str]:
+def environment(order: Order) -> dict[str, str]:
+    """The environment of a child."""
     environment = dict(os.environ)
     if order.seed is not None:
         environment["PYTHONHASHSEED"] = str(order.seed % (1 << 32))
     return environment
 
 
-def _told(order: Order, fd: int) -> dict[str, Any]:
+def told(order: Order, fd: int) -> dict[str, Any]:
     """The order as the child reads it."""
     program = str(order.program.absolute()) if order.program else None
     folder = os.path.dirname(os.path.realpath(program)) if program else os.getcwd()

@@ -11,6 +11,9 @@ Ints = npt.NDArray[np.signedinteger[Any]]
 Bytes = npt.NDArray[np.uint8]
 Wides = npt.NDArray[np.int64]
 
+#: Numbers up to here are counted in a table rather than sorted.
+_MOST_COUNTED = 1 << 22
+
 
 def find(column: npt.NDArray[Any], value: int) -> int:
     """The first place of a sorted column whose number is not below `value`, by binary search. (NumPy would convert
@@ -27,6 +30,17 @@ def grouped(column: Ints) -> tuple[Ints, Ints]:
     """(the places of a column's numbers in the order of these, as they come within one; the numbers in that order)."""
     order = np.argsort(column, kind="stable").astype(np.int32)
     return order, column[order]
+
+
+def numbered(column: Ints) -> tuple[Ints, Ints]:
+    """(the distinct numbers of a column, none below 0, in order; for each row the place of its number among them)."""
+    highest = int(column.max(initial=0))
+    if highest > max(_MOST_COUNTED, 4 * len(column)):
+        distinct, places = np.unique(column, return_inverse=True)
+        return distinct, places
+    present = np.zeros(highest + 1, np.bool_)
+    present[column] = True
+    return np.flatnonzero(present), (np.cumsum(present) - 1)[column]
 
 
 def narrow(column: Ints) -> Ints:

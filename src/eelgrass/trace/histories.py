@@ -107,6 +107,7 @@ class Histories:
         self._object_slots = _by_owner(slots.owner, ~of_frame)
         self.of_frame = lru_cache(_KEPT)(self._of_frame)
         self.of_object = lru_cache(_KEPT)(self._of_object)
+        self.of_name = lru_cache(_KEPT)(self._of_name)
         self.inside = lru_cache(_KEPT)(self._inside)
 
     def _of_frame(self, frame: int) -> Ints:
@@ -117,6 +118,18 @@ class Histories:
         """Numbers of the object's slots, in the order in which they were first written."""
         return _pick(self._object_slots, self._slots.owner, number)
 
+    def of_name_in(self, frame: int, key: int) -> int:
+        """The slot of one of a frame's names, whose text is the value `key`; -1 when it never had one."""
+        slots = self.of_frame(frame)
+        found = slots[self._slots.key[slots] == key]
+        return int(found[0]) if len(found) else -1
+
+    def _of_name(self, key: int) -> tuple[Ints, Ints]:
+        """(the frames that ever hold a name, in order; the slots of these)."""
+        slots = np.flatnonzero((self._slots.key == key) & (self._slots.part == Part.NAME)).astype(np.int32)
+        slots = slots[np.argsort(self._slots.owner[slots], kind="stable")]
+        return self._slots.owner[slots], slots
+
     def _inside(self, number: int, part: int, step: int) -> Inside:
         """What the object's slots of one part hold just before `step`."""
         slots = self.of_object(number)
@@ -125,7 +138,7 @@ class Histories:
         has = now != NOT_SET
         return Inside(slots[has], self._slots.key[slots[has]], now[has])
 
-    def _places(self, slots: Ints, step: int) -> tuple[Ints, npt.NDArray[np.bool_]]:
+    def _places(self, slots: Ints, step: int | Ints) -> tuple[Ints, npt.NDArray[np.bool_]]:
         """(place of each slot's last write before `step`, whether there is one)."""
         wide = slots.astype(np.int64)
         # Packed steps are one higher, so this leads behind the last write before `step`.
@@ -134,14 +147,15 @@ class Histories:
             return places, np.zeros(len(slots), np.bool_)
         return places, (places >= 0) & (self._when[places] >> _STEP_BITS == wide)
 
-    def look(self, slots: Ints, step: int) -> tuple[Ints, npt.NDArray[np.bool_]]:
+    def look(self, slots: Ints, step: int | Ints) -> tuple[Ints, npt.NDArray[np.bool_]]:
         """(the numbers of the values that the slots hold just before `step`, NOT_SET for none; whether they have been
         written by then)."""
         places, found = self._places(slots, step)
         return (np.where(found, self._value[places], NOT_SET) if len(self._when) else places * 0 + NOT_SET), found
 
-    def values_at(self, slots: Ints, step: int) -> Ints:
-        """The numbers of the values that the slots hold just before `step`; NOT_SET for none."""
+    def values_at(self, slots: Ints, step: int | Ints) -> Ints:
+        """The numbers of the values that the slots hold just before `step`, or each before its own; NOT_SET for
+        none."""
         return self.look(slots, step)[0]
 
     def written_at(self, slots: Ints, step: int) -> Ints:
@@ -179,6 +193,16 @@ class Histories:
         """The steps and the values of every write of the slot, in order of time, as columns."""
         low, high = self._range(slot)
         return (self._when[low:high] & _STEP_MASK) - 1, self._value[low:high]
+
+    def writes_between(self, slots: Ints, first: Ints, end: Ints) -> tuple[Ints, Ints, Ints]:
+        """All writes of each of some slots (-1: none) during the steps from its own `first` up to, not including, its
+        `end`: the places of the slots among those given, the steps, and the values."""
+        wide = slots.astype(np.int64) << _STEP_BITS
+        low, high = (self._when.searchsorted(wide + steps + 1) for steps in (first, end))
+        counts = np.where(slots < 0, 0, high - low)
+        rows = np.repeat(np.arange(len(slots)), counts)
+        places = np.arange(len(rows)) - np.repeat(np.cumsum(counts) - counts, counts) + np.repeat(low, counts)
+        return rows, (self._when[places] & _STEP_MASK) - 1, self._value[places]
 
     @cached_property
     def _by_time(self) -> Ints:

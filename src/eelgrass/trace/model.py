@@ -202,6 +202,12 @@ class Trace:
         return stretches_of(self, np.flatnonzero(self.steps.kind == StepKind.RETURN))
 
     @cached_property
+    def first_frames(self) -> dict[int, int]:
+        """The first frame of each function that was ever called."""
+        functions, frames = np.unique(self.frames.function, return_index=True)
+        return dict(zip(functions.tolist(), frames.tolist(), strict=True))
+
+    @cached_property
     def _enclosing(self) -> dict[int, list[int]]:
         enclosing: dict[int, list[int]] = {}
         for frame, owner in zip(self.closures.frame.tolist(), self.closures.owner.tolist(), strict=True):

@@ -55,6 +55,8 @@ class Values:
         self.payloads = payloads
         self.texts = texts
         self.get = lru_cache(_KEPT)(self._get)
+        self.number_of_text = lru_cache(_KEPT)(self._number_of_text)
+        self.number_of_whole = lru_cache(_KEPT)(self._number_of_whole)
 
     def __len__(self) -> int:
         return len(self.kinds)
@@ -77,6 +79,47 @@ class Values:
             return Ref(payload)
         text = self.texts[payload]
         return text if kind == Kind.TEXT else json.loads(text)
+
+    def _number_of_text(self, text: str) -> int:
+        """The number of a text; NOT_SET when it is none of the values."""
+        place = -1
+        while True:
+            try:
+                place = self.texts.index(text, place + 1)
+            except ValueError:
+                return NOT_SET
+            found = np.flatnonzero((self.payloads == place) & (self.kinds == Kind.TEXT))
+            if len(found):
+                return int(found[0])
+
+    def number_of(self, plain: Any) -> int:
+        """The number of a text or whole number; NOT_SET when it is none of the values, or of another type."""
+        if type(plain) is str:
+            return self.number_of_text(plain)
+        return self.number_of_whole(plain) if type(plain) is int else NOT_SET
+
+    def _number_of_whole(self, whole: int) -> int:
+        """The number of a whole number; NOT_SET when it is none of the values."""
+        if not -(1 << 63) <= whole < 1 << 63:
+            return NOT_SET
+        found = np.flatnonzero((self.payloads == whole) & (self.kinds == Kind.WHOLE))
+        return int(found[0]) if len(found) else NOT_SET
+
+    def plain(self, numbers: Ints) -> list[Any]:
+        """Many values as Python has them, as `get`."""
+        kinds, payloads = self.kinds[numbers], self.payloads[numbers]
+        found: list[Any] = payloads.tolist()
+        for kind, its in (
+            (Kind.FLOAT, payloads.view(np.float64).tolist),
+            (Kind.TRUTH, payloads.astype(np.bool_).tolist),
+        ):
+            if (kinds == kind).any():
+                told = its()
+                for place in np.flatnonzero(kinds == kind).tolist():
+                    found[place] = told[place]
+        for place in np.flatnonzero(~np.isin(kinds, (Kind.WHOLE, Kind.FLOAT, Kind.TRUTH))).tolist():
+            found[place] = self.get(int(numbers[place]))
+        return found
 
     def object_of(self, number: int) -> int | None:
         """The object's number if this value is an object, else None."""

@@ -1,0 +1,58 @@
+"""The log of the notes: each text with its values, at the step where it was noted."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QFont
+from PyQt6.QtWidgets import QListWidget, QListWidgetItem
+
+from eelgrass.desktop.lists import dress
+from eelgrass.desktop.palette import Palette
+from eelgrass.desktop.reader import Reader
+from eelgrass.desktop.words import tr
+
+_MOST = 5_000
+
+
+class NotesView(QListWidget):
+    """In order of time; a click leads to the step of a note. Those of the shown step are set in bold."""
+
+    def __init__(self, reader: Reader, colours: Palette) -> None:
+        super().__init__()
+        self._reader = reader
+        dress(self, tr("Notes, in order of time"), colours)
+        self.setUniformItemSizes(True)
+        self.itemClicked.connect(lambda item: reader.go(item.data(Qt.ItemDataRole.UserRole)))
+        reader.marked.connect(self.refresh)
+        reader.moved.connect(self._mark)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Takes the notes."""
+        self.clear()
+        recording = self._reader.recording
+        if recording is None:
+            return
+        for step, text in self._reader.notes[:_MOST]:
+            item = QListWidgetItem(tr("step {0}, line {1}:  {2}").format(step, recording.trace.line_of(step), text))
+            item.setData(Qt.ItemDataRole.UserRole, step)
+            self.addItem(item)
+        self._mark()
+
+    def _mark(self) -> None:
+        if not self.isVisible():
+            return
+        for row in range(self.count()):
+            item = self.item(row)
+            assert item is not None
+            is_here = item.data(Qt.ItemDataRole.UserRole) == self._reader.step
+            font = QFont(item.font())
+            if font.bold() != is_here:
+                font.setBold(is_here)
+                item.setFont(font)
+            if is_here:
+                self.scrollToItem(item)
+
+    def showEvent(self, event: object) -> None:
+        super().showEvent(event)  # type: ignore[arg-type]
+        self._mark()

@@ -1,0 +1,47 @@
+"""Side runs asked for in the window: one at a time, on a thread of their own."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from eelgrass.desktop.reader import Reader
+from eelgrass.desktop.seeker import Seeker
+from eelgrass.desktop.words import tr
+from eelgrass.reading import aside
+from eelgrass.reading.question import QuestionError, question
+from eelgrass.reading.recording import Recording
+from eelgrass.reading.sweep import Going
+from eelgrass.runs.side import SideRunError, ask_aside
+
+
+def answered(recording: Recording, step: int, text: str, going: Going) -> str:
+    """What a side run to a step says to a question, in a sentence."""
+    try:
+        aside.need_harmless(recording, question(text))
+        frame = recording.places.frame_of(step)
+        told = ask_aside(recording.trace, step, 0, text, going.given_up)
+    except (QuestionError, SideRunError) as error:
+        return str(error)
+    other = aside.difference(recording, frame, step, told.written, told.names)
+    gave = tr("raises {0}").format(told.raised) if told.raised else f"{told.text}   ({aside.word(told.type)})"
+    return other or tr("Side run to step {0}, {1:.1f} s: {2} = {3}").format(step, told.seconds, text, gave)
+
+
+class SideRuns(QObject):
+    """`said` tells the sentence about the side run that was asked for last."""
+
+    said = pyqtSignal(str)
+
+    def __init__(self, reader: Reader) -> None:
+        super().__init__()
+        self._reader = reader
+        self.seeker = Seeker("side-run")
+        self.seeker.found.connect(lambda sentence: self.said.emit(sentence or tr("The side run failed.")))
+        reader.opened.connect(self.seeker.give_up)
+
+    def ask(self, text: str) -> None:
+        """Asks a question at the shown step, in a run apart."""
+        recording, step = self._reader.recording, self._reader.step
+        if recording is not None:
+            self.said.emit(tr("Running apart, up to step {0} …").format(step))
+            self.seeker.seek(lambda going: answered(recording, step, text, going))

@@ -1,0 +1,80 @@
+"""How a question that is kept in view is painted: its text and answer, and its course over the run beside them."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
+from PyQt6.QtWidgets import QStyledItemDelegate, QStyleOptionViewItem
+
+from eelgrass.desktop.palette import Palette, px
+from eelgrass.reading.course import Course
+
+#: The item data that holds the course.
+COURSE = Qt.ItemDataRole.UserRole + 1
+#: The item data that holds where in the run the reader stands, from 0 to 1.
+PLACE = Qt.ItemDataRole.UserRole + 2
+_WIDTH = 170
+_GAP = 10
+
+
+class WatchDelegate(QStyledItemDelegate):
+    """Leaves room on the right for the course."""
+
+    def __init__(self, colours: Palette) -> None:
+        super().__init__()
+        self._colours = colours
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
+        return super().sizeHint(option, index).expandedTo(QSize(0, int(px(24))))
+
+    def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
+        assert painter is not None
+        course = index.data(COURSE)
+        room = QRectF(option.rect)
+        width = min(px(_WIDTH), room.width() * 0.4)
+        text = QStyleOptionViewItem(option)
+        text.rect = option.rect.adjusted(0, 0, -int(width + _GAP), 0)
+        super().paint(painter, text, index)
+        if isinstance(course, Course):
+            rect = QRectF(room.right() - width, room.top() + 4, width - 4, room.height() - 8)
+            painter.save()
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.fillRect(rect, QColor(self._colours.water))
+            (self._paint_numbers if course.is_numbers else self._paint_bands)(painter, rect, course)
+            painter.setPen(QPen(QColor(self._colours.ink), 1.4))
+            x = rect.left() + rect.width() * float(index.data(PLACE) or 0.0)
+            painter.drawLine(QPointF(x, rect.top() - 2), QPointF(x, rect.bottom() + 2))
+            painter.restore()
+
+    def _paint_numbers(self, painter: QPainter, rect: QRectF, course: Course) -> None:
+        known = [number for number in (*course.low, *course.high) if number == number]  # not NaN
+        least, most = min(known, default=0.0), max(known, default=1.0)
+        scale = (rect.height() - 4) / (most - least) if most > least else 0.0
+        base = rect.bottom() - 2 if scale else rect.center().y()
+        step = rect.width() / len(course.low)
+        painter.setPen(QPen(QColor(self._colours.deep), 1.6))
+        line: list[QPointF] = []
+        for place, (low, high) in enumerate(zip(course.low, course.high, strict=True)):
+            if low != low:
+                painter.drawPolyline(QPolygonF(line))
+                line = []
+                continue
+            x = rect.left() + (place + 0.5) * step
+            line += [QPointF(x, base - (low - least) * scale), QPointF(x, base - (high - least) * scale)]
+        painter.drawPolyline(QPolygonF(line))
+
+    def _paint_bands(self, painter: QPainter, rect: QRectF, course: Course) -> None:
+        """Every other value stands a little lower, so that a change shows without colour."""
+        step = rect.width() / len(course.last)
+        tints = self._colours.tag_tints
+        place = 0
+        while place < len(course.last):
+            end = place
+            while end < len(course.last) and course.last[end] == course.last[place]:
+                end += 1
+            its = course.last[place]
+            if its >= 0:
+                lower = rect.height() * 0.3 * (its % 2)
+                band = QRectF(rect.left() + place * step, rect.top() + lower, (end - place) * step, rect.height() * 0.7)
+                painter.fillRect(band, QColor(tints[its % len(tints)]))
+            place = end

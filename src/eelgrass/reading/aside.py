@@ -1,0 +1,66 @@
+"""Whether a side run came to the same place as the recording, as far as that can be told (need A1)."""
+
+from __future__ import annotations
+
+import ast
+import builtins
+import re
+
+from eelgrass.reading import pure, values
+from eelgrass.reading.question import Question, QuestionError
+from eelgrass.reading.recording import Recording
+from eelgrass.reading.state import bindings_of, stack_at
+from eelgrass.trace.columns import find
+from eelgrass.trace.values import NOT_SET
+
+#: Attributes that lead from a value into the interpreter.
+_INNER = re.compile(r"__|(gi|cr|ag|f|tb|co)_|mro$|func_|im_")
+#: Built-in names that a question may use in a side run.
+_ALLOWED = frozenset((*pure.FUNCTIONS, "isinstance", "issubclass", "callable", "iter", "next", "map", "filter"))
+
+
+def frames_out(recording: Recording, frame: int, step: int) -> int:
+    """How many calls further out than the innermost frame at a step another one on the stack is; 0 where it is none."""
+    frames = [its for its, _ in stack_at(recording.trace, step)]
+    return len(frames) - 1 - frames.index(frame) if frame in frames else 0
+
+
+def difference(recording: Recording, frame: int, step: int, written: int, names: dict[str, str]) -> str:
+    """What was otherwise in a side run, in a sentence; '' where it came to the same place. `written` are the
+    characters of output by then, `names` the texts of the plain names of the frame."""
+    trace = recording.trace
+    end = find(trace.texts.step, step)
+    pieces = zip(trace.texts.channel[:end].tolist(), trace.texts.pieces[:end], strict=True)
+    if sum(len(piece) for channel, piece in pieces if channel) != written:
+        return "The side run went another way than the recording: it did not print the same."
+    for binding in bindings_of(trace, frame, step):
+        recorded = trace.values.get(binding.value) if binding.value != NOT_SET else None
+        told = names.get(binding.name)
+        if told is not None and isinstance(recorded, (int, float, str, bool)) and repr(recorded) != told:
+            return (
+                f"The side run went another way than the recording: {binding.name} was {told} there, not {recorded!r}."
+            )
+    return ""
+
+
+def word(type_: str) -> str:
+    """The word for a Python type's name."""
+    return values.TYPE_WORDS.get(type_, type_)
+
+
+def need_harmless(recording: Recording, asked: Question) -> None:
+    """Raises QuestionError unless a question calls nothing but what the program defines and functions that change
+    nothing. What the program's own functions do is theirs, as in any run."""
+    program = recording.trace.program
+    own = {name for function in program.functions for name in (*function.local, *function.params)}
+    for node in ast.walk(asked.tree):
+        if isinstance(node, ast.Attribute) and _INNER.match(node.attr):
+            raise QuestionError(
+                f"“{node.attr}” belongs to Python's inside; a side run does not touch it.", node.col_offset
+            )
+        if (
+            isinstance(node, ast.Name)
+            and node.id not in own
+            and (node.id.startswith("__") or (hasattr(builtins, node.id) and node.id not in _ALLOWED))
+        ):
+            raise QuestionError(f"“{node.id}” is not among the functions that a side run calls.", node.col_offset)

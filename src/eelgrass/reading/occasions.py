@@ -1,0 +1,216 @@
+"""The moments at which a breakpoint's question is asked: visits of a line, calls of a function, exceptions, writes,
+changes and reads of a name, element or field (needs F1, F3, F4, F5)."""
+
+from __future__ import annotations
+
+import ast
+import builtins
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from eelgrass.reading import ask, values
+from eelgrass.reading.question import Question
+from eelgrass.reading.reads import steps_reading
+from eelgrass.reading.recording import Recording
+from eelgrass.reading.sweep import Going
+from eelgrass.trace.columns import Ints
+from eelgrass.trace.histories import Part
+from eelgrass.trace.model import Trace
+from eelgrass.trace.program import Program
+
+Kind = Literal["line", "function", "exception", "write", "change", "read", "everywhere"]
+#: So many objects are looked through, at most, for what is held inside of a value.
+_MOST_OBJECTS = 2_000
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where to ask. `line`: at the visits of a line. `function`: where the function `name` (with its classes and outer
+    functions before it, as `Crab.move`) begins. `exception`: where one of the type `name`, or of a type derived from
+    it, is raised; '' for any. `write`, `change`, `read`: where a name, element or field, as `stock[2]` or
+    `crab.place`, is written, takes another value, or is read; the name being one of `function` ('': the module), in
+    all of its calls or only in the `call`th. `everywhere`: whenever the answer can have changed."""
+
+    file: str
+    kind: Kind
+    line: int = 0
+    name: str = ""
+    function: str = ""
+    call: int = 0
+
+
+@dataclass(frozen=True)
+class Occasions:
+    """Steps, in order, with the frames to ask in; and in words why there are not more, or ''."""
+
+    steps: Ints
+    frames: Ints
+    why: str = ""
+
+
+def occasions(
+    recording: Recording, place: Place, asked: Question, whole_calls: bool, going: Going | None = None
+) -> Occasions:
+    """The moments at which to ask at a place; with `whole_calls`, at every step of a function's calls."""
+    trace = recording.trace
+    files = [module.file for module in trace.program.modules]
+    if place.kind == "everywhere":
+        return Occasions(*ask.moments(recording, asked))
+    if place.kind == "exception":
+        return _at(recording, _raised(recording, place.name))
+    if place.file not in files:
+        return _at(recording, [], "its file was not part of this run")
+    if place.kind == "line":
+        return _at(recording, recording.visits.of_line(files.index(place.file), place.line))
+    if place.kind == "function":
+        frames = _frames_of(trace, files.index(place.file), place.name)
+        if frames is None:
+            return _at(recording, [], f"There is no function “{place.name}”.")
+        stops = recording.places.stops
+        if whole_calls:
+            return _at(recording, stops[np.isin(trace.steps.frame[stops], frames)])
+        first = stops[np.minimum(stops.searchsorted(trace.frames.first[frames]), len(stops) - 1)]
+        return _at(recording, first[trace.steps.frame[first] == frames])
+    return _of_slots(recording, place, files.index(place.file), going)
+
+
+def _at(recording: Recording, steps: Ints | list[int], why: str = "") -> Occasions:
+    its = np.unique(np.array(steps, np.int64))
+    return Occasions(its, recording.trace.steps.frame[its], why)
+
+
+def qualified_name(program: Program, function: int) -> str:
+    """A function's name with those of the classes and functions around it; '' for a module."""
+    names: list[str] = []
+    while function >= 0 and program.functions[function].kind != "module":
+        names.append(program.functions[function].name)
+        function = program.functions[function].parent
+    return ".".join(reversed(names))
+
+
+def _frames_of(trace: Trace, module: int, name: str) -> Ints | None:
+    """The frames of a function, in order; None when the text has none of that name."""
+    program = trace.program
+    numbers = [
+        number
+        for number, its in enumerate(program.functions)
+        if its.module == module and qualified_name(program, number) == name
+    ]
+    return np.flatnonzero(np.isin(trace.frames.function, numbers)) if numbers else None
+
+
+# Exceptions
+
+
+def _raised(recording: Recording, name: str) -> list[int]:
+    parents = _class_parents(recording.trace.program)
+    ways = recording.exceptions
+    return [way.stations[0].step for way in ways if not name or _is_kind_of(way.type, name, parents)]
+
+
+def _is_kind_of(type_: str, name: str, parents: dict[str, list[str]], depth: int = 0) -> bool:
+    """Whether an exception's type is `name` or derived from it, as the program's text and Python's own types tell."""
+    if type_ == name:
+        return True
+    own, other = getattr(builtins, type_, None), getattr(builtins, name, None)
+    if isinstance(own, type) and isinstance(other, type) and type_ not in parents:
+        return issubclass(own, other)
+    return depth < 50 and any(_is_kind_of(parent, name, parents, depth + 1) for parent in parents.get(type_, []))
+
+
+def _class_parents(program: Program) -> dict[str, list[str]]:
+    found: dict[str, list[str]] = {}
+    for module in program.modules:
+        try:
+            tree = ast.parse(module.source)
+        except (SyntaxError, ValueError, RecursionError, MemoryError):
+            continue
+        for node in ast.walk(tree):
+            if isinstance(node, ast.ClassDef):
+                found[node.name] = [base.id for base in node.bases if isinstance(base, ast.Name)]
+    return found
+
+
+# Names, elements and fields
+
+
+def _of_slots(recording: Recording, place: Place, module: int, going: Going | None) -> Occasions:
+    trace = recording.trace
+    frames = _frames_of(trace, module, place.function)
+    if frames is None:
+        return _at(recording, [], f"There is no function “{place.function}”.")
+    frames = frames[place.call - 1 : place.call] if place.call else frames
+    try:
+        slots = slots_of_path(trace, frames, place.name)
+    except ValueError:
+        return _at(recording, [], f"“{place.name}” is no name, element or field.")
+    if not len(slots):
+        return _at(recording, [], f"There is no “{place.name}” in this run.")
+    if place.kind == "read":
+        steps, is_whole = steps_reading(recording, slots, place.name, going)
+        return _at(recording, steps, "" if is_whole else "Only the first visits were looked at.")
+    steps = _written(trace, slots) if place.kind == "write" else _changed(trace, slots)
+    stops = recording.places.stops
+    return _at(recording, stops[np.minimum(stops.searchsorted(steps[steps >= 0]), len(stops) - 1)])
+
+
+def slots_of_path(trace: Trace, frames: Ints, path: str) -> Ints:
+    """The slots that a name of some frames, or an element or field of what it ever held, means. Raises ValueError for
+    a text that is no such path."""
+    try:
+        tree = ast.parse(path.strip(), mode="eval").body
+    except SyntaxError as error:
+        raise ValueError(path) from error
+    return np.unique(_slots(trace, frames, tree))
+
+
+def _slots(trace: Trace, frames: Ints, node: ast.expr) -> Ints:
+    if isinstance(node, ast.Name):
+        owners, slots = trace.histories.of_name(trace.values.number_of_text(node.id))
+        return slots[np.isin(owners, frames)]
+    if isinstance(node, ast.Attribute):
+        part, key = Part.FIELD, trace.values.number_of_text(node.attr)
+        owner = node.value
+    elif isinstance(node, ast.Subscript):
+        part, owner = Part.ITEM, node.value
+        key = trace.values.number_of(ast.literal_eval(node.slice))
+    else:
+        raise ValueError(ast.unparse(node))
+    found = []
+    for number in _objects_held(trace, _slots(trace, frames, owner)):
+        its = trace.histories.of_object(number)
+        found.append(its[(trace.slots.key[its] == key) & (trace.slots.part[its] == part)])
+    return np.concatenate(found) if found else np.zeros(0, np.int32)
+
+
+def _objects_held(trace: Trace, slots: Ints) -> list[int]:
+    """The objects that some slots ever held."""
+    held: set[int] = set()
+    for slot in slots.tolist():
+        for value in np.unique(trace.histories.columns_of(slot)[1]).tolist():
+            number = trace.values.object_of(value)
+            if number is not None and len(held) < _MOST_OBJECTS:
+                held.add(number)
+    return sorted(held)
+
+
+def _written(trace: Trace, slots: Ints) -> Ints:
+    steps = [trace.histories.columns_of(slot)[0] for slot in slots.tolist()]
+    return np.concatenate(steps).astype(np.int64)
+
+
+def _changed(trace: Trace, slots: Ints) -> Ints:
+    """The steps during which slots took another value, or something inside of a list, dictionary or set in them did."""
+    found: list[Ints] = []
+    waiting, seen = slots.tolist(), set[int]()
+    while waiting:
+        slot = waiting.pop()
+        steps, held = trace.histories.columns_of(slot)
+        found.append(steps[np.append(True, held[1:] != held[:-1])[: len(steps)]].astype(np.int64))
+        for number in _objects_held(trace, np.array([slot])):
+            if number not in seen and len(seen) < _MOST_OBJECTS and values.is_literal(trace, number):
+                seen.add(number)
+                waiting += trace.histories.of_object(number).tolist()
+    return np.concatenate(found)

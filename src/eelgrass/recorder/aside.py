@@ -1,0 +1,99 @@
+"""A side run: the program runs again up to one step, and there an expression is worked out, with all that it calls.
+
+Nothing of it is recorded. What a plain run would do next never happens: the process ends with the answer.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import sys
+from collections.abc import Callable, Iterable
+from io import BytesIO
+from sys import _getframe as this_frame
+from tokenize import detect_encoding
+from types import FrameType
+from typing import Any
+
+from eelgrass.recorder import wire
+
+_MOST_CHARACTERS = 2000
+_PLAIN = (int, str, float, bool, type(None))
+#: Built-in names that lead to files or into the interpreter; the program's own functions have them all the same.
+_REFUSED = frozenset(
+    (
+        *("open", "eval", "exec", "compile", "input", "breakpoint", "exit", "quit", "help", "__import__"),
+        *("getattr", "setattr", "delattr", "vars", "globals", "locals", "dir", "memoryview", "super", "type"),
+    )
+)
+_OURS = os.path.join(os.path.dirname(__file__), "")
+
+
+class Countdown(list[int]):
+    """Takes the events of a run in the place of their list, keeps none, and calls `reached` with the program's frame
+    when step number `step` is about to begin."""
+
+    def __init__(self, step: int, kinds: bytearray, reached: Callable[[FrameType], None]) -> None:
+        super().__init__()
+        self._left = step
+        self._kinds = kinds
+        self._reached = reached
+
+    def append(self, event: int) -> None:
+        """Counts one event, if it is a step."""
+        if self._kinds[event // wire.FORMS] in wire.STEPS:
+            if self._left == 0:
+                self._left = -1
+                frame: FrameType | None = this_frame(1)
+                while frame is not None and frame.f_code.co_filename.startswith(_OURS):
+                    frame = frame.f_back
+                assert frame is not None
+                self._reached(frame)
+            self._left -= 1
+
+    def __iadd__(self, events: Iterable[int]) -> Countdown:  # type: ignore[override,misc]
+        for event in events:
+            self.append(event)
+        return self
+
+
+def chosen_frame(frame: FrameType | None, up: int, files: frozenset[str]) -> FrameType | None:
+    """The frame of the program's own that is `up` calls further out than `frame`; None where there is none."""
+    while frame is not None and (up > 0 or frame.f_code.co_filename not in files):
+        up -= frame.f_code.co_filename in files
+        frame = frame.f_back
+    return frame
+
+
+def answer(frame: FrameType | None, expression: str) -> bytes:
+    """What an expression gives in a frame: JSON with `type` and `text`, or with `raised`."""
+    if frame is None:
+        return json.dumps({"raised": "That call frame is not there in the side run."}).encode()
+    # As one scope, so that functions in the expression see all of them; and with the harmless built-in names alone.
+    builtins = {name: its for name, its in vars(sys.modules["builtins"]).items() if name not in _REFUSED}
+    names = {**frame.f_globals, **frame.f_locals, "__builtins__": builtins}
+    try:
+        value = eval(compile(expression, "<question>", "eval", dont_inherit=True), names)
+        told = {"type": type(value).__name__, "text": _text(value), "true": bool(value)}
+    except BaseException as error:  # also what ends a process: it ends here in any case
+        told = {"raised": f"{type(error).__name__}: {error}"[:_MOST_CHARACTERS]}
+    return json.dumps(told).encode()
+
+
+def encoded(text: str) -> bytes:
+    """A module's text as bytes, by the encoding that it declares."""
+    encoding, _ = detect_encoding(BytesIO(text.encode("utf-8", "replace")).readline)
+    return text.encode(encoding, "replace")
+
+
+def _text(value: Any) -> str:
+    is_own = vars(object)["__repr__"] is getattr(type(value), "__repr__", None)
+    text = f"<{type(value).__name__}>" if is_own else repr(value)
+    return text if len(text) <= _MOST_CHARACTERS else text[: _MOST_CHARACTERS - 1] + "…"
+
+
+def where(frame: FrameType | None, written: int) -> bytes:
+    """By what the place can be known again, as JSON: the characters `written` so far, the frame's plain `locals`."""
+    names = frame.f_locals if frame is not None else {}
+    plain = {name: value for name, value in names.items() if type(value) in _PLAIN and not name.startswith("__")}
+    return json.dumps({"written": written, "locals": {name: repr(value) for name, value in plain.items()}}).encode()
