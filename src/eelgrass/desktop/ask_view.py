@@ -112,9 +112,9 @@ class AskView(QWidget):
         layout.setContentsMargins(8, 6, 8, 4)
         layout.setSpacing(4)
         layout.addLayout(above)
-        layout.addWidget(self.kept, 1)
+        layout.addWidget(self.kept, 3)
         layout.addLayout(between)
-        layout.addWidget(self.changes, 1)
+        layout.addWidget(self.changes, 2)
         self._show_seeking(False)
 
     def _connect(self) -> None:
@@ -129,7 +129,7 @@ class AskView(QWidget):
         ):
             button.clicked.connect(lambda _checked, signal=signal: self._chosen and signal.emit(self._chosen.text))
         self.enough.clicked.connect(reader.give_up_questions)
-        reader.asking.progressed.connect(lambda share: self.progress.setValue(int(share * 100)))
+        reader.asking.progressed.connect(self._tell)
         reader.moved.connect(self.refresh)
         reader.answered.connect(self._take_answers)
 
@@ -211,6 +211,9 @@ class AskView(QWidget):
     def _take_answers(self) -> None:
         self.refresh()
         self._show_chosen()
+
+    def _tell(self, share: float) -> None:
+        self.progress.setValue(int(share * 100))
 
     def _show_seeking(self, is_seeking: bool) -> None:
         self.progress.setVisible(is_seeking)

@@ -38,6 +38,7 @@ class BreakpointsView(QWidget):
         for button in (self.new, self.change, self.all):
             row.addWidget(button)
         row.addWidget(self.progress, 1)
+        row.addStretch(1)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(8, 4, 8, 4)
         layout.setSpacing(4)
@@ -50,7 +51,7 @@ class BreakpointsView(QWidget):
         self.list.itemClicked.connect(lambda item: self._go_on(self.list.row(item)))
         self.list.currentRowChanged.connect(lambda row: self.change.setEnabled(row >= 0))
         reader.marked.connect(self.refresh)
-        reader.seeker.progressed.connect(lambda share: self.progress.setValue(int(share * 100)))
+        reader.seeker.progressed.connect(self._tell)
         self.refresh()
 
     def refresh(self) -> None:
@@ -73,6 +74,9 @@ class BreakpointsView(QWidget):
         self.all.setText(tr("All off") if is_any_on or not self._reader.breakpoints else tr("All on"))
         self.progress.setVisible(self._reader.seeker.is_seeking)
 
+    def _tell(self, share: float) -> None:
+        self.progress.setValue(int(share * 100))
+
     def _sign(self, its: Breakpoint) -> QIcon:
         ratio = self.devicePixelRatioF()
         picture = QPixmap(int(_SIGN_PX * ratio), int(_SIGN_PX * ratio))
@@ -80,7 +84,7 @@ class BreakpointsView(QWidget):
         picture.fill(Qt.GlobalColor.transparent)
         painter = QPainter(picture)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        marks.paint(painter, its, QPointF(_SIGN_PX / 2 - 2, _SIGN_PX - 2), _SIGN_PX - 4, self._colours)
+        marks.paint(painter, its, QPointF(_SIGN_PX / 2, _SIGN_PX - 2), _SIGN_PX - 4, self._colours)
         painter.end()
         return QIcon(picture)
 

@@ -22,6 +22,7 @@ from eelgrass.reading.alignment import same_place
 from eelgrass.reading.breakpoints import moved
 from eelgrass.reading.explain import explained
 from eelgrass.reading.output import prompt
+from eelgrass.reading.question import is_question, question
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.runaway import circle
 from eelgrass.runs import text as text_
@@ -85,6 +86,8 @@ class Desk(QObject):
         self._kept = kept.kept(program)
         self.cases = self._kept.cases
         self._fastened = dict(self._kept.texts)
+        questions = self._kept.questions  # before breakpoints are set, which keeps all that is on view
+        self.reader.questions = [question(text) for text in questions if is_question(text)]
         self.reader.set_breakpoints(self._kept.breakpoints)
         draft = drafts.kept(program)
         if draft is not None and draft != _text_of(program):
@@ -192,7 +195,7 @@ class Desk(QObject):
         """Keeps cases and breakpoints for the next time, when there is something new."""
         files = {one.file for one in self.reader.breakpoints}
         texts = {file: text for file, text in self._fastened.items() if file in files}
-        its = Kept(self.cases, self.reader.breakpoints, texts)
+        its = Kept(self.cases, self.reader.breakpoints, texts, [one.text for one in self.reader.questions])
         if self.program is None or its == self._kept:
             return
         try:

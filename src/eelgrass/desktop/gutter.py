@@ -53,7 +53,7 @@ class Gutter(QWidget):
                 self._hatch(painter, rect)
             self._paint_numbers(painter, rect, line, count)
             if line in self.breakpoints:
-                foot = QPointF(px(_NUMBER_RIGHT) + 4, rect.bottom() - 4)
+                foot = QPointF(px(_NUMBER_RIGHT) + px(13), rect.bottom() - 4)
                 marks.paint(painter, self.breakpoints[line], foot, height - 8, c)
             if line == self.line:
                 painter.fillPath(signs.wave_tab(QRectF(0, rect.top(), 17, height)), QColor(c.deep))

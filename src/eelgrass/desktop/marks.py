@@ -11,11 +11,12 @@ from eelgrass.reading.breakpoints import Breakpoint
 
 
 def paint(painter: QPainter, its: Breakpoint, foot: QPointF, height: float, colours: Palette) -> None:
-    """A pennant for a breakpoint, a shell for a note, a float for a claim; pale when it is switched off."""
+    """A pennant for a breakpoint, a shell for a note, a float for a claim; pale when it is switched off. They stand
+    with their middle above `foot`."""
     if its.claims:
         sign, colour = signs.float_, colours.deep
     elif its.note:
         sign, colour = signs.shell, colours.kelp
     else:
-        sign, colour = signs.pennant, colours.coral
+        sign, colour, foot = signs.pennant, colours.coral, QPointF(foot.x() - height * 0.3, foot.y())
     sign(painter, foot, height, QColor(colour if its.on else colours.ink_faded))

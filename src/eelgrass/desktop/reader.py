@@ -14,7 +14,7 @@ from eelgrass.reading.layers import Path
 from eelgrass.reading.moves import MOVES
 from eelgrass.reading.question import Question
 from eelgrass.reading.recording import Recording
-from eelgrass.trace.columns import Ints, find
+from eelgrass.trace.columns import Ints, distinct, find
 
 #: What is known of a breakpoint while its question is being asked.
 PENDING = Hits(why="looking through the run …")
@@ -219,4 +219,4 @@ class Reader(QObject):
         found = [np.array(self.marks, np.int64)]
         for its, told in zip(self.breakpoints, self.hits, strict=True):
             found.append(told.steps[:1] if its.claims else told.steps[:0] if its.note else told.steps)
-        return np.unique(np.concatenate(found))
+        return distinct(np.concatenate(found))

@@ -156,7 +156,9 @@ class TideView(QWidget):
             for step in on_view[:: max(len(on_view) // _MOST_PENNANTS, 1)].tolist():
                 x = self.x_of(step + 0.5)
                 if x - drawn >= 8:
-                    marks.paint(painter, its, QPointF(x, _SURFACE), 16, self._colours)
+                    marks.paint(
+                        painter, its, QPointF(x + (0 if its.claims or its.note else 5), _SURFACE), 16, self._colours
+                    )
                     drawn = x
 
     # Zoom

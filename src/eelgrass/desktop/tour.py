@@ -6,11 +6,14 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 from tempfile import TemporaryDirectory
+from typing import Any
 
 from PyQt6.QtCore import QEventLoop, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from eelgrass.desktop.window import Window
+from eelgrass.reading.breakpoints import Breakpoint
+from eelgrass.reading.question import question
 from eelgrass.trace import files
 
 #: A state that does not come within this time will not come at all.
@@ -71,10 +74,10 @@ class Tour:
             self.window.close()
         return 0
 
-    def _wait(self, reached: Callable[[], bool], what: str) -> None:
-        """Goes on when `reached`; the signals that can bring it about are those of the desk."""
+    def _wait(self, reached: Callable[[], bool], what: str, signal: Any = None) -> None:
+        """Goes on when `reached`; `signal` can bring it about, if none is given, the desk's."""
         loop = QEventLoop()
-        self.window.desk.changed.connect(lambda: loop.quit() if reached() else None)
+        (signal or self.window.desk.changed).connect(lambda: loop.quit() if reached() else None)
         patience = QTimer()
         patience.setSingleShot(True)
         patience.timeout.connect(loop.quit)
@@ -126,6 +129,34 @@ class Tour:
         self._visit(self._line_with("return total / 4"), 1)
         self._act("next_line")
         self._picture("gives-back")
+        self._questions()
+
+    def _questions(self) -> None:
+        """Questions kept in view; breakpoints, notes and a claim that is broken."""
+        window, reader = self.window, self.window.reader
+        assert reader.recording is not None
+        module = reader.recording.trace.program.modules[0]
+        adds, test = self._line_with("total = total + level"), self._line_with("if mean > 2.4")
+        self._visit(adds, 6)
+        for text in ("total", "len(levels)", "level > 2.4", "mean"):
+            reader.ask(question(text))
+        self._wait(lambda: not reader.asking.is_seeking, "the answers", reader.answered)
+        window.commands.ask()
+        window.ask.kept.setCurrentRow(3)
+        self._picture("ask")
+        reader.set_breakpoints(
+            [
+                Breakpoint(module.file, adds, "level > 2"),
+                Breakpoint(module.file, test, note="{name} has a mean of {mean:.2f}"),
+                Breakpoint(module.file, kind="function", name="mean_level"),
+                Breakpoint(module.file, kind="everywhere", condition="total >= 0 and level <= 9", claims=True),
+            ]
+        )
+        self._wait(lambda: not reader.seeker.is_seeking, "the hits", reader.marked)
+        window.bench.setCurrentWidget(window.breakpoints)
+        reader.go(int(reader.hits[0].steps[0]))
+        self._picture("breakpoints")
+        reader.forget()
 
     def _crabs(self) -> None:
         self.window.desk.open_exercise(self.window.lesson.exercises[1])

@@ -172,7 +172,7 @@ class Window(QMainWindow):
         except ValueError:
             kept = []
         if self.is_presenting or len(kept) != 6:
-            kept = [720 if self.is_presenting else 660, 600, 400, 210, 470, 155]
+            kept = [720 if self.is_presenting else 660, 600, 355, 255, 470, 155]
         return kept[:2], kept[2:4], kept[4:]
 
     def _connect(self) -> None:

@@ -1,5 +1,5 @@
-"""What is kept for a program: cases (what it is started with and what is typed, by name) and breakpoints (needs P3, R5,
-F1)."""
+"""What is kept for a program: cases (what it is started with and what is typed, by name), breakpoints, and the
+questions that stay in view (needs P3, R5, F1)."""
 
 from __future__ import annotations
 
@@ -34,6 +34,7 @@ class Kept(msgspec.Struct, frozen=True):
     cases: list[Case] = []
     breakpoints: list[Breakpoint] = []
     texts: dict[str, str] = {}
+    questions: list[str] = []
 
 
 def _file(program: Path) -> Path:

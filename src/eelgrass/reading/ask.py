@@ -20,7 +20,7 @@ from eelgrass.reading.names import NO_SLOT, slots_of
 from eelgrass.reading.question import Question
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.sweep import Going, NoValue, outcome, swept
-from eelgrass.trace.columns import Ints, between
+from eelgrass.trace.columns import Ints, between, distinct
 from eelgrass.trace.values import NOT_SET, Kind
 
 _MOST_CHARACTERS = 2000
@@ -118,7 +118,7 @@ def moments(recording: Recording, asked: Question) -> tuple[Ints, Ints]:
             steps = steps[between(steps, int(first[row]), int(end[row]))] + 1
             found_steps.append(steps)
             found_frames.append(np.full(len(steps), frames[row]))
-    packed = np.unique(np.concatenate(found_steps).astype(np.int64) << 32 | np.concatenate(found_frames))
+    packed = distinct(np.concatenate(found_steps).astype(np.int64) << 32 | np.concatenate(found_frames))
     return packed >> 32, packed & 0xFFFFFFFF
 
 

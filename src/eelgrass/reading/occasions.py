@@ -15,7 +15,7 @@ from eelgrass.reading.question import Question
 from eelgrass.reading.reads import steps_reading
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.sweep import Going
-from eelgrass.trace.columns import Ints
+from eelgrass.trace.columns import Ints, distinct
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Trace
 from eelgrass.trace.program import Program
@@ -77,7 +77,7 @@ def occasions(
 
 
 def _at(recording: Recording, steps: Ints | list[int], why: str = "") -> Occasions:
-    its = np.unique(np.array(steps, np.int64))
+    its = distinct(np.array(steps, np.int64))
     return Occasions(its, recording.trace.steps.frame[its], why)
 
 

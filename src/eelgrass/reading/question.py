@@ -40,6 +40,15 @@ def question(text: str) -> Question:
     return Question(text.strip(), tree, names_in(tree))
 
 
+def is_question(text: str) -> bool:
+    """Whether a text can be understood as a question."""
+    try:
+        question(text)
+    except QuestionError:
+        return False
+    return True
+
+
 def template(text: str) -> Question:
     """A text with expressions in braces, as `{total} of {len(beds)}`, as a question whose answer is the text filled in.
     Raises QuestionError."""

@@ -32,6 +32,15 @@ def grouped(column: Ints) -> tuple[Ints, Ints]:
     return order, column[order]
 
 
+def distinct(column: Ints) -> Ints:
+    """The distinct numbers of a column, in order; quick where it is in order already, as most of ours are."""
+    if len(column) < 2:
+        return column
+    ordered: Ints = column if bool((column[1:] >= column[:-1]).all()) else np.sort(column)
+    first: Ints = ordered[np.append(True, ordered[1:] != ordered[:-1])]
+    return first
+
+
 def numbered(column: Ints) -> tuple[Ints, Ints]:
     """(the distinct numbers of a column, none below 0, in order; for each row the place of its number among them)."""
     highest = int(column.max(initial=0))
