@@ -212,9 +212,13 @@ def _load(path: Path) -> Trace:
 
 
 def _print(rows: Iterable[dict[str, Any]]) -> None:
+    _write(json.dumps(row) + "\n" for row in rows)
+
+
+def _write(lines: Iterable[str]) -> None:
     try:
-        for row in rows:
-            sys.stdout.write(json.dumps(row) + "\n")
+        for line in lines:
+            sys.stdout.write(line)
         sys.stdout.flush()
     except BrokenPipeError:
         # The reader has had enough; Python must not complain about it at exit either.
@@ -314,3 +318,47 @@ def _aside(recording: Recording, asked: Question, step: int) -> dict[str, Any]:
         raise Refused(other)
     gave = {"raised": told.raised} if told.raised else {"text": told.text, "type": aside.word(told.type)}
     return {"step": step, **gave, "seconds": round(told.seconds, 3)}
+
+
+@main.command()
+@_recording
+@click.option("--function", help="The function whose call to tell [default: the module].")
+@click.option("--call", type=click.IntRange(1), default=1, show_default=True, help="Which of its calls.")
+@click.option("--loop", type=click.IntRange(1), metavar="LINE", help="A row for each pass of the loop at this line.")
+@click.option("--round", "round_", type=click.IntRange(1), default=1, show_default=True, help="Which time it runs.")
+@click.option("--whole-run", is_flag=True, help="A row for every step of the run.")
+@click.option("--with-calls", is_flag=True, help="With the steps of the calls made.")
+@click.option("--add", "expressions", multiple=True, metavar="EXPRESSION", help="A column for an expression.")
+@click.option("--format", "form", type=click.Choice(["csv", "md", "json"]), default="csv", show_default=True)
+def table(
+    recording: Path,
+    function: str | None,
+    call: int,
+    loop: int | None,
+    round_: int,
+    whole_run: bool,
+    with_calls: bool,
+    expressions: tuple[str, ...],
+    form: str,
+) -> None:
+    """The trace table of a call, of the passes of a loop, or of the whole run."""
+    from eelgrass.export.tables import FORMATS
+    from eelgrass.reading import table as tables
+    from eelgrass.reading.question import QuestionError
+    from eelgrass.reading.recording import Recording
+
+    asked_of = Recording(_load(recording))
+    try:
+        if loop is not None:
+            made = tables.of_loop_at(asked_of, loop, round_)
+        elif whole_run:
+            made = tables.of_run(asked_of)
+        else:
+            made = tables.of_call_named(asked_of, function, call, with_calls)
+        for text in expressions:
+            made = tables.added(made, text)
+    except LookupError as error:
+        raise Refused(str(error.args[0])) from error
+    except QuestionError as error:
+        raise click.UsageError(str(error)) from error
+    _write(FORMATS[form](made))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import shlex
 from dataclasses import replace
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, cast, get_args
 
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QLineEdit, QMessageBox
 
@@ -15,7 +15,9 @@ from eelgrass.desktop.settings import SIZES
 from eelgrass.desktop.words import tr
 from eelgrass.reading.breakpoints import Breakpoint
 from eelgrass.reading.occasions import Kind, qualified_name
+from eelgrass.reading.question import is_question, question
 from eelgrass.trace import files
+from eelgrass.trace.atomic import replaced
 from eelgrass.trace.columns import find
 
 if TYPE_CHECKING:
@@ -87,8 +89,18 @@ class Commands:
         """Sets a breakpoint where a question becomes true."""
         self._show_breakpoints(Breakpoint("", kind="everywhere", condition=text))
 
-    def watch(self, kind: Kind, path: str, frame: int) -> None:
-        """Asks for a breakpoint on a value, that `path` names in a frame."""
+    def look_at(self, how: str, path: str, frame: int) -> None:
+        """Shows the picture or the history of a value that `path` names in a frame, or asks for a breakpoint on it."""
+        if how == "picture":
+            self._window.bench.setCurrentWidget(self._window.pictures)
+            self._window.pictures.keep(path)
+        elif how == "history" and is_question(path):
+            self._reader.ask(question(path))
+            self._window.bench.setCurrentWidget(self._window.history)
+        elif how in get_args(Kind):
+            self._watch(cast("Kind", how), path, frame)
+
+    def _watch(self, kind: Kind, path: str, frame: int) -> None:
         recording = self._reader.recording
         if recording is not None:
             function = int(recording.trace.frames.function[frame])
@@ -116,6 +128,54 @@ class Commands:
         """Brings the place to ask into view."""
         self._window.bench.setCurrentWidget(self._window.ask)
         self._window.ask.line.setFocus()
+
+    def show_table(self) -> None:
+        """Brings the trace table into view."""
+        self._window.bench.setCurrentWidget(self._window.table)
+
+    def ask_save_table(self) -> None:
+        """Asks where to save the trace table on view."""
+        suggestion = Path(self._desk.title).with_suffix(".csv").name
+        name, _ = QFileDialog.getSaveFileName(self._window, tr("Save the table"), suggestion, "Tables (*.csv)")
+        if name:
+            self.save_table(Path(name))
+
+    def save_table(self, path: Path) -> None:
+        """Saves the trace table on view as comma-separated values."""
+        try:
+            with replaced(path) as file:
+                file.write(self._window.table.as_csv().encode("utf-8", "surrogateescape"))
+        except OSError as error:
+            told = tr("The table could not be written to {0}: {1}.").format(path.name, error.strerror)
+            self._window.show_notice(told, True)
+
+    def show_pictures(self) -> None:
+        """Brings the pictures into view."""
+        self._window.bench.setCurrentWidget(self._window.pictures)
+
+    def ask_save_picture(self, path: str) -> None:
+        """Asks where to save the picture of a path."""
+        kinds = "Pictures (*.svg *.png)"
+        name, _ = QFileDialog.getSaveFileName(self._window, tr("Save the picture"), "picture.svg", kinds)
+        if name:
+            self.save_picture(path, Path(name))
+
+    def save_picture(self, path: str, file: Path) -> None:
+        """Saves the picture of a path as SVG or PNG, by the file's name."""
+        try:
+            with replaced(file) as writing:
+                writing.write(self._window.pictures.sheet.write(path, file))
+        except OSError as error:
+            told = tr("The picture could not be written to {0}: {1}.").format(file.name, error.strerror)
+            self._window.show_notice(told, True)
+
+    def toggle_passes(self) -> None:
+        """Shows the passes of a loop side by side, or Depths and bench again."""
+        self._window.set_passes(not self._window.shows_passes)
+
+    def toggle_tall(self) -> None:
+        """Gives the bench all the room on the right, or takes it back."""
+        self._window.set_tall(not self._window.is_tall)
 
     def toggle_play(self) -> None:
         """Walks on by itself, or stops."""

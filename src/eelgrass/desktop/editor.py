@@ -195,6 +195,12 @@ class Editor(QsciScintilla):
         before = place - self.SendScintilla(self.SCI_POSITIONFROMLINE, line)
         return line + 1, len(self.text(line).encode()[:before].decode(errors="replace"))
 
+    def scroll_lines(self, lines: int) -> None:
+        """Scrolls down by so many lines, up by as many below 0."""
+        bar = self.verticalScrollBar()
+        if bar is not None:
+            bar.setValue(bar.value() + lines)
+
     def bring_into_view(self, line: int) -> None:
         """Scrolls, as little as is good to read, so that a line and some around it show."""
         shown = max(self.SendScintilla(self.SCI_LINESONSCREEN), 1)

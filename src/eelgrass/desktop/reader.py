@@ -12,7 +12,7 @@ from eelgrass.reading.ask import Over, over
 from eelgrass.reading.breakpoints import Breakpoint, Hits, hits, is_quick
 from eelgrass.reading.layers import Path
 from eelgrass.reading.moves import MOVES
-from eelgrass.reading.question import Question
+from eelgrass.reading.question import Question, question
 from eelgrass.reading.recording import Recording
 from eelgrass.trace.columns import Ints, distinct, find
 
@@ -24,6 +24,8 @@ class Reader(QObject):
     """`marks` are bookmarked steps, in order; `hits` what `breakpoints` hit in the recording on view; `unfolded` the
     paths of containers that are open in Depths; `texts`, by file, those that are being edited; `questions`, those that
     are kept in view, `overs` their answers over the run as far as they are known, `asked` what was ever asked;
+    `followed`, the one whose changes stand on the tide line; `table_…`, how trace tables are laid out; `pictures`, of
+    which paths pictures are drawn;
     `focused`, whether only the names of the line count; `formats`, by name, how a value is shown.
 
     Signals: `opened` when another recording (or none) comes on view; `moved` when another step is shown; `edited` when
@@ -54,6 +56,13 @@ class Reader(QObject):
         self.questions: list[Question] = []
         self.asked: list[str] = []
         self.overs: dict[str, Over] = {}
+        self.followed = ""
+        self.pictures: list[str] = []
+        self.table_scope = 0
+        self.table_expressions: list[str] = []
+        self.table_columns: dict[str, list[str]] = {}
+        self.table_widths: dict[str, int] = {}
+        self.table_hidden: set[str] = set()
         self.asking = Seeker("ask")
         self.asking.found.connect(self._take_over)
         self.formats: dict[str, str] = {}
@@ -94,6 +103,7 @@ class Reader(QObject):
         self.set_marks([])
         self.set_breakpoints([])
         self.set_questions([])
+        self.set_pictures([])
 
     # Texts
 
@@ -136,19 +146,31 @@ class Reader(QObject):
 
     # Questions
 
-    def ask(self, question: Question) -> None:
+    def ask(self, asked: Question) -> None:
         """Keeps a question in view, before the others."""
-        self.asked = [*(text for text in self.asked if text != question.text), question.text]
-        self.set_questions([question, *(other for other in self.questions if other.text != question.text)])
+        self.asked = [*(text for text in self.asked if text != asked.text), asked.text]
+        self.set_questions([asked, *(other for other in self.questions if other.text != asked.text)])
 
-    def forget_question(self, question: Question) -> None:
+    def forget_question(self, asked: Question) -> None:
         """Takes a question out of view."""
-        self.set_questions([other for other in self.questions if other.text != question.text])
+        self.set_questions([other for other in self.questions if other.text != asked.text])
 
     def set_questions(self, questions: list[Question]) -> None:
         """Sets all questions that are kept in view anew; those over the run are answered one after the other."""
         self.questions = questions
         self._ask_over()
+        self.marked.emit()
+
+    def follow(self, text: str) -> None:
+        """Shows on the tide line where the answer to a question changes; the same one again, no longer."""
+        self.followed = "" if text == self.followed else text
+        if self.followed:
+            self.ask(question(text))
+        self.marked.emit()
+
+    def set_pictures(self, paths: list[str]) -> None:
+        """Sets anew what pictures are drawn of."""
+        self.pictures = paths
         self.marked.emit()
 
     def give_up_questions(self) -> None:
@@ -212,6 +234,12 @@ class Reader(QObject):
         pairs = zip(self.breakpoints, self.hits, strict=True)
         rows = [row for its, told in pairs if its.note for row in zip(told.steps.tolist(), told.notes, strict=False)]
         return sorted(rows)
+
+    @property
+    def breaches(self) -> Ints:
+        """The steps at which a claim is broken."""
+        pairs = zip(self.breakpoints, self.hits, strict=True)
+        return distinct(np.concatenate([np.zeros(0, np.int64), *(told.steps for its, told in pairs if its.claims)]))
 
     @property
     def stops(self) -> Ints:

@@ -87,14 +87,14 @@ class TextView(QWidget):
         module = recording.module_at(step)
         self._show_module(recording, module)
         counts = recording.visits.counts(module, step)
-        self.gutter.counts = {self._here(line): count for line, count in counts.items() if self._here(line)}
-        self.gutter.line = line = self._here(trace.line_of(step))
+        self.gutter.counts = {self.line_now(line): count for line, count in counts.items() if self.line_now(line)}
+        self.gutter.line = line = self.line_now(trace.line_of(step))
         before = recording.places.previous_any(step)
         same = before != step and recording.module_at(before) == module
-        self.gutter.line_before = self._here(trace.line_of(before)) if same else 0
+        self.gutter.line_before = self.line_now(trace.line_of(before)) if same else 0
         self.gutter.band = self._band(StepKind(int(trace.steps.kind[step])))
         self.editor.mark_waterline(line, self.gutter.band)
-        self.editor.fade({self._here(its) for its in recording.visits.unreached(module, counts)} - {0})
+        self.editor.fade({self.line_now(its) for its in recording.visits.unreached(module, counts)} - {0})
         if line and not self.is_editing:
             self.editor.bring_into_view(line)
         self._repaint_changed()
@@ -109,11 +109,15 @@ class TextView(QWidget):
         self._recorded = {new: old for old, new in self._lines.items()} if self._lines is not None else {}
         self._mark_breakpoints()
 
-    def _here(self, line: int) -> int:
+    def shows(self, module: int) -> bool:
+        """Whether the text of a recorded module is on view."""
+        return self._module == module
+
+    def line_now(self, line: int) -> int:
         """Where a line of the recorded text is now; 0 when it is gone."""
         return line if self._lines is None else self._lines.get(line, 0)
 
-    def _there(self, line: int) -> int:
+    def line_then(self, line: int) -> int:
         """The line of the recorded text that a line was; 0 when it is new."""
         return line if self._lines is None else self._recorded.get(line, 0)
 
@@ -121,7 +125,7 @@ class TextView(QWidget):
 
     def toggle_breakpoint(self, line: int) -> None:
         """Sets a breakpoint on a line of the text, or takes it away."""
-        recording, there = self._reader.recording, self._there(line)
+        recording, there = self._reader.recording, self.line_then(line)
         if recording is not None and self._module >= 0 and there:
             module = recording.trace.program.modules[self._module]
             self._reader.toggle_breakpoint(module.file, there, module.source.split("\n")[there - 1].strip())
@@ -130,7 +134,7 @@ class TextView(QWidget):
         recording = self._reader.recording
         file = recording.trace.program.modules[self._module].file if recording and self._module >= 0 else ""
         its = [breakpoint_ for breakpoint_ in self._reader.breakpoints if breakpoint_.file == file]
-        self.gutter.breakpoints = {self._here(one.line): one for one in its if self._here(one.line)}
+        self.gutter.breakpoints = {self.line_now(one.line): one for one in its if self.line_now(one.line)}
         self.gutter.update()
 
     # Editing
@@ -162,7 +166,7 @@ class TextView(QWidget):
     def show_waterline(self) -> None:
         """Scrolls back to the line about to run."""
         if self._reader.recording is not None:
-            line = self._here(self._reader.recording.trace.line_of(self._reader.step))
+            line = self.line_now(self._reader.recording.trace.line_of(self._reader.step))
             self.editor.bring_into_view(max(line, 1))
 
     def _repaint(self) -> None:
@@ -194,7 +198,7 @@ class TextView(QWidget):
     def note(self, line: int) -> Note | None:
         """The margin note of a line."""
         if line not in self._notes:
-            recording, there = self._reader.recording, self._there(line)
+            recording, there = self._reader.recording, self.line_then(line)
             its = recording is not None and self._module >= 0 and there
             note = recording.notes.of_line(self._module, there, self._reader.step) if recording and its else None
             self._notes[line] = note or self._remarked(line)
@@ -215,7 +219,7 @@ class TextView(QWidget):
         return name_at(self.editor.text(line - 1), column)
 
     def _pointed(self, line: int, name: str) -> Pointed | None:
-        recording, there = self._reader.recording, self._there(line)
+        recording, there = self._reader.recording, self.line_then(line)
         if recording is None or self._module < 0 or not there:
             return None
         return pointed(recording, self._module, there, name, self._reader.step)
@@ -225,6 +229,6 @@ class TextView(QWidget):
         recording = self._reader.recording
         if recording is None or self._module < 0:
             return
-        visit = recording.visits.nearest(self._module, self._there(line), self._reader.step)
+        visit = recording.visits.nearest(self._module, self.line_then(line), self._reader.step)
         if visit >= 0:
             self._reader.go(visit)

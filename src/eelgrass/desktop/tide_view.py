@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
-from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt
+from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
     QFontMetricsF,
@@ -39,8 +39,11 @@ _ZOOM = 1.25
 class TideView(QWidget):
     """Draws the run once for each size and zoom, and the reading line over it at each move.
 
-    Drag to move the reading line, turn the wheel to zoom; `_from` and `_to` are the steps at the two edges.
+    Drag to move the reading line, turn the wheel to zoom; `_from` and `_to` are the steps at the two edges; `looked`
+    tells that these are others.
     """
+
+    looked = pyqtSignal()
 
     def __init__(self, reader: Reader, colours: Palette) -> None:
         super().__init__()
@@ -55,6 +58,7 @@ class TideView(QWidget):
         reader.opened.connect(self._take_recording)
         reader.moved.connect(self._follow)
         reader.marked.connect(self.update)
+        reader.answered.connect(self.update)
 
     def _tide(self) -> Tide | None:
         return self._reader.recording.tide if self._reader.recording else None
@@ -84,6 +88,7 @@ class TideView(QWidget):
         self._to = self._from + width
         self._picture = None
         self.update()
+        self.looked.emit()
 
     def x_of(self, step: float) -> float:
         """Where a step lies, in pixels from the left."""
@@ -110,6 +115,7 @@ class TideView(QWidget):
         if self._tide() is not None:
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             self._paint_ripples(painter)
+            self._paint_followed(painter)
             self._paint_hits(painter)
             self._paint_bookmarks(painter)
             self._paint_reading_line(painter)
@@ -141,6 +147,21 @@ class TideView(QWidget):
             path = QPainterPath(QPointF(x, y - 3))
             path.quadTo(x + 2.5, y, x, y + 3)
             painter.drawPath(path)
+
+    def _paint_followed(self, painter: QPainter) -> None:
+        """Where the answer to the followed question changes: leaves below the surface, thinned as all."""
+        over = self._reader.overs.get(self._reader.followed)
+        drawn = -100.0
+        for step in over.steps.tolist() if over is not None else []:
+            x = self.x_of(step + 0.5)
+            if x - drawn >= 7 and _MARGIN <= x <= self.width() - _MARGIN:
+                signs.leaf(painter, x - 3, _SURFACE + 3, 13, QColor(self._colours.leaf_dark))
+                drawn = x
+
+    @property
+    def stretch(self) -> tuple[int, int]:
+        """The steps on view: the first, and the one after the last."""
+        return int(self._from), max(int(self._to), int(self._from) + 1)
 
     def _paint_bookmarks(self, painter: QPainter) -> None:
         for mark in self._reader.marks:

@@ -12,6 +12,8 @@ from eelgrass.reading.formats import fitting
 from eelgrass.reading.layers import Path
 
 _WATCHED = {
+    "picture": "Picture of {0}",
+    "history": "History of {0}",
     "write": "Stop where {0} is written…",
     "change": "Stop where {0} becomes another…",
     "read": "Stop where {0} is read…",

@@ -7,7 +7,16 @@ from pathlib import Path
 
 from PyQt6.QtCore import QByteArray, Qt, QTimer
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
-from PyQt6.QtWidgets import QApplication, QLabel, QMainWindow, QSplitter, QTabWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QApplication,
+    QLabel,
+    QMainWindow,
+    QSplitter,
+    QStackedWidget,
+    QTabWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from eelgrass.desktop import settings, signs
 from eelgrass.desktop.actions import ACTIONS, Action
@@ -17,16 +26,20 @@ from eelgrass.desktop.commands import Commands
 from eelgrass.desktop.depths_view import DepthsView
 from eelgrass.desktop.desk import Desk
 from eelgrass.desktop.exceptions_view import ExceptionsView
+from eelgrass.desktop.history_view import HistoryView
 from eelgrass.desktop.input_place import InputPlace
 from eelgrass.desktop.line_view import LineView
 from eelgrass.desktop.notes_view import NotesView
 from eelgrass.desktop.output_view import OutputView
 from eelgrass.desktop.palette import CODE_POINTS, LIGHT, LOOKS, Palette, qt_palette, set_scale, style_sheet, ui_font
+from eelgrass.desktop.passes_view import PassesView
+from eelgrass.desktop.pictures_view import PicturesView
 from eelgrass.desktop.player import SPEEDS, Player
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.remarks_view import RemarksView
 from eelgrass.desktop.side_runs import SideRuns
 from eelgrass.desktop.strip import TopStrip
+from eelgrass.desktop.table_view import TableView
 from eelgrass.desktop.text_view import TextView
 from eelgrass.desktop.tide_view import TideView
 from eelgrass.desktop.words import tr
@@ -44,7 +57,7 @@ class Window(QMainWindow):
     def __init__(self) -> None:
         super().__init__()
         self.settings = settings.load()
-        self.is_presenting = False
+        self.is_presenting = self.is_tall = self.shows_passes = False
         self.reader = Reader()
         self.reader.formats = dict(told.split("=", 1) for told in self.settings.formats if "=" in told)
         self.desk = Desk(self.reader)
@@ -95,6 +108,7 @@ class Window(QMainWindow):
         self.line = LineView(self.reader, colours)
         self.line.setVisible(self.settings.working)
         self.depths = DepthsView(self.reader, colours)
+        self.depths.setVisible(not self.is_tall)
         self.output = OutputView(self.reader, colours)
         self.ask = AskView(self.reader, colours)
         self.breakpoints = BreakpointsView(self.reader, colours)
@@ -103,12 +117,20 @@ class Window(QMainWindow):
         self.remarks = RemarksView(colours)
         self.input_place = InputPlace(colours)
         self.tide = TideView(self.reader, colours)
+        self.table = TableView(self.reader, colours, lambda: self.tide.stretch)
+        self.pictures = PicturesView(self.reader, colours)
+        self.history = HistoryView(self.reader, colours, lambda: self.tide.stretch)
+        self.passes = PassesView(self.reader, self.text, colours)
         self._lay_out()
         self.ask.claimed.connect(self.commands.claim)
         self.ask.stopped.connect(self.commands.stop_when)
         self.ask.asked_aside.connect(self.side_runs.ask)
         self.side_runs.said.connect(self.ask.say)
-        self.depths.watched.connect(self.commands.watch)
+        self.pictures.saving.connect(self.commands.ask_save_picture)
+        self.table.saving.connect(self.commands.ask_save_table)
+        self.tide.looked.connect(self.table.refresh)
+        self.tide.looked.connect(self.history.refresh)
+        self.depths.watched.connect(self.commands.look_at)
         self.remarks.chosen.connect(self.text.editor.put_caret)
         self.text.written.connect(self.desk.write)
         self.text.editing.connect(self._take_keys)
@@ -131,7 +153,10 @@ class Window(QMainWindow):
     def _lay_out(self) -> None:
         bench = QTabWidget()
         bench.addTab(self.output, tr("Output"))
+        bench.addTab(self.table, tr("Trace table"))
         bench.addTab(self.ask, tr("Ask"))
+        bench.addTab(self.history, tr("History"))
+        bench.addTab(self.pictures, tr("Pictures"))
         bench.addTab(self.breakpoints, tr("Breakpoints"))
         bench.addTab(self.notes, tr("Notes"))
         bench.addTab(self.exceptions, tr("Exceptions"))
@@ -151,7 +176,11 @@ class Window(QMainWindow):
         right = _splitter(Qt.Orientation.Vertical, self.depths, below)
         left = _splitter(Qt.Orientation.Vertical, self.text, self.line)
         left.setStretchFactor(0, 1)
-        middle = _splitter(Qt.Orientation.Horizontal, left, right)
+        self.side = QStackedWidget()  # the passes stand in the place of Depths and bench, level with the text
+        self.side.addWidget(right)
+        self.side.addWidget(self.passes)
+        self.side.setCurrentIndex(int(self.shows_passes))
+        middle = _splitter(Qt.Orientation.Horizontal, left, self.side)
         for splitter, sizes in zip((middle, right, left), self._sizes(), strict=True):
             splitter.setSizes(sizes)
         self._splitters = (middle, right, left)
@@ -195,6 +224,16 @@ class Window(QMainWindow):
         self.settings = changed
         settings.save(replace(changed, recent=settings.load().recent))
         self._rebuild()
+
+    def set_tall(self, on: bool) -> None:
+        """Gives the bench all the room on the right; Depths comes back after."""
+        self.is_tall = on
+        self.depths.setVisible(not on)
+
+    def set_passes(self, on: bool) -> None:
+        """Shows passes side by side instead of Depths and bench, or these again."""
+        self.shows_passes = on
+        self.side.setCurrentIndex(int(on))
 
     def present(self, on: bool) -> None:
         """Large type and only what a class needs to see; and back."""

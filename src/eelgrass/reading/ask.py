@@ -59,6 +59,10 @@ class Over:
     def __getitem__(self, place: int) -> Answer:
         return _answer(int(self.steps[place]), int(self.frames[place]), self.results[int(self.which[place])])
 
+    def text(self, result: int) -> str:
+        """The text of a result, by its place in `results`."""
+        return _answer(0, 0, self.results[result]).text
+
     def __iter__(self) -> Iterator[Answer]:
         return (self[place] for place in range(len(self)))
 

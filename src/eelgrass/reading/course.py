@@ -24,9 +24,14 @@ class Course:
 
 
 def course(trace: Trace, over: Over, stretches: int) -> Course:
-    """The course of the answers over the whole run, in `stretches` parts. An answer stands until the next one, or until
+    """The course of the answers over the whole run."""
+    return course_of(trace, over, 0, len(trace.steps), stretches)
+
+
+def course_of(trace: Trace, over: Over, first_step: int, end_step: int, stretches: int) -> Course:
+    """The course of the answers between two steps, in `stretches` parts. An answer stands until the next one, or until
     its frame ends."""
-    edges = np.linspace(0, len(trace.steps), stretches + 1).astype(np.int64)
+    edges = np.linspace(first_step, end_step, stretches + 1).astype(np.int64)
     numbers = _numbers(over)
     is_known = np.array([not isinstance(its, NoValue) or its.known for its in over.results], np.bool_)
     last_steps = trace.frames.last[over.frames]

@@ -88,6 +88,18 @@ class Loops:
         whole = slice(int(its.start[place]), int(its.end[place]))
         return its.steps[whole][its.enters[whole]]
 
+    def ends(self, step: int, loop: int) -> Ints:
+        """The steps at which the passes of the round that a step belongs to are over: the next visit of the header, or
+        where the frame goes on after the loop has been left."""
+        starts = self.starts(step, loop).astype(np.int64)
+        headers = self.visits.of_statement(loop)
+        headers = headers[self.trace.steps.frame[headers] == self.places.frame_of(step)]
+        if not len(starts):
+            return starts
+        past = self.past(step, loop)
+        after = np.append(headers, past)[headers.searchsorted(starts + 1)]
+        return np.where(after < max(past, 1), after, past)
+
     def to_pass(self, step: int, loop: int, number: int) -> int:
         """The first step inside pass `number` (from 1; -1 is the last one) of the round that a step belongs to; the
         same step where there is no such pass."""

@@ -6,8 +6,9 @@ import ast
 from dataclasses import dataclass
 
 from eelgrass.reading import values
+from eelgrass.reading.paths import value_at_path
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.state import stack_at, value_of_name
+from eelgrass.reading.state import stack_at
 from eelgrass.trace.values import NOT_SET
 
 _MOST_CHARACTERS = 300
@@ -45,14 +46,14 @@ def pointed(recording: Recording, module: int, line: int, name: str, step: int) 
     """What a name on a line of the text is worth at a step, as seen from the innermost frame of the call stack whose
     text is around that line; None when it has no value."""
     frame = _frame_around(recording, module, line, step)
-    now = _value(recording, frame, name, step)
+    now = value_at_path(recording.trace, frame, name, step)
     if now == NOT_SET:
         return None
     text = values.text(recording.trace, now, step, _MOST_CHARACTERS)[:_MOST_CHARACTERS]
     visit = recording.visits.latest(module, line, step)
     then = ""
     if visit >= 0:
-        before = _value(recording, recording.places.frame_of(visit), name, visit)
+        before = value_at_path(recording.trace, recording.places.frame_of(visit), name, visit)
         if before != NOT_SET:
             then = values.text(recording.trace, before, visit, _MOST_CHARACTERS)[:_MOST_CHARACTERS]
     return Pointed(name, values.type_word(recording.trace, now, step), text, then if then != text else "")
@@ -69,13 +70,3 @@ def _frame_around(recording: Recording, module: int, line: int, step: int) -> in
             return frame
     visit = recording.visits.latest(module, line, step)
     return recording.places.frame_of(visit) if visit >= 0 else frames[-1]
-
-
-def _value(recording: Recording, frame: int, name: str, step: int) -> int:
-    trace = recording.trace
-    first, *fields = name.split(".")
-    value = value_of_name(trace, frame, first, step)
-    for field in fields:
-        number = trace.values.object_of(value)
-        value = NOT_SET if number is None else values.field(trace, number, field, step)
-    return value

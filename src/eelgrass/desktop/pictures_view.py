@@ -1,0 +1,228 @@
+"""Pictures of data, in step with the reading line; several can be kept open."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import QBuffer, QByteArray, QMimeData, QPointF, QRect, QSize, QSizeF, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QContextMenuEvent, QImage, QPainter, QPaintEvent
+from PyQt6.QtWidgets import (
+    QApplication,
+    QComboBox,
+    QHBoxLayout,
+    QMenu,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from eelgrass.desktop.drawing import Drawing
+from eelgrass.desktop.palette import Palette, code_font
+from eelgrass.desktop.reader import Reader
+from eelgrass.desktop.words import tr
+from eelgrass.reading.pictures import Picture, picture_of
+from eelgrass.reading.state import frames_at
+from eelgrass.trace.values import NOT_SET
+
+_EDGE = 12
+_SCALE = 2
+
+
+class PicturesView(QWidget):
+    """A name is chosen or written and stays until it is taken away. Signal: `saving(path)` for the picture of a path
+    that is wanted as a file."""
+
+    saving = pyqtSignal(str)
+
+    def __init__(self, reader: Reader, colours: Palette) -> None:
+        super().__init__()
+        self._reader = reader
+        self.name = QComboBox()
+        self.name.setEditable(True)
+        self.name.setFont(code_font(9.5))
+        self.name.setAccessibleName(tr("The name to draw"))
+        self.draw = QPushButton(tr("Draw"))
+        self.sheet = _Sheet(self, reader, colours)
+        area = QScrollArea()
+        area.setWidget(self.sheet)
+        area.setWidgetResizable(True)
+        area.setFrameShape(area.Shape.NoFrame)
+        above = QHBoxLayout()
+        above.addWidget(self.name, 1)
+        above.addWidget(self.draw)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(8, 6, 8, 4)
+        layout.setSpacing(4)
+        layout.addLayout(above)
+        layout.addWidget(area, 1)
+        self.draw.clicked.connect(lambda: self.keep(self.name.currentText()))
+        line = self.name.lineEdit()
+        assert line is not None
+        line.returnPressed.connect(lambda: self.keep(self.name.currentText()))
+        line.setPlaceholderText(tr("a name, element or field, as: stock[2]"))
+        reader.moved.connect(self.refresh)
+        reader.opened.connect(self.refresh)
+        reader.marked.connect(self.refresh)
+
+    def keep(self, path: str) -> None:
+        """Keeps the picture of what a path leads to."""
+        path = path.strip()
+        if path:
+            self._reader.set_pictures([path, *(other for other in self._reader.pictures if other != path)])
+
+    def refresh(self) -> None:
+        """Draws all pictures at the shown step."""
+        recording, step = self._reader.recording, self._reader.step
+        if recording is None or not self.isVisible():
+            return
+        written = self.name.currentText()
+        frames = frames_at(recording.trace, step)
+        names = [
+            binding.name
+            for frame in reversed(frames)
+            for scope in frame.scopes
+            for binding in scope.bindings
+            if binding.value != NOT_SET and not binding.name.startswith("__")
+        ]
+        self.name.blockSignals(True)
+        self.name.clear()
+        self.name.addItems(list(dict.fromkeys(names)))
+        self.name.setCurrentText(written)
+        self.name.blockSignals(False)
+        self.sheet.show_pictures([picture_of(recording, path, step) for path in self._reader.pictures])
+
+    def showEvent(self, event: object) -> None:
+        super().showEvent(event)  # type: ignore[arg-type]
+        self.refresh()
+
+
+class _Sheet(QWidget):
+    """The pictures, one below the other."""
+
+    def __init__(self, owner: PicturesView, reader: Reader, colours: Palette) -> None:
+        super().__init__()
+        self._owner = owner
+        self._reader = reader
+        self._colours = colours
+        self.pictures: list[Picture] = []
+        self._places: list[QRect] = []
+
+    def show_pictures(self, pictures: list[Picture]) -> None:
+        """Takes the pictures, and the room that they need."""
+        self.pictures = pictures
+        y, width, self._places = _EDGE, 0, []
+        for picture in pictures:
+            size = self._measured(picture)
+            self._places.append(QRect(_EDGE, y, int(size.width()) + 1, int(size.height()) + 1))
+            y += int(size.height()) + 2 * _EDGE
+            width = max(width, int(size.width()) + 2 * _EDGE)
+        self.setMinimumSize(QSize(width, y))
+        self.update()
+
+    def _drawing(self) -> Drawing:
+        recording, step = self._reader.recording, self._reader.step
+        frames = frames_at(recording.trace, step) if recording is not None else []
+        if recording is None:
+            return Drawing(self._colours, lambda _number: None)
+        tags = recording.layers.tags
+        shared = tags.shared(frames, step)
+        return Drawing(self._colours, lambda number: tags.syllable(number) if number in shared else None)
+
+    def _measured(self, picture: Picture) -> QSizeF:
+        image = QImage(1, 1, QImage.Format.Format_ARGB32)
+        painter = QPainter(image)
+        size = self._drawing().paint(painter, picture)
+        painter.end()
+        return size
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), QColor(self._colours.beach))
+        if not self.pictures:
+            painter.setPen(QColor(self._colours.ink_soft))
+            told = tr("Choose a name above, or a value of Depths by a right click, and its picture stands here.")
+            painter.drawText(self.rect().adjusted(16, 12, -16, 0), int(Qt.TextFlag.TextWordWrap), told)
+        drawing = self._drawing()
+        for picture, place in zip(self.pictures, self._places, strict=True):
+            if event is None or event.rect().intersects(place):
+                painter.save()
+                painter.translate(QPointF(place.topLeft()))
+                drawing.paint(painter, picture)
+                painter.restore()
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        """What can be done with the picture under the pointer."""
+        found = [
+            picture
+            for picture, place in zip(self.pictures, self._places, strict=True)
+            if event is not None and place.top() <= event.pos().y() <= place.bottom()
+        ]
+        if event is None or not found:
+            return
+        picture, menu = found[0], QMenu(self)
+        for title, call in (
+            ("Copy", lambda: self.copy(picture)),
+            ("Save as SVG or PNG…", lambda: self._owner.saving.emit(picture.path)),
+            (
+                "Take away",
+                lambda: self._reader.set_pictures([its for its in self._reader.pictures if its != picture.path]),
+            ),
+        ):
+            action = menu.addAction(tr(title))
+            assert action is not None
+            action.triggered.connect(lambda _checked, call=call: call())
+        menu.exec(event.globalPos())
+
+    # Out of the window
+
+    def image(self, picture: Picture) -> QImage:
+        """The picture as an image of twice its size on the screen."""
+        size = self._measured(picture)
+        image = QImage(
+            int((size.width() + 2 * _EDGE) * _SCALE),
+            int((size.height() + 2 * _EDGE) * _SCALE),
+            QImage.Format.Format_ARGB32,
+        )
+        image.fill(QColor(self._colours.beach))
+        painter = QPainter(image)
+        painter.scale(_SCALE, _SCALE)
+        painter.translate(_EDGE, _EDGE)
+        self._drawing().paint(painter, picture)
+        painter.end()
+        return image
+
+    def svg(self, picture: Picture) -> bytes:
+        """The picture as SVG."""
+        from PyQt6.QtSvg import QSvgGenerator  # needed seldom
+
+        size, data = self._measured(picture), QByteArray()
+        buffer = QBuffer(data)
+        generator = QSvgGenerator()
+        generator.setOutputDevice(buffer)
+        generator.setSize(QSize(int(size.width()) + 2 * _EDGE, int(size.height()) + 2 * _EDGE))
+        generator.setTitle(picture.title)
+        painter = QPainter(generator)
+        painter.translate(_EDGE, _EDGE)
+        self._drawing().paint(painter, picture)
+        painter.end()
+        return bytes(data.data())
+
+    def copy(self, picture: Picture) -> None:
+        """Puts the picture on the clipboard, as an image and as SVG."""
+        clipboard, data = QApplication.clipboard(), QMimeData()
+        data.setImageData(self.image(picture))
+        data.setData("image/svg+xml", QByteArray(self.svg(picture)))
+        if clipboard is not None:
+            clipboard.setMimeData(data)
+
+    def write(self, path: str, file: Path) -> bytes:
+        """The bytes of the picture of a path, SVG or PNG by the file's name."""
+        picture = next(its for its in self.pictures if its.path == path)
+        if file.suffix.lower() == ".svg":
+            return self.svg(picture)
+        data = QByteArray()
+        buffer = QBuffer(data)
+        buffer.open(QBuffer.OpenModeFlag.WriteOnly)
+        self.image(picture).save(buffer, "PNG")
+        return bytes(data.data())

@@ -1,0 +1,1 @@
+"""Writers of what others read: tables for spreadsheets and handouts."""
