@@ -25,6 +25,7 @@ from eelgrass.desktop.words import tr
 from eelgrass.reading import ask
 from eelgrass.reading.course import course
 from eelgrass.reading.question import Question, QuestionError, question
+from eelgrass.reading.sameness import asks_of_sameness, sameness
 from eelgrass.reading.state import frames_at
 
 #: So many changes over the run are listed.
@@ -215,6 +216,14 @@ class AskView(QWidget):
     def _tell(self, share: float) -> None:
         self.progress.setValue(int(share * 100))
 
+    def _sameness(self, asked: Question) -> str:
+        """For a question whether two names hold the same: what is to be said of that."""
+        recording, names = self._reader.recording, asks_of_sameness(asked)
+        if recording is None or names is None:
+            return ""
+        step = self._reader.step
+        return sameness(recording, recording.places.frame_of(step), *names, step)
+
     def _show_seeking(self, is_seeking: bool) -> None:
         self.progress.setVisible(is_seeking)
         self.enough.setVisible(is_seeking)
@@ -234,7 +243,7 @@ class AskView(QWidget):
         if chosen is None or recording is None or over is None:
             self.say(tr("Looking through the run …") if chosen and self._reader.asking.is_seeking else "")
             return
-        self.say(summary(over, len(recording.trace.steps)))
+        self.say(" ".join((self._sameness(chosen), summary(over, len(recording.trace.steps)))).strip())
         for place in range(min(len(over), _MOST_CHANGES)):
             answer = over[place]
             name = recording.trace.function_of_frame(answer.frame).name

@@ -132,28 +132,29 @@ class Drawing:
         self, painter: QPainter, pointers: list[Pointer], cells: dict[int, QRectF], size: int, top: float
     ) -> float:
         """Index variables under their cells, several of one cell below each other; gives how far down they reach."""
-        c, below, taken = self._colours, top, dict[int, int]()
+        c, below, taken = self._colours, top, list[QRectF]()
         painter.setFont(self._font)
         for pointer in pointers:
-            index = pointer.index + size if pointer.index < 0 else pointer.index
-            rect = cells.get(index)
+            rect = cells.get(pointer.index + size if pointer.index < 0 else pointer.index)
             if rect is None:
                 continue
             last = cells.get(min(pointer.end, size) - 1, rect) if pointer.end >= 0 else rect
-            row = taken.get(index, 0)
-            taken[index] = row + 1
-            y = top + 7 + row * px(_POINTER)
-            painter.setPen(QPen(QColor(c.kelp), 1.8))
-            painter.setBrush(QColor(c.kelp))
-            if pointer.end >= 0:
-                painter.drawLine(QPointF(rect.left() + 3, y), QPointF(last.right() - 3, y))
-            elif row == 0:
-                x = rect.center().x()
-                painter.drawPolygon(QPolygonF([QPointF(x, top + 2), QPointF(x - 5, top + 9), QPointF(x + 5, top + 9)]))
             middle = (rect.left() + last.right()) / 2
             width = QFontMetricsF(self._font).horizontalAdvance(pointer.label) + 6
-            painter.drawText(QRectF(middle - width / 2, y + 1, width, px(_POINTER)), CENTRE, pointer.label)
-            below = max(below, y + px(_POINTER) + 2)
+            label = QRectF(middle - width / 2, top + 8, width, px(_POINTER))
+            while any(label.intersects(other) for other in taken):
+                label.translate(0, px(_POINTER))
+            taken.append(label)
+            painter.setPen(QPen(QColor(c.kelp), 1.6))
+            painter.setBrush(QColor(c.kelp))
+            if pointer.end >= 0:
+                painter.drawLine(QPointF(rect.left() + 3, label.top()), QPointF(last.right() - 3, label.top()))
+            else:
+                tip = [QPointF(middle, top + 2), QPointF(middle - 5, top + 9), QPointF(middle + 5, top + 9)]
+                painter.drawPolygon(QPolygonF(tip))
+                painter.drawLine(QPointF(middle, top + 8), QPointF(middle, label.top() + 2))
+            painter.drawText(label, CENTRE, pointer.label)
+            below = max(below, label.bottom() + 2)
         return below
 
     # Grids
@@ -246,17 +247,18 @@ class Drawing:
 
     def _nodes(self, painter: QPainter, its: Nodes) -> QSizeF:
         sizes = [self._node_size(node) for node in its.nodes]
-        step_x = max(size.width() for size in sizes) + px(_GAP_X)
+        widest = max(size.width() for size in sizes)
+        step_x = widest + px(_GAP_X)
         step_y = max(size.height() for size in sizes) + px(_GAP_Y)
         rects = [
-            QRectF(QPointF(column * step_x, row * step_y), size)
+            QRectF(QPointF(column * step_x + (widest - size.width()) / 2, px(18) + row * step_y), size)
             for (column, row), size in zip(places(its), sizes, strict=True)
         ]
         for link in its.links:
             self._link(painter, rects[link.source], rects[link.target], link.label, link.changed)
         for node, rect in zip(its.nodes, rects, strict=True):
             self._node(painter, node, rect)
-        below = max(rect.bottom() for rect in rects) + px(18)
+        below = max(rect.bottom() for rect in rects) + 6
         if its.left_out:
             self._more(painter, 0, below, its.left_out)
             below += px(_CELL)
@@ -288,7 +290,8 @@ class Drawing:
             painter.drawText(row.adjusted(6, 0, 0, 0), LEFT, f"{cell.key} {cell.text}")
         if node.names:
             painter.setPen(QColor(c.kelp))
-            painter.drawText(QRectF(rect.left() + 4, rect.bottom(), 400, px(18)), LEFT, "▴ " + ", ".join(node.names))
+            above = QRectF(rect.left() + 4, rect.top() - px(18), 400, px(18))
+            painter.drawText(above, LEFT, ", ".join(node.names) + " ▾")
 
     def _link(self, painter: QPainter, source: QRectF, target: QRectF, label: str, changed: bool) -> None:
         """A bowed line that ends in a bead, with the field's name where it begins."""

@@ -245,6 +245,9 @@ class _View:
             held = values.fields(self.trace, number, self.step)
             parts = [f"{name} {brief(self.trace, inner, self.step, 14)}" for name, inner in held[:4]]
             return ", ".join(parts) + (", …" if len(held) > 4 else "")
+        if number is not None and self.trace.objects.shape_of(number) == "array":
+            return " ".join(f"{name} {brief(self.trace, held, self.step)}" for name, held in values.fields(
+                self.trace, number, self.step))  # fmt: skip
         if number is not None and self.trace.objects.shape_of(number) not in TAGGABLE:
             return ""
         text = values.text(self.trace, value, self.step, _VALUE_CHARACTERS + 1)

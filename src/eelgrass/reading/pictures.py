@@ -119,7 +119,7 @@ def picture_of(recording: Recording, path: str, step: int) -> Picture:
             artist = _Artist(recording, path, frame, step)
             title = f"{path}: {values.type_word(trace, value, step)}"
             shape = artist.shape(value)
-            return Picture(path, title, shape, "" if shape else "There is nothing to draw of a single value.")
+            return Picture(path, title, shape, "" if shape else artist.why)
     return Picture(path, path, None, "It has no value here.")
 
 
@@ -134,6 +134,7 @@ class _Artist:
         self.step = step
         before = recording.places.previous_in_frame(step)
         self.since = before if before >= 0 else recording.places.call_of(step)
+        self.why = "There is nothing to draw of a single value."
 
     def shape(self, value: int) -> Shape | None:
         """What to draw."""
@@ -228,12 +229,15 @@ class _Artist:
             )
         return Grid(drawn, first_row, first, (len(rows), widest), down, across)
 
-    def _array(self, number: int) -> Cells | Grid:
+    def _array(self, number: int) -> Cells | Grid | None:
         """A NumPy array, as far as its elements were recorded."""
         fields = dict(values.fields(self.trace, number, self.step))
         shape = values.text(self.trace, fields["shape"], self.step) if "shape" in fields else "()"
         sizes = [int(part) for part in shape.strip("()").split(",") if part.strip().isdecimal()]
         now = [value for _, value in values.items(self.trace, number, self.step)]
+        if not now and 0 not in sizes:
+            self.why = f"Of its numbers, folded as {shape}, none were recorded: they are too many, or of another kind."
+            return None
         before = [value for _, value in values.items(self.trace, number, self.since)]
         cells = [
             self._cell(str(place), value, before[place] if place < len(before) else NOT_SET)

@@ -18,7 +18,7 @@ _SET_INDEX, _SET_KEY, _KEY, _REMOVE, _APPEND, _SIZE, _GLOBAL = (
     for kind in (wire.SET_INDEX, wire.SET_KEY, wire.KEY, wire.REMOVE, wire.APPEND, wire.SIZE, wire.GLOBAL)
 )
 _KEY_TEXT = _KEY + wire.TEXT
-_LOOKED_INTO = ("list", "dict", "set", "instance", "class")
+_LOOKED_INTO = ("list", "dict", "set", "instance", "class", "array")
 
 
 def _is_plain_key(key: Any) -> bool:
@@ -180,7 +180,8 @@ class Changes:
         elif registry.facts(kind).shape in _LOOKED_INTO:
             if registry.facts(kind).shape == "class":
                 self._class_changed()
-            registry.tell_contents(owner)
+            for its in registry.sharing(owner) if registry.facts(kind).shape == "array" else (owner,):
+                registry.tell_contents(its)
 
     def augmented(self, point: int, value: Any) -> None:
         """A name has been stored by `+=` or the like, which change a mutable object in place."""

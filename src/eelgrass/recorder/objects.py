@@ -18,6 +18,7 @@ from eelgrass.recorder.wire import CONTENTS, OBJECT, WHOLE_MAX, WHOLE_MIN
 _mro: Callable[[type], tuple[type, ...]] = type.__dict__["__mro__"].__get__
 _namespace: Callable[[type], Any] = type.__dict__["__dict__"].__get__
 _type_name: Callable[[type], str] = type.__dict__["__name__"].__get__
+_module_of: Callable[[type], Any] = type.__dict__["__module__"].__get__
 _flags: Callable[[type], int] = type.__dict__["__flags__"].__get__
 _arguments: Callable[[BaseException], tuple[Any, ...]] = BaseException.__dict__["args"].__get__
 
@@ -29,6 +30,11 @@ _NESTING = 4
 _HEAP_TYPE, _MANAGED_DICT = 1 << 9, 1 << 4
 #: An object that may be another by now than when its identity was first seen is looked into again up to this size.
 _SMALL = 40
+#: Types in C that show their numbers in a buffer; of larger arrays only the shape is told.
+_ARRAYS = (("numpy", "ndarray"), ("array", "array"))
+_MOST_IN_ARRAY = 1024
+#: Of so many arrays it is known which are views of the same numbers.
+_MOST_ARRAYS = 64
 
 #: Built-in types and the shape under which their objects, and those of their subclasses, are shown.
 _SHAPES: tuple[tuple[type, str], ...] = (
@@ -69,7 +75,7 @@ class TypeFacts:
         for class_ in reversed(_mro(type_)):
             self._read_class(class_)
         if self.shape == "instance" and self.field_dict is None and not self.slots:
-            self.shape = "opaque"
+            self.shape = "array" if (_module_of(type_), self.name) in _ARRAYS else "opaque"
 
     def _read_class(self, class_: type) -> None:
         written_in_python = bool(_flags(class_) & _HEAP_TYPE)
@@ -95,6 +101,33 @@ class TypeFacts:
     def stores_plainly(self, name: str) -> bool:
         """Whether `obj.name` is written and read in the object itself, with no code of the program in between."""
         return self.plain_attributes and name not in self.attributes
+
+
+def _array(obj: Any) -> list[Any]:
+    """What is in an array, by the buffer that it shows to code in C: its numbers in a row, and how it is folded."""
+    numbers: Any = None
+    try:
+        with memoryview(obj) as view:
+            sizes = view.shape or ()
+            fields = {"shape": ["tuple", *sizes], "kind": view.format}
+            if view.nbytes <= _MOST_IN_ARRAY * view.itemsize:
+                numbers = view.tolist()
+    except (ValueError, NotImplementedError, BufferError, TypeError):  # of another kind than plain numbers
+        return [None, None, None]
+    for _ in sizes[1:]:
+        numbers = [number for row in numbers for number in row] if numbers is not None else None
+    if type(numbers) is not list or not all(type(number) in (int, float, bool) for number in numbers):
+        return [None, None, fields]
+    wide = [number if type(number) is not int or number <= WHOLE_MAX else ["int", hex(number)] for number in numbers]
+    return [wide, None, fields]
+
+
+def _root(obj: Any) -> Any:
+    """The array whose numbers an array shows; itself, unless it is a view."""
+    base = _namespace(type(obj)).get("base")
+    while base is not None and (below := base.__get__(obj)) is not None and type(below) is type(obj):
+        obj = below
+    return obj
 
 
 class _Watch(weak_reference):  # type: ignore[type-arg]  # of whatever the program has
@@ -129,6 +162,7 @@ class Registry:
         self._describing = False
         self._released = False
         self._swept_size = 1024
+        self._arrays: list[Callable[[], Any]] = []
 
     def let_live(self) -> None:
         """From now on holds no object of the program."""
@@ -240,7 +274,19 @@ class Registry:
             items = [plain(value) for _, value in pairs]
         elif facts.shape == "exception":
             items = [plain(argument) for argument in _arguments(obj)]
+        elif facts.shape == "array":
+            if len(self._arrays) < _MOST_ARRAYS and all(its() is not obj for its in self._arrays):
+                self._arrays.append(weak_reference(obj))
+            return _array(obj)
         return [items, keys, self._fields(obj, facts)]
+
+    def sharing(self, obj: Any) -> list[Any]:
+        """The known arrays that are views of the same numbers as a NumPy array that has changed, and itself."""
+        root = _root(obj)
+        self._arrays = [its for its in self._arrays if its() is not None]
+        return [
+            other for its in self._arrays if (other := its()) is obj or (other is not None and _root(other) is root)
+        ]
 
     def _fields(self, obj: Any, facts: TypeFacts) -> dict[str, Any] | None:
         if facts.shape == "class":

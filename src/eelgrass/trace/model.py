@@ -115,7 +115,7 @@ class Objects:
         return len(self.shape)
 
     def shape_of(self, number: int) -> str:
-        """'list', 'dict', 'set', 'tuple', 'instance', 'exception', 'function', 'class', 'module' or 'opaque'."""
+        """'list', 'dict', 'set', 'tuple', 'array', 'instance', 'exception', 'function', 'class', 'module', 'opaque'."""
         return self.shapes[int(self.shape[number])]
 
     def type_of(self, number: int) -> str:

@@ -24,6 +24,7 @@ SHAPES = (
     "class",
     "module",
     "opaque",
+    "array",
 )
 
 

@@ -1,0 +1,253 @@
+"""Trace tables and passes side by side: against the oracle, in files, in the shell and in the window."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+import re
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from click.testing import CliRunner
+from conftest import Record
+from judges import HERE, photographs
+from PyQt6.QtCore import Qt
+from pytestqt.qtbot import QtBot
+
+from eelgrass.cli.main import main
+from eelgrass.desktop.table_model import TableModel
+from eelgrass.desktop.window import Window
+from eelgrass.export import tables as written
+from eelgrass.reading import passes, table
+from eelgrass.reading.recording import Recording
+from eelgrass.runs.order import Order
+from eelgrass.runs.run import Run
+from eelgrass.trace import files
+from eelgrass.trace.model import StepKind
+
+TIDES = """\
+def mean(levels):
+    total = 0
+    for level in levels:
+        if level > 9:
+            continue
+        total = total + level
+    return total / 4
+rows = [[2, 3], [1, 99, 4]]
+means = []
+for row in rows:
+    means.append(mean(row))
+text = "=1+1"
+shift = -3
+"""
+#: Programs in which nothing but the order of statements and their variables is at stake.
+CORPUS = (
+    "tide_loops",
+    "shoot_recursion",
+    "dictionaries",
+    "shared_lists",
+    "sorting",
+    "seed_bank",
+    "closures",
+    "unpacking",
+)
+
+
+def texts(its: table.Table) -> list[list[str]]:
+    return [[its.cell(row, place).text for place in range(len(its.columns))] for row in range(len(its.rows))]
+
+
+def titles(its: table.Table) -> list[str]:
+    return [column.title for column in its.columns]
+
+
+@pytest.mark.parametrize("name", CORPUS)
+def test_cells_are_what_the_oracle_saw(name: str, tmp_path: Path) -> None:
+    program = HERE / "corpus" / f"{name}.py"
+    run = Run(Order(program, arguments=("a reason",)))
+    run.start()
+    recording = Recording(run.wait())
+    expected = photographs(program, tmp_path / "photographs")
+    seen = list(_cells_in_order(recording))
+    assert len(seen) == len(expected)
+    for number, (ours, photograph) in enumerate(zip(seen, expected, strict=True)):
+        variables = photograph["variables"]
+        assert isinstance(variables, dict)
+        # A table has the variables of its call, but neither functions, classes and modules nor long texts.
+        theirs = {key: value for key, value in variables.items() if key in ours and len(value) < 200}
+        assert {key: ours[key] for key in theirs} == theirs, f"row {number}"
+        missing = [key for key, value in variables.items() if key not in ours and not value.startswith("<")]
+        assert not missing, f"row {number}"
+
+
+def _cells_in_order(recording: Recording) -> Iterator[dict[str, str]]:
+    """By step, the cells of the row that it has in the table of its call."""
+    made: dict[int, table.Table] = {}
+    steps = recording.trace.steps
+    for step in recording.places.stops.tolist():
+        if steps.kind[step] == StepKind.LINE:
+            frame = recording.places.frame_of(step)
+            its = made.setdefault(frame, table.of_call(recording, frame))
+            row = its.row_of(step)
+            assert int(its.rows[row]) == step
+            cells = ((column, its.cell(row, place)) for place, column in enumerate(its.columns))
+            named = ((column.title, cell.text) for column, cell in cells if column.kind == "name" and cell.text)
+            yield {title: re.sub(r"<(\w+) #\d+>", r"<\1>", text) for title, text in named}
+
+
+def test_a_loops_table_has_a_row_for_each_pass(record: Record) -> None:
+    recording = record(TIDES)
+    its = table.added(table.of_loop_at(recording, 3, 2), "total * 2")
+    assert its.title == "passes of line 3 in mean, call 2 of 2"
+    assert titles(its) == ["pass", "level", "levels", "total", "level > 9?", "total * 2"]
+    assert texts(its) == [
+        ["1", "1", "[1, 99, 4]", "1", "false", "2"],
+        ["2", "99", "[1, 99, 4]", "1", "true", "2"],
+        ["3", "4", "[1, 99, 4]", "5", "false", "10"],
+    ]
+    assert [its.cell(row, 3).changed for row in range(3)] == [True, False, True]
+    assert recording.trace.line_of(its.cell(2, 3).set_by) == 6
+    inside = int(recording.visits.of_line(0, 4)[3])
+    assert its.row_of(inside) == 1
+    assert its.row_of(recording.places.last()) == -1
+
+
+def test_calls_inside_recursion_and_stretches(record: Record) -> None:
+    recording = record("def deep(n):\n    if n:\n        deep(n - 1)\n    m = n\ndeep(2)\nend = 1\n")
+    frame = int(recording.calls.of_function(1)[0])
+    whole = table.of_call(recording, frame, with_calls=True)
+    assert titles(whole) == ["line", "function", "depth", "n", "m", "n?"]
+    assert [row[2:5] for row in texts(whole) if row[0] == "4"] == [["3", "0", ""], ["2", "1", ""], ["1", "2", ""]]
+    alone = table.of_call(recording, frame)
+    assert [row[0] for row in texts(alone)] == ["2", "3", "4", "4"]
+    run = table.of_run(recording)
+    assert len(run.rows) == len(recording.places.stops)
+    assert titles(table.titled(run, ["end", "deep.n", "nothing"])) == ["end", "deep.n"]
+    first = int(run.rows[3])
+    assert table.of_run(recording, first, first + 4).rows[0] == first
+
+
+def test_formulas_stay_text_in_files(record: Record) -> None:
+    recording = record(TIDES)
+    its = table.titled(table.added(table.of_call_named(recording, None), "text[0:]"), ["line", "shift"])
+    rows = list(csv.reader(io.StringIO("".join(written.csv_lines(its)))))
+    assert rows[0] == ["line", "shift"]
+    assert rows[-1][1] == "-3", "numbers stay numbers"
+    for text in ("=1+1", "+x", "-x", "@now", "\tx"):
+        assert written.safe(text) == "'" + text
+    assert "".join(written.markdown_lines(its)).splitlines()[-1] == "| `13` | `-3` |"
+
+
+def test_the_shell_writes_tables(record: Record, tmp_path: Path) -> None:
+    path = tmp_path / "tides.eelrec"
+    files.save(record(TIDES).trace, path)
+
+    def run(*how: str) -> str:
+        return CliRunner().invoke(main, ["table", str(path), *how]).stdout
+
+    assert run("--loop", "3").splitlines()[1] == '1,2,"[2, 3]",2,false'
+    rows = [json.loads(line) for line in run("--function", "mean", "--call", "2", "--format", "json").splitlines()]
+    assert rows[-1]["cells"]["total"]["text"] == "5"
+    assert run("--whole-run", "--format", "md").startswith("| `step` |")
+    for wrong in (("--loop", "1"), ("--function", "nowhere"), ("--loop", "3", "--round", "9")):
+        assert CliRunner().invoke(main, ["table", str(path), *wrong]).exit_code == 1
+    assert CliRunner().invoke(main, ["table", str(path), "--add", "1 +"]).exit_code == 2
+
+
+def test_passes_stand_side_by_side_and_odd_ones_stand_out(record: Record) -> None:
+    text = TIDES.replace("[1, 99, 4]", "[1, 2, 3, 99, 4, 'x', 5, 6]").replace("level > 9", "level == 99")
+    recording = record(text.replace("total + level", "total + len(str(level))"))
+    loop = recording.trace.program.statements.index(
+        next(its for its in recording.trace.program.statements if its.line == 3)
+    )
+    step = int(recording.loops.rounds(loop)[1])
+    its = passes.of_loop(recording, step, loop)
+    assert len(its) == 8
+    assert its.lines == [3, 4, 5, 6]
+    assert [its.did(line, 3).text for line in its.lines] == ["level ← 99", "99 == 99 is true", "runs", ""]
+    assert its.did(6, 0).text == "total ← 1"
+    assert [(odd.place, odd.why) for odd in its.odd()] == [
+        (3, "takes a rare path"),
+        (5, "level is another type: text"),
+    ]
+    breach = recording.visits.of_line(0, 6)[8:9]
+    assert (7, "a claim is broken") not in [(odd.place, odd.why) for odd in its.odd()]
+    assert any("a claim is broken" in odd.why for odd in its.odd(breach))
+    calls = passes.of_function(recording, 1)
+    assert len(calls) == 2
+    assert calls.did(6, 1).times == 7
+    assert calls.place_of(step) == 1
+
+
+def test_the_table_in_the_window_leads_and_is_laid_out(
+    window: Window, record: Record, qtbot: QtBot, tmp_path: Path
+) -> None:
+    recording = record(TIDES)
+    reader, view = window.reader, window.table
+    reader.show(recording)
+    reader.go(int(recording.visits.of_line(0, 6)[2]))
+    qtbot.keyClick(window, Qt.Key.Key_T)
+    view.scope.setCurrentIndex(2)
+    model = view.model
+    assert isinstance(model, TableModel)
+    assert model.here == 0
+    assert (model.rowCount(), model.columnCount()) == (3, 5)
+    view.line.setText("total +")
+    view._add()
+    assert "not understand" in view.said.text()
+    view.line.setText("total + 1")
+    view._add()
+    assert model.index(2, 5).data() == "6"
+    view.view.clicked.emit(model.index(2, 3))
+    assert recording.trace.line_of(reader.step) == 6
+    assert model.here == 2
+    view.toggle_rest()
+    assert model.rowCount() == 2, "what a pass comes to is hidden until it is over"
+    view.toggle_rest()
+    view.show_column(2, on=False)
+    view.titles.moveSection(view.titles.visualIndex(3), 1)
+    assert [column.title for column in view.shown_columns()] == ["pass", "total", "level", "level > 9?", "total + 1"]
+    assert view.as_csv().splitlines()[3] == "3,5,4,false,6"
+    view.copy()
+    assert "99" in view.document().toPlainText()
+    window.commands.save_table(tmp_path / "passes.csv")
+    assert (tmp_path / "passes.csv").read_text().splitlines()[0] == "pass,total,level,level > 9?,total + 1"
+    view._follow_column(1)
+    qtbot.waitUntil(lambda: not reader.asking.is_seeking, timeout=30_000)
+    assert reader.followed == "level"
+    plain = window.tide.grab().toImage()
+    view._follow_column(1)
+    assert window.tide.grab().toImage() != plain
+    window.actions_by_id["look"].trigger()  # all views are made anew
+    window.commands.show_table()
+    qtbot.waitUntil(lambda: window.table.model.table is not None)
+    assert [column.title for column in window.table.shown_columns()][:3] == ["pass", "total", "level"]
+    reader.go(0)
+    assert window.table.model.table is not None, "outside of all loops, the last table stays"
+
+
+def test_passes_and_history_in_the_window(window: Window, record: Record, qtbot: QtBot) -> None:
+    recording = record(TIDES)
+    reader = window.reader
+    reader.show(recording)
+    reader.go(int(recording.visits.of_line(0, 6)[2]))
+    qtbot.keyClick(window, Qt.Key.Key_V)
+    view = window.passes
+    assert view.isVisible()
+    assert not window.depths.isVisible()
+    assert view.passes is not None
+    assert len(view.passes) == 3
+    top = window.text.editor.top_of(6)
+    place = view.grid.rect().topLeft()
+    qtbot.mouseClick(view.grid, Qt.MouseButton.LeftButton, pos=place + type(place)(20, top + 5))
+    assert recording.trace.line_of(reader.step) == 6
+    view.after.click()
+    assert view.passes.place_of(reader.step) == view.odd[0].place == 1
+    qtbot.keyClick(window, Qt.Key.Key_V)
+    assert window.depths.isVisible()
+    window.depths.watched.emit("history", "total", 0)
+    qtbot.waitUntil(lambda: not reader.asking.is_seeking, timeout=30_000)
+    assert [track.title for track in window.history.lanes.tracks] == ["total"]
+    assert window.history.lanes.tracks[0].most == 5
