@@ -121,7 +121,7 @@ def test_calls_inside_recursion_and_stretches(record: Record) -> None:
     assert titles(whole) == ["line", "function", "depth", "n", "m", "n?"]
     assert [row[2:5] for row in texts(whole) if row[0] == "4"] == [["3", "0", ""], ["2", "1", ""], ["1", "2", ""]]
     alone = table.of_call(recording, frame)
-    assert [row[0] for row in texts(alone)] == ["2", "3", "4", "4"]
+    assert [row[0] for row in texts(alone)] == ["2", "3", "4", "4 ends"]
     run = table.of_run(recording)
     assert len(run.rows) == len(recording.places.stops)
     assert titles(table.titled(run, ["end", "deep.n", "nothing"])) == ["end", "deep.n"]
@@ -137,7 +137,7 @@ def test_formulas_stay_text_in_files(record: Record) -> None:
     assert rows[-1][1] == "-3", "numbers stay numbers"
     for text in ("=1+1", "+x", "-x", "@now", "\tx"):
         assert written.safe(text) == "'" + text
-    assert "".join(written.markdown_lines(its)).splitlines()[-1] == "| `13` | `-3` |"
+    assert "".join(written.markdown_lines(its)).splitlines()[-1] == "| `13 ends` | `-3` |"
 
 
 def test_the_shell_writes_tables(record: Record, tmp_path: Path) -> None:

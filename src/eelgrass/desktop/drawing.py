@@ -20,6 +20,9 @@ _KEY = 15.0
 _POINTER = 20.0
 _GAP_X, _GAP_Y = 46.0, 34.0
 
+#: A cell with its box, and what it is filled with, if that says something.
+Placed = tuple[QRectF, Cell, QColor | None]
+
 
 class Drawing:
     """One picture, drawn at once or only measured: `paint` gives the size that it takes."""
@@ -28,6 +31,7 @@ class Drawing:
         self._colours = colours
         self._tag_of = tag_of
         self._font, self._small, self._key_font = code_font(10), ui_font(8.5), code_font(8)
+        self._metrics = QFontMetricsF(self._font)
 
     def paint(self, painter: QPainter, picture: Picture) -> QSizeF:
         """Draws a picture from the painter's origin; gives its size."""
@@ -38,7 +42,7 @@ class Drawing:
         painter.drawText(QRectF(0, 0, 2000, px(18)), LEFT, title)
         width = QFontMetricsF(self._small).horizontalAdvance(title)
         painter.save()
-        painter.translate(0, px(22))
+        painter.translate(1, px(22))
         ways: dict[type, Callable[[QPainter, Any], QSizeF]] = {
             Cells: self._cells,
             Grid: self._grid,
@@ -52,32 +56,60 @@ class Drawing:
     # Cells
 
     def _width(self, cell: Cell) -> float:
-        tag = self._tag_of(cell.object)
-        extra = QFontMetricsF(self._font).horizontalAdvance(tag) + 14 if tag else 0
-        return max(QFontMetricsF(self._font).horizontalAdvance(cell.text) + 14 + extra, px(_LEAST))
+        tag = self._tag_of(cell.object) if cell.object >= 0 else None
+        extra = self._metrics.horizontalAdvance(tag) + 14 if tag else 0
+        if len(cell.text) <= 2:
+            return px(_LEAST) + extra
+        return max(self._metrics.horizontalAdvance(cell.text) + 14 + extra, px(_LEAST))
 
-    def _cell(self, painter: QPainter, rect: QRectF, cell: Cell, fill: QColor | None = None) -> None:
+    def _paint(self, painter: QPainter, placed: list[Placed]) -> None:
+        """Many cells: first all boxes, then what is in them, since each change of pen and font takes its time."""
         c = self._colours
-        painter.setPen(QPen(QColor(c.leaf_dark if cell.changed else c.sand_edge), 2 if cell.changed else 1))
-        painter.setBrush(QColor(c.leaf) if cell.changed else fill or QColor(c.foam))
-        painter.drawRect(rect)
-        text = rect.adjusted(6, 0, -4, 0)
-        tag = self._tag_of(cell.object)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)  # straight lines need none
+        painter.setPen(QPen(QColor(c.sand_edge), 1))
+        painter.setBrush(QColor(c.foam))
+        for rect, cell, fill in placed:
+            if not cell.changed and fill is None:
+                painter.drawRect(rect)
+        for rect, cell, fill in placed:
+            if fill is not None and not cell.changed:
+                painter.setBrush(fill)
+                painter.drawRect(rect)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(QColor(c.leaf_dark), 2))
+        painter.setBrush(QColor(c.leaf))
+        for rect, cell, _ in placed:
+            if cell.changed:
+                painter.drawRect(rect)
+                signs.leaf(painter, rect.right() - 8, rect.top() + 2, 9, QColor(c.leaf_dark))
         painter.setFont(self._font)
-        if tag:
-            number = sum(map(ord, tag))
-            width = QFontMetricsF(self._font).horizontalAdvance(tag) + 10
-            box = QRectF(text.left() - 2, rect.top() + 4, width, rect.height() - 8)
-            painter.setPen(QPen(QColor(c.ink_on_tag), 1))
-            painter.setBrush(QColor(c.tag_tints[number // 4 % len(c.tag_tints)]))
-            painter.drawPath(signs.tag_shape(box, number))
-            painter.drawText(box, CENTRE, tag)
-            text.setLeft(box.right() + 4)
-        ink = c.ink_on_leaf if cell.changed else c.ink
-        painter.setPen(QColor(ink) if fill is None or cell.changed else _readable(fill, c))
-        painter.drawText(text if tag else rect, LEFT if tag else CENTRE, cell.text)
-        if cell.changed:
-            signs.leaf(painter, rect.right() - 8, rect.top() + 2, 9, QColor(c.leaf_dark))
+        self._write(painter, placed)
+
+    def _write(self, painter: QPainter, placed: list[Placed]) -> None:
+        c = self._colours
+        ink, ink_on_leaf = QColor(c.ink), QColor(c.ink_on_leaf)
+        painter.setPen(ink)
+        for rect, cell, fill in placed:
+            tag = self._tag_of(cell.object) if cell.object >= 0 else None
+            if cell.changed or fill is not None or tag:
+                painter.setPen(ink_on_leaf if cell.changed else _readable(fill, c) if fill is not None else ink)
+                text = self._paint_tag(painter, rect, tag) if tag else rect
+                painter.drawText(text, LEFT if tag else CENTRE, cell.text)
+                painter.setPen(ink)
+            else:
+                painter.drawText(rect, CENTRE, cell.text)
+
+    def _paint_tag(self, painter: QPainter, rect: QRectF, tag: str) -> QRectF:
+        """The tag of a shared object; gives the room beside it."""
+        c, ink, number = self._colours, painter.pen(), sum(map(ord, tag))
+        width = QFontMetricsF(self._font).horizontalAdvance(tag) + 10
+        box = QRectF(rect.left() + 4, rect.top() + 4, width, rect.height() - 8)
+        painter.setPen(QPen(QColor(c.ink_on_tag), 1))
+        painter.setBrush(QColor(c.tag_tints[number // 4 % len(c.tag_tints)]))
+        painter.drawPath(signs.tag_shape(box, number))
+        painter.drawText(box, CENTRE, tag)
+        painter.setPen(ink)
+        return QRectF(box.right() + 4, rect.top(), rect.right() - box.right() - 4, rect.height())
 
     def _cells(self, painter: QPainter, its: Cells) -> QSizeF:
         c = self._colours
@@ -87,15 +119,17 @@ class Drawing:
             top += px(18)
         height, x = px(_CELL), self._more(painter, 0.0, top, its.first)
         lefts: dict[int, QRectF] = {}
+        placed: list[Placed] = []
+        painter.setFont(self._key_font)
+        painter.setPen(QColor(c.ink_soft))
         for place, cell in enumerate(its.cells):
             rect = QRectF(x, top, self._width(cell), height)
-            self._cell(painter, rect, cell)
+            placed.append((rect, cell, None))
             if has_keys:
-                painter.setFont(self._key_font)
-                painter.setPen(QColor(c.ink_soft))
                 painter.drawText(QRectF(x, top - px(_KEY), rect.width(), px(_KEY)), CENTRE, cell.key)
             lefts[its.first + place] = rect
             x = rect.right() + (0 if has_keys else 6)
+        self._paint(painter, placed)
         if not its.cells:
             painter.setPen(QColor(c.ink_soft))
             painter.drawText(QRectF(x, top, 200, height), LEFT, "nothing in it")
@@ -104,8 +138,8 @@ class Drawing:
         x = self._more(painter, x + 6, top, left_out) if left_out > 0 else x
         if its.swapped is not None and all(place in lefts for place in its.swapped):
             self._swap(painter, *(lefts[place] for place in its.swapped))
-        below = self._pointers(painter, its.pointers, lefts, its.size, top + height)
-        return QSizeF(x, below)
+        right, below = self._pointers(painter, its.pointers, lefts, its.size, top + height)
+        return QSizeF(max(x, right), below)
 
     def _more(self, painter: QPainter, x: float, top: float, count: int) -> float:
         """Says how many cells are left out; gives where the next ones begin."""
@@ -130,9 +164,10 @@ class Drawing:
 
     def _pointers(
         self, painter: QPainter, pointers: list[Pointer], cells: dict[int, QRectF], size: int, top: float
-    ) -> float:
-        """Index variables under their cells, several of one cell below each other; gives how far down they reach."""
-        c, below, taken = self._colours, top, list[QRectF]()
+    ) -> tuple[float, float]:
+        """Index variables under their cells, below each other where they would overlap; gives how far to the right
+        and how far down they reach."""
+        c, right, below, taken = self._colours, 0.0, top, list[QRectF]()
         painter.setFont(self._font)
         for pointer in pointers:
             rect = cells.get(pointer.index + size if pointer.index < 0 else pointer.index)
@@ -154,8 +189,8 @@ class Drawing:
                 painter.drawPolygon(QPolygonF(tip))
                 painter.drawLine(QPointF(middle, top + 8), QPointF(middle, label.top() + 2))
             painter.drawText(label, CENTRE, pointer.label)
-            below = max(below, label.bottom() + 2)
-        return below
+            right, below = max(right, label.right()), max(below, label.bottom() + 2)
+        return right, below
 
     # Grids
 
@@ -179,20 +214,20 @@ class Drawing:
             painter.drawText(rect, CENTRE, str(its.first_column + place))
             cells[its.first_column + place] = QRectF(x, top, width, height)
             x += width
+        placed: list[Placed] = []
         for number, row in enumerate(its.rows):
             y = top + number * height
-            painter.setFont(self._key_font)
-            painter.setPen(QColor(c.ink_soft))
             painter.drawText(QRectF(left - px(26), y, px(22), height), RIGHT, str(its.first_row + number))
             x = left
             for place, cell in enumerate(row):
                 share = its.heat[number][place] if its.heat else None
                 fill = blend(c.foam, c.deep, share * 0.75) if share is not None else None
-                self._cell(painter, QRectF(x, y, widths[place], height), cell, fill)
+                placed.append((QRectF(x, y, widths[place], height), cell, fill))
                 x += widths[place]
+        self._paint(painter, placed)
         bottom = top + len(its.rows) * height
         self._row_pointers(painter, its, left, top, height)
-        below = self._pointers(painter, its.column_pointers, cells, its.size[1], bottom)
+        right, below = self._pointers(painter, its.column_pointers, cells, its.size[1], bottom)
         rows, across = its.size[0] - len(its.rows), its.size[1] - columns
         if rows > 0 or across > 0:
             painter.setFont(self._small)
@@ -200,7 +235,7 @@ class Drawing:
             told = f"{its.size[0]:,} rows, {its.size[1]:,} columns in all"
             painter.drawText(QRectF(left, below, 400, px(20)), LEFT, told)
             below += px(20)
-        return QSizeF(left + sum(widths), below)
+        return QSizeF(max(left + sum(widths), right), below)
 
     def _row_pointers(self, painter: QPainter, its: Grid, left: float, top: float, height: float) -> None:
         c = self._colours
@@ -229,6 +264,7 @@ class Drawing:
             painter.fillRect(QRectF(0, 0, keys + width, height), QColor(c.deep))
             painter.drawText(QRectF(8, 0, keys + width, height), LEFT, its.title)
             y = height
+        placed: list[Placed] = []
         for pair in its.pairs:
             painter.setPen(QPen(QColor(c.sand_edge), 1))
             painter.setBrush(QColor(c.sand))
@@ -236,8 +272,9 @@ class Drawing:
             painter.setFont(self._font)
             painter.setPen(QColor(c.ink))
             painter.drawText(QRectF(8, y, keys, height), LEFT, pair.key)
-            self._cell(painter, QRectF(keys, y, width, height), pair)
+            placed.append((QRectF(keys, y, width, height), pair, None))
             y += height
+        self._paint(painter, placed)
         if its.size > len(its.pairs) and not its.title:
             self._more(painter, 0, y, its.size - len(its.pairs))
             y += height

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import QBuffer, QByteArray, QMimeData, QPointF, QRect, QSize, QSizeF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QContextMenuEvent, QImage, QPainter, QPaintEvent
+from PyQt6.QtCore import QBuffer, QByteArray, QMimeData, QPoint, QRect, QSize, QSizeF, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QContextMenuEvent, QImage, QPainter, QPaintEvent, QPicture, QPixmap
 from PyQt6.QtWidgets import (
     QApplication,
     QComboBox,
@@ -107,13 +107,17 @@ class _Sheet(QWidget):
         self._colours = colours
         self.pictures: list[Picture] = []
         self._places: list[QRect] = []
+        self._drawn: list[QPixmap] = []
+        self._guess = QSize(800, 400)
 
     def show_pictures(self, pictures: list[Picture]) -> None:
         """Takes the pictures, and the room that they need."""
         self.pictures = pictures
-        y, width, self._places = _EDGE, 0, []
+        y, width, self._places, self._drawn = _EDGE, 0, [], []
+        drawing = self._drawing()
         for picture in pictures:
-            size = self._measured(picture)
+            drawn, size = self._draw(drawing, picture)
+            self._drawn.append(drawn)
             self._places.append(QRect(_EDGE, y, int(size.width()) + 1, int(size.height()) + 1))
             y += int(size.height()) + 2 * _EDGE
             width = max(width, int(size.width()) + 2 * _EDGE)
@@ -129,12 +133,19 @@ class _Sheet(QWidget):
         shared = tags.shared(frames, step)
         return Drawing(self._colours, lambda number: tags.syllable(number) if number in shared else None)
 
-    def _measured(self, picture: Picture) -> QSizeF:
-        image = QImage(1, 1, QImage.Format.Format_ARGB32)
-        painter = QPainter(image)
-        size = self._drawing().paint(painter, picture)
-        painter.end()
-        return size
+    def _draw(self, drawing: Drawing, picture: Picture) -> tuple[QPixmap, QSizeF]:
+        """A picture drawn once, so that the screen is painted from it; and its size, which is known only then."""
+        ratio = self.devicePixelRatioF()
+        while True:
+            drawn = QPixmap(self._guess * ratio)
+            drawn.setDevicePixelRatio(ratio)
+            drawn.fill(QColor(self._colours.beach))
+            painter = QPainter(drawn)
+            size = drawing.paint(painter, picture)
+            painter.end()
+            if size.width() <= self._guess.width() and size.height() <= self._guess.height():
+                return drawn, size
+            self._guess = self._guess.expandedTo(QSize(int(size.width()) + 40, int(size.height()) + 40))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -143,13 +154,11 @@ class _Sheet(QWidget):
             painter.setPen(QColor(self._colours.ink_soft))
             told = tr("Choose a name above, or a value of Depths by a right click, and its picture stands here.")
             painter.drawText(self.rect().adjusted(16, 12, -16, 0), int(Qt.TextFlag.TextWordWrap), told)
-        drawing = self._drawing()
-        for picture, place in zip(self.pictures, self._places, strict=True):
+        for drawn, place in zip(self._drawn, self._places, strict=True):
             if event is None or event.rect().intersects(place):
-                painter.save()
-                painter.translate(QPointF(place.topLeft()))
-                drawing.paint(painter, picture)
-                painter.restore()
+                painter.drawPixmap(
+                    place.topLeft(), drawn, QRect(QPoint(0, 0), place.size() * drawn.devicePixelRatioF())
+                )
 
     def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
         """What can be done with the picture under the pointer."""
@@ -178,7 +187,7 @@ class _Sheet(QWidget):
 
     def image(self, picture: Picture) -> QImage:
         """The picture as an image of twice its size on the screen."""
-        size = self._measured(picture)
+        size = _drawn_into(QPicture(), self._drawing(), picture)
         image = QImage(
             int((size.width() + 2 * _EDGE) * _SCALE),
             int((size.height() + 2 * _EDGE) * _SCALE),
@@ -196,7 +205,7 @@ class _Sheet(QWidget):
         """The picture as SVG."""
         from PyQt6.QtSvg import QSvgGenerator  # needed seldom
 
-        size, data = self._measured(picture), QByteArray()
+        size, data = _drawn_into(QPicture(), self._drawing(), picture), QByteArray()
         buffer = QBuffer(data)
         generator = QSvgGenerator()
         generator.setOutputDevice(buffer)
@@ -226,3 +235,10 @@ class _Sheet(QWidget):
         buffer.open(QBuffer.OpenModeFlag.WriteOnly)
         self.image(picture).save(buffer, "PNG")
         return bytes(data.data())
+
+
+def _drawn_into(device: QPicture, drawing: Drawing, picture: Picture) -> QSizeF:
+    painter = QPainter(device)
+    size = drawing.paint(painter, picture)
+    painter.end()
+    return size

@@ -5,24 +5,19 @@ from __future__ import annotations
 from typing import Any
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
-from PyQt6.QtGui import QColor, QFont
 
-from eelgrass.desktop.palette import Palette, code_font, ui_font
+from eelgrass.desktop.palette import ui_font
 from eelgrass.reading.table import Table
 
-#: The item data that says whether a cell has changed.
-CHANGED = Qt.ItemDataRole.UserRole
 _NONE = QModelIndex()
 
 
 class TableModel(QAbstractTableModel):
     """`here` is the row of the shown moment (-1: none); with `hides_rest`, there are no rows after it."""
 
-    def __init__(self, colours: Palette) -> None:
+    def __init__(self) -> None:
         super().__init__()
-        self._colours = colours
-        self._font, self._small, self._bold = code_font(9.5), ui_font(9), QFont(code_font(9.5))
-        self._bold.setBold(True)
+        self._small = ui_font(9)
         self.table: Table | None = None
         self.here = -1
         self.hides_rest = False
@@ -62,18 +57,6 @@ class TableModel(QAbstractTableModel):
     def data(self, index: QModelIndex, role: int = 0) -> Any:
         if self.table is None or not index.isValid():
             return None
-        row = index.row()
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.ToolTipRole):
-            return self.table.cell(row, index.column()).text
-        if role == CHANGED:
-            return self.table.cell(row, index.column()).changed
-        if role == Qt.ItemDataRole.BackgroundRole:
-            if row == self.here:
-                return QColor(self._colours.waterline)
-            return QColor(self._colours.leaf) if self.table.cell(row, index.column()).changed else None
-        if role == Qt.ItemDataRole.ForegroundRole:
-            is_changed = row != self.here and self.table.cell(row, index.column()).changed
-            return QColor(self._colours.ink_on_leaf if is_changed else self._colours.ink)
-        if role == Qt.ItemDataRole.FontRole:
-            return self._bold if self.table.cell(row, index.column()).changed else self._font
+            return self.table.cell(index.row(), index.column()).text
         return None

@@ -11,6 +11,7 @@ from typing import Any
 from PyQt6.QtCore import QEventLoop, QTimer
 from PyQt6.QtWidgets import QApplication
 
+from eelgrass.desktop.tour_programs import COUNTS, ENDLESS, FULL
 from eelgrass.desktop.window import Window
 from eelgrass.reading.breakpoints import Breakpoint
 from eelgrass.reading.question import question
@@ -18,36 +19,6 @@ from eelgrass.trace import files
 
 #: A state that does not come within this time will not come at all.
 _PATIENCE_MS = 30_000
-
-
-_FULL = """\
-class FullError(Exception):
-    pass
-
-
-def board(ferry, passenger):
-    if len(ferry) == 3:
-        raise FullError(f"no seat for {passenger}")
-    ferry.append(passenger)
-
-
-def cross(names):
-    ferry = []
-    for name in names:
-        board(ferry, name)
-    return ferry
-
-
-print(cross(["Moor", "Reed", "Sedge"]))
-print(cross(["Fen", "Holm", "Strand", "Wrack"]))
-"""
-_ENDLESS = """\
-shoots = 3
-wanted = 10
-while shoots < wanted:
-    seeds = shoots * 2
-    shoot = seeds
-"""
 
 
 class Tour:
@@ -66,6 +37,7 @@ class Tour:
             self._crabs()
             self._ferry()
             with TemporaryDirectory() as folder:
+                self._data(Path(folder))
                 self._troubles(Path(folder))
         except (OSError, TimeoutError) as error:
             print(f"eelgrass: The tour could not go on: {error}.", file=sys.stderr)
@@ -130,6 +102,7 @@ class Tour:
         self._act("next_line")
         self._picture("gives-back")
         self._questions()
+        self._tables()
 
     def _questions(self) -> None:
         """Questions kept in view; breakpoints, notes and a claim that is broken."""
@@ -158,6 +131,52 @@ class Tour:
         self._picture("breakpoints")
         reader.forget()
 
+    def _tables(self) -> None:
+        """The passes of a loop as a table and side by side, with a claim that one of them breaks."""
+        window, reader = self.window, self.window.reader
+        assert reader.recording is not None
+        file = reader.recording.trace.program.modules[0].file
+        adds = self._line_with("total = total + level")
+        reader.set_breakpoints([Breakpoint(file, kind="everywhere", condition="level <= 9", claims=True)])
+        self._wait(lambda: not reader.seeker.is_seeking, "the hits", reader.marked)
+        self._visit(adds, 10)
+        reader.table_scope = 2
+        window.table.scope.setCurrentIndex(2)
+        window.commands.show_table()
+        self._picture("trace-table")
+        self._act("passes")
+        self._picture("passes")
+        self._act("passes")
+        reader.forget()
+
+    def _data(self, folder: Path) -> None:
+        """Histories, and pictures of rows, grids and linked nodes."""
+        window, reader = self.window, self.window.reader
+        program = folder / "counts.py"
+        program.write_text(COUNTS, encoding="utf-8")
+        window.desk.open(program)
+        self._wait(self._is_over, "the end of the program with much data")
+        self._visit(self._line_with("counts[place], counts[place + 1] ="), 5)
+        self._act("next_line")
+        for text in ("counts[0]", "place", "counts", "end"):
+            reader.ask(question(text))
+        self._wait(lambda: not reader.asking.is_seeking, "the answers", reader.answered)
+        window.bench.setCurrentWidget(window.history)
+        self._picture("history")
+        self._act("tall")
+        window.commands.show_pictures()
+        reader.set_pictures(["counts"])
+        self._picture("list-with-indices")
+        self._visit(self._line_with("flats[row][column] = 0"), 2)
+        self._act("next_line")
+        reader.set_pictures(["flats", "shoots"])
+        self._picture("grid")
+        self._visit(self._line_with("return mouth"), 0)
+        reader.set_pictures(["mouth", "tags"])
+        self._picture("linked-nodes")
+        self._act("tall")
+        reader.forget()
+
     def _crabs(self) -> None:
         self.window.desk.open_exercise(self.window.lesson.exercises[1])
         self._wait(self._is_over, "the end of the second program")
@@ -184,8 +203,8 @@ class Tour:
     def _troubles(self, folder: Path) -> None:
         """What a class does wrong: an exception, a run without an end, a text that is none."""
         for name, text, what in (
-            ("exception", _FULL, "the end of the run that fails"),
-            ("run-away", _ENDLESS, "the end of the run that is stopped"),
+            ("exception", FULL, "the end of the run that fails"),
+            ("run-away", ENDLESS, "the end of the run that is stopped"),
         ):
             program = folder / f"{name.replace('-', '_')}.py"
             program.write_text(text, encoding="utf-8")
@@ -194,7 +213,7 @@ class Tour:
             self._act("last")
             self._picture(name)
         self._act("edit")
-        self.window.text.editor.setText(_ENDLESS.replace(":", "") + "print('shoots, shoots)\n")
+        self.window.text.editor.setText(ENDLESS.replace(":", "") + "print('shoots, shoots)\n")
         self.window.remark()
         self._picture("text-with-errors")
         self.window.text.set_editing(False)

@@ -15,17 +15,19 @@ from eelgrass.trace.values import NOT_SET
 def value_at_path(trace: Trace, frame: int, path: str, step: int) -> int:
     """The value number that a path leads to, seen from a frame just before `step`; NOT_SET where it leads nowhere."""
     try:
-        return _value(trace, frame, ast.parse(path, mode="eval").body, step)
+        return value_of_node(trace, frame, ast.parse(path, mode="eval").body, step)
     except (SyntaxError, ValueError, IndexError):
         return NOT_SET
 
 
-def _value(trace: Trace, frame: int, node: ast.expr, step: int) -> int:
+def value_of_node(trace: Trace, frame: int, node: ast.expr, step: int) -> int:
+    """As `value_at_path`, for a path that has been read. Raises ValueError for an index that is no constant, and
+    IndexError."""
     if isinstance(node, ast.Name):
         return value_of_name(trace, frame, node.id, step)
     if not isinstance(node, (ast.Attribute, ast.Subscript)):
         return NOT_SET
-    number = trace.values.object_of(_value(trace, frame, node.value, step))
+    number = trace.values.object_of(value_of_node(trace, frame, node.value, step))
     if number is None:
         return NOT_SET
     if isinstance(node, ast.Attribute):

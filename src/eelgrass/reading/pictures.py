@@ -187,7 +187,9 @@ class _Artist:
     def _cell(self, key: str, now: int, before: int) -> Cell:
         number = self.trace.values.object_of(now)
         changed = now != before or (number is not None and self._changed_inside(number))
-        text = brief(self.trace, now, self.step, _CHARACTERS)
+        plain = self.trace.values.get(now) if now != NOT_SET else None
+        is_short = type(plain) in (bool, float) or (type(plain) is int and -1_000_000 < plain < 1_000_000)
+        text = repr(plain) if is_short else brief(self.trace, now, self.step, _CHARACTERS)
         return Cell(key, text, changed, -1 if number is None else number)
 
     def _pair(self, owner: int, key: int, now: int) -> Cell:

@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 import ast
-from collections.abc import Iterator
 from dataclasses import dataclass
 
 from eelgrass.reading.evaluate import Evaluator
+from eelgrass.reading.paths import value_of_node
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import stack_at
-from eelgrass.reading.syntax import worked_out
 
 _SIMPLE = (ast.Name, ast.BinOp, ast.UnaryOp, ast.Constant, ast.Load, ast.operator, ast.unaryop)
 
@@ -30,7 +29,7 @@ def pointers_into(recording: Recording, path: str, number: int, step: int, level
     trace = recording.trace
     for frame, _ in stack_at(trace, step)[-2:]:
         evaluator = Evaluator(trace, frame, step)
-        for node in _subscripts(recording, int(trace.frames.function[frame])):
+        for node in recording.workings.syntax.subscripts(int(trace.frames.function[frame])):
             owner = node.value
             for _ in range(level):
                 owner = owner.value if isinstance(owner, ast.Subscript) else ast.Constant(None)
@@ -41,34 +40,18 @@ def pointers_into(recording: Recording, path: str, number: int, step: int, level
     return list(found.values())
 
 
-def _subscripts(recording: Recording, function: int) -> Iterator[ast.Subscript]:
-    """The subscripts in the statements of a function, in the order of the text."""
-    syntax = recording.workings.syntax
-    for number, its in enumerate(recording.trace.program.statements):
-        node = syntax.statement(number) if its.function == function else None
-        if node is None:
-            continue
-        inner = [node] if not hasattr(node, "body") else worked_out(node)
-        for part in inner:
-            yield from (one for one in ast.walk(part) if isinstance(one, ast.Subscript))
-
-
 def _is_it(evaluator: Evaluator, owner: ast.expr, path: str, number: int) -> bool:
     if not isinstance(owner, (ast.Name, ast.Attribute)):
         return False
     if number < 0:
         return ast.unparse(owner) == path
-    if evaluator.list_named(owner) == number:
-        return True
-    try:
-        return evaluator.lift.number_of(evaluator.value(owner)) == number
-    except Exception:  # whatever looking at it raises: then it is another
-        return False
+    value = value_of_node(evaluator.trace, evaluator.frame, owner, evaluator.lift.step)
+    return evaluator.trace.values.object_of(value) == number
 
 
 def _pointer(evaluator: Evaluator, index: ast.expr) -> Pointer | None:
     parts = [part for part in (index.lower, index.upper) if part] if isinstance(index, ast.Slice) else [index]
-    if not parts or not all(map(_is_index, parts)):
+    if not _is_index(parts):
         return None
     try:
         places = [evaluator.value(part) for part in parts]
@@ -83,7 +66,7 @@ def _pointer(evaluator: Evaluator, index: ast.expr) -> Pointer | None:
     return Pointer(label, low, places[-1]) if index.upper else Pointer(label, low)
 
 
-def _is_index(node: ast.expr) -> bool:
-    """Whether an index is made of names: a constant one points nowhere new."""
-    parts = list(ast.walk(node))
-    return all(isinstance(part, _SIMPLE) for part in parts) and any(isinstance(part, ast.Name) for part in parts)
+def _is_index(parts: list[ast.expr]) -> bool:
+    """Whether an index is made of names and numbers: a constant one points nowhere new."""
+    found = [inner for part in parts for inner in ast.walk(part)]
+    return all(isinstance(its, _SIMPLE) for its in found) and any(isinstance(its, ast.Name) for its in found)

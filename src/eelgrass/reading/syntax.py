@@ -17,6 +17,7 @@ class Syntax:
     def __init__(self, trace: Trace) -> None:
         self.trace = trace
         self._tree = lru_cache(64)(self._parse)
+        self.subscripts = lru_cache(64)(self._subscripts)
 
     def _parse(self, module: int) -> dict[tuple[int, int, str], ast.stmt]:
         try:
@@ -34,6 +35,15 @@ class Syntax:
         its = self.trace.program.statements[number]
         module = self.trace.program.functions[its.function].module
         return self._tree(module).get((its.line, its.column, its.kind))
+
+    def _subscripts(self, function: int) -> list[ast.Subscript]:
+        """The subscripts in the statements of a function, in the order of the text."""
+        found: list[ast.Subscript] = []
+        for number, its in enumerate(self.trace.program.statements):
+            node = self.statement(number) if its.function == function else None
+            parts: list[ast.AST] = [] if node is None else list(worked_out(node)) if hasattr(node, "body") else [node]
+            found += [one for part in parts for one in ast.walk(part) if isinstance(one, ast.Subscript)]
+        return found
 
     def lines(self, number: int) -> list[str]:
         """The lines of the text of the module that a statement stands in."""

@@ -30,6 +30,8 @@ _CHARACTERS = 200
 _KEPT_CELLS = 8192
 _MOST_OBJECTS = 200
 _DECISIONS = ("if", "while")
+#: What is said of a row that is no line about to run.
+_STANDS = {int(StepKind.RETURN): " ends", int(StepKind.RAISE): " raises"}
 _NO_VARIABLES = ("function", "class", "module")
 
 
@@ -96,7 +98,7 @@ class Table:
             return self._condition(row, step, column)
         told = {
             "step": lambda: str(step),
-            "line": lambda: str(trace.line_of(step)),
+            "line": lambda: f"{trace.line_of(step)}{_STANDS.get(int(trace.steps.kind[step]), '')}",
             "function": lambda: trace.function_of_frame(self.recording.places.frame_of(step)).name,
             "depth": lambda: str(int(trace.depths[self.recording.places.frame_of(step)])),
             "pass": lambda: str(row + 1),
