@@ -10,7 +10,7 @@ from pytestqt.qtbot import QtBot
 from eelgrass.desktop import drafts
 from eelgrass.desktop.window import Window
 from eelgrass.lessons import kept
-from eelgrass.lessons.kept import USUAL
+from eelgrass.lessons.case import USUAL
 
 LEVELS = "total = 0\nfor level in [2, 4, 9]:\n    total = total + level\nprint(total)\n"
 
@@ -108,7 +108,7 @@ def test_a_draft_survives_a_crash_and_what_comes_with_eelgrass_is_copied(
     assert after_the_crash.desk.save_text()
     assert program.read_text() == "#" + LEVELS
     assert drafts.kept(program) is None
-    lesson = after_the_crash.lesson.exercises[0]
+    lesson = after_the_crash.lesson.exercise("gauge_report")
     original = lesson.program.read_text()
     monkeypatch.setattr("platformdirs.user_documents_dir", lambda: str(tmp_path / "documents"))  # type: ignore[attr-defined]
     with qtbot.waitSignal(after_the_crash.desk.runner.ended, timeout=30_000):

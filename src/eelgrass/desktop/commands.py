@@ -13,6 +13,7 @@ from eelgrass.desktop.actions import ACTIONS
 from eelgrass.desktop.palette import LOOKS
 from eelgrass.desktop.settings import SIZES
 from eelgrass.desktop.words import tr
+from eelgrass.lessons.answer import SUFFIX as ANSWER_SUFFIX
 from eelgrass.reading.breakpoints import Breakpoint
 from eelgrass.reading.occasions import Kind, qualified_name
 from eelgrass.reading.question import is_question, question
@@ -277,6 +278,36 @@ class Commands:
         if given:
             self._desk.opened_libraries = tuple(name.strip() for name in text.split(",") if name.strip())
             self.run_again()
+
+    # Exercises
+
+    def show_exercise(self) -> None:
+        """Brings the exercise into view."""
+        if self._desk.exercise is not None:
+            self._window.bench.setCurrentWidget(self._window.exercise)
+
+    def run_cases(self) -> None:
+        """Runs all cases of the exercise."""
+        self.show_exercise()
+        self._window.finding.run_all()
+
+    def mark_line(self) -> None:
+        """Marks the line about to run as the faulty one, or no longer."""
+        self._window.finding.toggle_line(self._window.text.gutter.line)
+
+    def ask_save_answer(self) -> None:
+        """Asks where to save the answer."""
+        suggestion = f"{self._desk.title.partition('.')[0]}{ANSWER_SUFFIX}"
+        name, _ = QFileDialog.getSaveFileName(self._window, tr("Save the answer"), suggestion, f"*{ANSWER_SUFFIX}")
+        if name:
+            self._window.show_notice(self._window.finding.save(Path(name)), False)
+
+    def ask_open_answer(self) -> None:
+        """Asks which answer to this exercise to read."""
+        name, _ = QFileDialog.getOpenFileName(self._window, tr("Open an answer"), "", f"Answers (*{ANSWER_SUFFIX})")
+        trouble = self._window.finding.open(Path(name)) if name else ""
+        if trouble:
+            self._window.show_notice(trouble, True)
 
     def stop_run(self) -> None:
         """Stops the running program."""

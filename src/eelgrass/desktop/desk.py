@@ -6,6 +6,7 @@ import shutil
 import threading
 from dataclasses import replace
 from pathlib import Path
+from tempfile import TemporaryDirectory
 
 import platformdirs
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -16,8 +17,12 @@ from eelgrass.desktop.runner import Runner
 from eelgrass.desktop.settings import remember_opened
 from eelgrass.desktop.words import tr
 from eelgrass.lessons import kept
-from eelgrass.lessons.kept import USUAL, Case, Kept
-from eelgrass.lessons.lesson import FOLDER, Exercise
+from eelgrass.lessons.alone import alone
+from eelgrass.lessons.answer import Answer
+from eelgrass.lessons.case import USUAL, Case
+from eelgrass.lessons.exercise import MANIFEST, SEALED_FOLDER, Exercise, ExerciseError, is_exercise, load, unpack
+from eelgrass.lessons.kept import Kept
+from eelgrass.lessons.lesson import FOLDER
 from eelgrass.reading.alignment import same_place
 from eelgrass.reading.breakpoints import moved
 from eelgrass.reading.explain import explained
@@ -36,12 +41,13 @@ RECORDING_SUFFIX = ".eelrec"
 class Desk(QObject):
     """Signals: `notice(sentence, is_trouble)` for the person, '' takes it away; `changed` when another program is open
     or its run begins, waits or ends; `asked(prompt)` when the program waits for a line of input; `text_broken(text,
-    line)` when a text that cannot run is to be shown."""
+    line)` when a text that cannot run is to be shown; `exercise_opened` when another exercise is open, or none."""
 
     notice = pyqtSignal(str, bool)
     changed = pyqtSignal()
     asked = pyqtSignal(str)
     text_broken = pyqtSignal(str, int)
+    exercise_opened = pyqtSignal()
     _loaded = pyqtSignal(object, object)
 
     def __init__(self, reader: Reader) -> None:
@@ -59,6 +65,8 @@ class Desk(QObject):
         self.case = USUAL
         self.cases: list[Case] = []
         self._kept = Kept()
+        self._answer: Answer | None = None
+        self._alone: TemporaryDirectory[str] | None = None
         self._fastened: dict[str, str] = {}  # by file, the text that the lines of breakpoints are of
         self.opened_libraries: tuple[str, ...] = ()
         self.draw = 1  # the same again draws the same random numbers
@@ -74,16 +82,38 @@ class Desk(QObject):
         if path.suffix == RECORDING_SUFFIX and path.is_file():
             self.load(path)
             return
+        if is_exercise(path):
+            self._open_packed(path)
+            return
         try:
             program = find_program(path)
         except CannotRunError as error:
             self.notice.emit(str(error), True)
             return
+        self._open_program(program, path)
+
+    def _open_packed(self, path: Path) -> None:
+        """Opens an exercise from its folder, or from a file, which is unpacked among the person's documents."""
+        try:
+            if path.is_dir():
+                self.open_exercise(load(path))
+                return
+            folder = _documents() / path.stem
+            known = (folder / MANIFEST).is_file()
+            folder.mkdir(parents=True, exist_ok=True)
+            self.open_exercise(load(folder) if known else unpack(path, folder))
+        except ExerciseError as error:
+            self.notice.emit(str(error), True)
+        except OSError as error:
+            self.notice.emit(tr("{0} cannot be unpacked: {1}.").format(path.name, error.strerror), True)
+
+    def _open_program(self, program: Path, path: Path | None = None) -> None:
         self._leave()
         self.reader.show(None)
         self.program, self.title = program, program.name
-        remember_opened(path)
+        remember_opened(path or program)
         self._kept = kept.kept(program)
+        self._answer = self._kept.answer
         self.cases = self._kept.cases
         self._fastened = dict(self._kept.texts)
         questions = self._kept.questions  # before breakpoints are set, which keeps all that is on view
@@ -98,15 +128,39 @@ class Desk(QObject):
         """Another thing is being opened: what belonged to the program before is no longer on view."""
         self.program, self.exercise = None, None  # first, or its breakpoints would be forgotten for good
         self.case, self.cases, self.opened_libraries, self._fastened = USUAL, [], (), {}
+        self._answer = None
+        self.exercise_opened.emit()
         self.reader.forget()
 
     def open_exercise(self, exercise: Exercise) -> None:
-        """Opens a program of the lesson."""
-        self.open(exercise.program)
+        """Opens an exercise: the program as the student left it, or as it was given."""
+        work = self._work_of(exercise.program)
+        self._open_program(work if work.exists() else exercise.program)
         self.exercise = exercise
-        if exercise.input and not self.cases:
-            self.cases = [Case("from the lesson", (), exercise.input)]
         self.changed.emit()
+        self.exercise_opened.emit()
+
+    @property
+    def all_cases(self) -> list[Case]:
+        """The cases of the exercise, and those that the person has kept."""
+        return [*(self.exercise.cases if self.exercise else ()), *self.cases]
+
+    @property
+    def text(self) -> str:
+        """The open program's text as it is now, with what is not saved yet."""
+        if self.program is None:
+            return ""
+        return self.reader.texts.get(self.text_file) or _text_of(self.program)
+
+    @property
+    def kept_answer(self) -> Answer | None:
+        """What was kept of the student's answer."""
+        return self._kept.answer
+
+    def keep_answer(self, answer: Answer) -> None:
+        """Keeps the student's answer so far."""
+        self._answer = answer
+        self._keep_all()
 
     def load(self, path: Path) -> None:
         """Reads a recording from a file, on a thread of its own."""
@@ -151,7 +205,9 @@ class Desk(QObject):
         before = self.reader.recording
         self._before = (before, self.reader.step) if before is not None else None
         try:
-            self.runner.start(self._order(self.program), prepared)
+            self.runner.start(self._order(self._to_run(self.program)), prepared)
+        except SyntaxError as error:
+            self.notice.emit(tr("This call cannot be worked out: {0}.").format(error.msg), True)
         except CannotRunError as error:
             if self.reader.recording is None:
                 self.text_broken.emit(_text_of(self.program), error.line or 0)
@@ -159,6 +215,16 @@ class Desk(QObject):
         except OSError as error:
             self.notice.emit(tr("{0} cannot be run: {1}.").format(self.program.name, error.strerror), True)
         self.changed.emit()
+
+    def _to_run(self, program: Path) -> Path:
+        """What a run is made of: the program, or, for a case that calls one of its functions, that alone. Raises
+        SyntaxError and OSError."""
+        if self.case.call is None:
+            return program
+        self._alone = TemporaryDirectory(prefix="eelgrass-alone-")
+        file = Path(self._alone.name) / program.name
+        file.write_text(alone(_text_of(program), self.case.call), encoding="utf-8")
+        return file
 
     def _order(self, program: Path) -> Order:
         return Order(program, arguments=self.case.arguments, seed=self.draw, open_libraries=self.opened_libraries)
@@ -195,7 +261,8 @@ class Desk(QObject):
         """Keeps cases and breakpoints for the next time, when there is something new."""
         files = {one.file for one in self.reader.breakpoints}
         texts = {file: text for file, text in self._fastened.items() if file in files}
-        its = Kept(self.cases, self.reader.breakpoints, texts, [one.text for one in self.reader.questions])
+        questions = [one.text for one in self.reader.questions]
+        its = Kept(self.cases, self.reader.breakpoints, texts, questions, self._answer)
         if self.program is None or its == self._kept:
             return
         try:
@@ -276,14 +343,21 @@ class Desk(QObject):
         """Goes on with a copy among the person's documents; text and breakpoints go along."""
         assert self.program is not None
         before, source = self.text_file, _text_of(self.program)
-        folder = Path(platformdirs.user_documents_dir()) / "Eelgrass" / self.program.parent.name
-        shutil.copytree(self.program.parent, folder, dirs_exist_ok=True)
-        self.program = folder / self.program.name
+        work = self._work_of(self.program)
+        shutil.copytree(
+            self.program.parent, work.parent, dirs_exist_ok=True, ignore=shutil.ignore_patterns(SEALED_FOLDER)
+        )
+        self.program = work
         remember_opened(self.program)
         self.reader.texts.pop(before, None)
         its = self.reader.breakpoints
         self._fastened[self.text_file] = self._fastened.pop(before, source)
         self.reader.breakpoints = [replace(one, file=self.text_file) if one.file == before else one for one in its]
+
+    def _work_of(self, program: Path) -> Path:
+        """Where the person's own copy of a program of the lesson is; other programs are themselves."""
+        inside = program.is_relative_to(FOLDER)
+        return _documents() / program.parent.name / program.name if inside else program
 
     def _keep_draft(self) -> None:
         text = self.reader.texts.get(self.text_file)
@@ -339,6 +413,10 @@ class Desk(QObject):
         if self._why:
             self.notice.emit(self._why, False)
             self._why = ""
+
+
+def _documents() -> Path:
+    return Path(platformdirs.user_documents_dir()) / "Eelgrass"
 
 
 def _text_of(program: Path) -> str:

@@ -10,8 +10,9 @@ from eelgrass.desktop.actions import ACTIONS
 from eelgrass.desktop.palette import Palette, ui_font
 from eelgrass.desktop.settings import recent_files
 from eelgrass.desktop.words import tr
-from eelgrass.lessons.kept import USUAL, Case
-from eelgrass.lessons.lesson import Exercise, Lesson
+from eelgrass.lessons.case import USUAL, Case
+from eelgrass.lessons.exercise import Exercise
+from eelgrass.lessons.lesson import Lesson
 
 
 class TopStrip(QWidget):
@@ -107,7 +108,8 @@ class TopStrip(QWidget):
         menu.clear()
         for case in [USUAL, *cases]:
             typed = tr(", {0} lines typed").format(len(case.input)) if case.input else ""
-            action = menu.addAction(f"{case.name}  ({' '.join(case.arguments) or 'no arguments'}{typed})")
+            how = case.call or f"{' '.join(case.arguments) or 'no arguments'}{typed}"
+            action = menu.addAction(f"{case.name}  ({how})")
             assert action is not None
             action.setCheckable(True)
             action.setChecked(case == chosen)

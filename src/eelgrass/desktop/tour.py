@@ -86,7 +86,7 @@ class Tour:
         return next(number for number, line in enumerate(lines, 1) if text in line)
 
     def _gauges(self) -> None:
-        self.window.desk.open_exercise(self.window.lesson.exercises[0])
+        self.window.desk.open_exercise(self.window.lesson.exercise("gauge_report"))
         self._wait(self._is_over, "the end of the first program")
         self._save("gauge_report")
         self._picture("gauges-start")
@@ -178,7 +178,7 @@ class Tour:
         reader.forget()
 
     def _crabs(self) -> None:
-        self.window.desk.open_exercise(self.window.lesson.exercises[1])
+        self.window.desk.open_exercise(self.window.lesson.exercise("crab_tags"))
         self._wait(self._is_over, "the end of the second program")
         self._save("crab_tags")
         self._visit(self._line_with("seen.append(tag)"), 5)
@@ -187,9 +187,9 @@ class Tour:
 
     def _ferry(self) -> None:
         desk, place = self.window.desk, self.window.input_place
-        exercise = self.window.lesson.exercises[2]
+        exercise = self.window.lesson.exercise("ferry_list")
         desk.open_exercise(exercise)
-        for number, line in enumerate(exercise.input):
+        for number, line in enumerate(exercise.cases[0].input):
             self._wait(lambda: desk.is_waiting, "a question of the third program")
             place.line.setText(line)
             if number == 1:

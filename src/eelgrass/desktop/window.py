@@ -26,6 +26,8 @@ from eelgrass.desktop.commands import Commands
 from eelgrass.desktop.depths_view import DepthsView
 from eelgrass.desktop.desk import Desk
 from eelgrass.desktop.exceptions_view import ExceptionsView
+from eelgrass.desktop.exercise_view import ExerciseView
+from eelgrass.desktop.finding import Finding
 from eelgrass.desktop.history_view import HistoryView
 from eelgrass.desktop.input_place import InputPlace
 from eelgrass.desktop.line_view import LineView
@@ -61,6 +63,7 @@ class Window(QMainWindow):
         self.reader = Reader()
         self.reader.formats = dict(told.split("=", 1) for told in self.settings.formats if "=" in told)
         self.desk = Desk(self.reader)
+        self.finding = Finding(self.reader, self.desk)
         self.side_runs = SideRuns(self.reader)
         self.player = Player(self.reader, self.settings.speed)
         self.lesson = demo_lesson()
@@ -118,6 +121,7 @@ class Window(QMainWindow):
         self.input_place = InputPlace(colours)
         self.tide = TideView(self.reader, colours)
         self.table = TableView(self.reader, colours, lambda: self.tide.stretch)
+        self.exercise = ExerciseView(self.finding, self.desk, colours)
         self.pictures = PicturesView(self.reader, colours)
         self.history = HistoryView(self.reader, colours, lambda: self.tide.stretch)
         self.passes = PassesView(self.reader, self.text, colours)
@@ -126,6 +130,8 @@ class Window(QMainWindow):
         self.ask.stopped.connect(self.commands.stop_when)
         self.ask.asked_aside.connect(self.side_runs.ask)
         self.side_runs.said.connect(self.ask.say)
+        self.exercise.mark.clicked.connect(self.commands.mark_line)
+        self.exercise.save.clicked.connect(self.commands.ask_save_answer)
         self.pictures.saving.connect(self.commands.ask_save_picture)
         self.table.saving.connect(self.commands.ask_save_table)
         self.tide.looked.connect(self.table.refresh)
@@ -152,7 +158,9 @@ class Window(QMainWindow):
 
     def _lay_out(self) -> None:
         bench = QTabWidget()
+        bench.addTab(self.exercise, tr("Exercise"))
         bench.addTab(self.output, tr("Output"))
+        bench.setCurrentWidget(self.output)
         bench.addTab(self.table, tr("Trace table"))
         bench.addTab(self.ask, tr("Ask"))
         bench.addTab(self.history, tr("History"))
@@ -280,7 +288,7 @@ class Window(QMainWindow):
     def _show_state(self) -> None:
         exercise = self.desk.exercise
         self.strip.show_title(self.desk.title or "Eelgrass", exercise.task if exercise else "")
-        self.strip.show_cases(self.desk.cases, self.desk.case)
+        self.strip.show_cases(self.desk.all_cases, self.desk.case)
         running = self.desk.runner.is_running
         self.actions_by_id["drop_case"].setEnabled(self.desk.case in self.desk.cases)
         for name in ("run", "run_new", "run_draw", "case", "keep_case", "library"):
@@ -292,7 +300,8 @@ class Window(QMainWindow):
         self.bench.setTabVisible(self.bench.indexOf(self.exceptions), bool(recording and recording.exceptions))
         self._show_notes()
         self.actions_by_id["run"].setText(tr("Run the new text") if self.reader.is_stale else tr("Run again"))
-        self.actions_by_id["edit"].setEnabled(self.desk.program is not None)
+        self.actions_by_id["edit"].setEnabled(self.desk.program is not None and self.desk.case.call is None)
+        self.bench.setTabVisible(self.bench.indexOf(self.exercise), exercise is not None)
         self.actions_by_id["stop"].setEnabled(running)
         self.actions_by_id["save"].setEnabled(self.reader.recording is not None and not running)
         if not self.desk.is_waiting:

@@ -9,23 +9,13 @@ from pathlib import Path
 import msgspec
 import platformdirs
 
+from eelgrass.lessons.answer import Answer
+from eelgrass.lessons.case import Case
 from eelgrass.reading.breakpoints import Breakpoint
 from eelgrass.trace.atomic import replaced
 
 #: A file of cases that is larger than this is not believed.
 _MOST_BYTES = 1 << 22
-
-
-class Case(msgspec.Struct, frozen=True):
-    """One case: its name, the program's arguments, and the lines that are typed."""
-
-    name: str
-    arguments: tuple[str, ...] = ()
-    input: tuple[str, ...] = ()
-
-
-#: What a program has before anything is kept.
-USUAL = Case("usual")
 
 
 class Kept(msgspec.Struct, frozen=True):
@@ -35,6 +25,7 @@ class Kept(msgspec.Struct, frozen=True):
     breakpoints: list[Breakpoint] = []
     texts: dict[str, str] = {}
     questions: list[str] = []
+    answer: Answer | None = None
 
 
 def _file(program: Path) -> Path:

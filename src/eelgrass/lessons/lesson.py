@@ -1,4 +1,4 @@
-"""The demo lesson: small programs of the Bay of Linnet field station, each with a planted logic error."""
+"""The demo lesson: small programs of the Bay of Linnet field station, each with a planted error."""
 
 from __future__ import annotations
 
@@ -6,17 +6,9 @@ import json
 from dataclasses import dataclass
 from pathlib import Path
 
+from eelgrass.lessons.exercise import Exercise, load
+
 FOLDER = Path(__file__).with_name("demo")
-
-
-@dataclass(frozen=True)
-class Exercise:
-    """One program of a lesson: its title, the task, and the lines of input that show the trouble."""
-
-    program: Path
-    title: str
-    task: str
-    input: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -26,13 +18,13 @@ class Lesson:
     title: str
     exercises: tuple[Exercise, ...]
 
+    def exercise(self, name: str) -> Exercise:
+        """The exercise in the folder of this name. Raises KeyError."""
+        found = {its.folder.name: its for its in self.exercises}
+        return found[name]
+
 
 def demo_lesson() -> Lesson:
     """The lesson that comes with Eelgrass."""
     told = json.loads((FOLDER / "lesson.json").read_text(encoding="utf-8"))
-    return Lesson(told["title"], tuple(_exercise(row) for row in told["programs"]))
-
-
-def _exercise(row: dict[str, str]) -> Exercise:
-    lines = (FOLDER / row["input"]).read_text(encoding="utf-8").splitlines() if "input" in row else []
-    return Exercise(FOLDER / row["program"], row["title"], row["task"], tuple(lines))
+    return Lesson(told["title"], tuple(load(FOLDER / name) for name in told["exercises"]))

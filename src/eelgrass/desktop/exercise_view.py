@@ -1,0 +1,186 @@
+"""The exercise: its task, hints that unlock one by one, its cases, and what the student has found."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, QUrl
+from PyQt6.QtGui import QColor
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QListWidget,
+    QListWidgetItem,
+    QPlainTextEdit,
+    QProgressBar,
+    QPushButton,
+    QSplitter,
+    QTextBrowser,
+    QVBoxLayout,
+    QWidget,
+)
+
+from eelgrass.desktop.desk import Desk
+from eelgrass.desktop.finding import Finding
+from eelgrass.desktop.lists import dress
+from eelgrass.desktop.palette import Palette, ui_font
+from eelgrass.desktop.words import tr
+from eelgrass.lessons.answer import Answer
+from eelgrass.lessons.case import Case
+from eelgrass.lessons.exercise import Sealed
+
+_WORDS = {"passed": "passed", "failed": "failed", "run away": "ran away", "cannot run": "cannot run"}
+
+
+class _Text(QTextBrowser):
+    """Markdown without anything from elsewhere: no pictures are loaded and no link is followed."""
+
+    def __init__(self, colours: Palette) -> None:
+        super().__init__()
+        self.setOpenLinks(False)
+        self.setFrameShape(self.Shape.NoFrame)
+        self.setFont(ui_font(10))
+        self.setStyleSheet(f"background: {colours.foam}; color: {colours.ink};")
+
+    def loadResource(self, _kind: int, _name: QUrl) -> object:
+        return None
+
+
+class ExerciseView(QWidget):
+    """A click on a case opens it; the buttons run all cases, unlock a hint, mark the line about to run, attach the
+    shown step. Everything written is kept at once."""
+
+    def __init__(self, finding: Finding, desk: Desk, colours: Palette) -> None:
+        super().__init__()
+        self._finding = finding
+        self._desk = desk
+        self._colours = colours
+        self.task = _Text(colours)
+        self.cases = QListWidget()
+        dress(self.cases, tr("Cases"), colours)
+        self.run, self.hint, self.mark, self.attach, self.save = (
+            QPushButton(tr(text))
+            for text in ("Run all cases", "Hint", "Mark this line", "Attach this step", "Save answer…")
+        )
+        self.progress = QProgressBar()
+        self.progress.setTextVisible(False)
+        self.progress.setFixedHeight(8)
+        self.found = QLabel()
+        self.found.setWordWrap(True)
+        self.found.setTextFormat(Qt.TextFormat.PlainText)
+        self.evidence = QListWidget()
+        dress(self.evidence, tr("Evidence"), colours)
+        self.evidence.setMaximumHeight(70)
+        self.reason = QPlainTextEdit()
+        self.reason.setPlaceholderText(tr("why this line is wrong, in your own words"))
+        self.reason.setAccessibleName(tr("The reason"))
+        self.reason.setMaximumHeight(64)
+        self.reason.setTabChangesFocus(True)
+        self._lay_out()
+        self.run.clicked.connect(finding.run_all)
+        self.hint.clicked.connect(finding.use_hint)
+        self.attach.clicked.connect(finding.attach)
+        self.cases.itemClicked.connect(lambda item: desk.choose_case(item.data(Qt.ItemDataRole.UserRole)))
+        self.evidence.itemClicked.connect(lambda item: finding.go(item.data(Qt.ItemDataRole.UserRole)))
+        self.reason.textChanged.connect(self._take_reason)
+        finding.changed.connect(self.refresh)
+        finding.seeker.progressed.connect(self._tell)
+        desk.changed.connect(self.refresh)
+        self.refresh()
+
+    def _lay_out(self) -> None:
+        left, right = QWidget(), QWidget()
+        about = QVBoxLayout(left)
+        about.addWidget(self.task, 1)
+        about.addWidget(self.hint)
+        work = QVBoxLayout(right)
+        for widget in (self.run, self.progress, self.cases):
+            work.addWidget(widget)
+        for its in (about, work):
+            its.setContentsMargins(0, 0, 0, 0)
+            its.setSpacing(4)
+        upper = QSplitter(Qt.Orientation.Horizontal)
+        upper.setHandleWidth(8)
+        upper.addWidget(left)
+        upper.addWidget(right)
+        upper.setSizes([300, 300])
+        buttons = QHBoxLayout()
+        for button in (self.mark, self.attach, self.save):
+            buttons.addWidget(button)
+        buttons.addStretch(1)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(8, 6, 8, 4)
+        layout.setSpacing(4)
+        layout.addWidget(upper, 1)
+        layout.addLayout(buttons)
+        layout.addWidget(self.found)
+        layout.addWidget(self.reason)
+        layout.addWidget(self.evidence)
+
+    def _tell(self, share: float) -> None:
+        self.progress.setValue(int(share * 100))
+
+    def _take_reason(self) -> None:
+        if self._finding.opened is not None:
+            self._finding.comment(self.reason.toPlainText())
+        else:
+            self._finding.set_reason(self.reason.toPlainText())
+
+    def refresh(self) -> None:
+        """Shows the exercise and what has been found."""
+        exercise, opened = self._finding.exercise, self._finding.opened
+        if exercise is None:
+            return
+        answer = opened or self._finding.answer
+        self.task.setMarkdown(
+            _about(exercise.title, exercise.task, exercise.hints[: answer.hints_used], opened, exercise.sealed)
+        )
+        left = len(exercise.hints) - answer.hints_used
+        self.hint.setText(tr("Hint ({0} of {1} used)").format(answer.hints_used, len(exercise.hints)))
+        self.hint.setEnabled(left > 0 and opened is None)
+        self.run.setEnabled(not self._finding.seeker.is_seeking and opened is None)
+        self.progress.setVisible(self._finding.seeker.is_seeking)
+        for button in (self.mark, self.attach):
+            button.setEnabled(opened is None and self._desk.reader.recording is not None)
+        self._show_cases(exercise.cases, opened)
+        lines = ", ".join(f"{line}: {text}" for line, text in zip(answer.lines, answer.statements, strict=False))
+        self.found.setText(tr("Marked: {0}").format(lines) if lines else tr("No line is marked yet."))
+        text = opened.comment if opened is not None else answer.reason
+        if self.reason.toPlainText() != text:
+            self.reason.setPlainText(text)
+        self.evidence.clear()
+        self.evidence.setVisible(bool(answer.evidence))
+        for its in answer.evidence:
+            item = QListWidgetItem(tr("{0}: line {1}, visit {2}: {3}").format(its.case, its.line, its.visit, its.told))
+            item.setData(Qt.ItemDataRole.UserRole, its)
+            self.evidence.addItem(item)
+
+    def _show_cases(self, cases: tuple[Case, ...], opened: Answer | None) -> None:
+        self.cases.clear()
+        for case in cases:
+            result = self._finding.results.get(case.name)
+            told = (
+                opened.results.get(case.name)
+                if opened is not None
+                else (result.verdict, result.why)
+                if result
+                else None
+            )
+            word = _WORDS.get(told[0], told[0]) if told else tr("not run yet")
+            changed = tr(", otherwise than before") if opened is None and self._finding.has_changed(case.name) else ""
+            why = f"\n{told[1]}" if told and told[1] else ""
+            sign = "✓ " if told and told[0] == "passed" else "✗ " if told else "· "
+            item = QListWidgetItem(f"{sign}{case.name}: {word}{changed}{why}")
+            item.setData(Qt.ItemDataRole.UserRole, case)
+            if told and told[0] != "passed":
+                item.setForeground(QColor(self._colours.coral))
+            self.cases.addItem(item)
+
+
+def _about(title: str, task: str, hints: tuple[str, ...], opened: Answer | None, sealed: Sealed | None) -> str:
+    """The task with the hints so far; for the instructor, with the answer and the sealed part beside it."""
+    parts = [f"### {title}", task, *(f"**Hint {number}.** {hint}" for number, hint in enumerate(hints, 1))]
+    if opened is not None:
+        lines = ", ".join(map(str, opened.lines)) or "none"
+        parts += ["#### The answer", f"Lines: {lines}. {opened.reason}", f"Hints used: {opened.hints_used}."]
+        if sealed is not None:
+            parts += ["#### Sealed", f"Lines: {', '.join(map(str, sealed.lines))}. {sealed.reason}"]
+    return "\n\n".join(parts)

@@ -1,0 +1,157 @@
+"""A student at work on an exercise: cases run, hints used, lines marked, evidence, the answer (needs R2, T4, T6)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+import msgspec
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from eelgrass.desktop.desk import Desk
+from eelgrass.desktop.reader import Reader
+from eelgrass.desktop.seeker import Seeker
+from eelgrass.desktop.words import tr
+from eelgrass.lessons import answer as answers
+from eelgrass.lessons.answer import Answer, Evidence
+from eelgrass.lessons.exercise import Exercise
+from eelgrass.lessons.judging import Result, judge
+from eelgrass.reading.sweep import Going
+from eelgrass.trace.columns import find
+
+_MOST_VALUES = 200
+
+
+class Finding(QObject):
+    """`answer` is what the student has so far; it is kept with the program at every change, so that a crash loses
+    nothing. `results` are those of the last time that all cases were run, `before` of the time before that.
+
+    Signals: `changed` when anything of this has; `judged` when all cases have been run."""
+
+    changed = pyqtSignal()
+    judged = pyqtSignal()
+
+    def __init__(self, reader: Reader, desk: Desk) -> None:
+        super().__init__()
+        self._reader = reader
+        self._desk = desk
+        self.answer = Answer("")
+        self.results: dict[str, Result] = {}
+        self.before: dict[str, Result] = {}
+        self.opened: Answer | None = None  # another's, to be read by the instructor
+        self.seeker = Seeker("cases")
+        self.seeker.found.connect(self._take)
+        desk.exercise_opened.connect(self._begin)
+
+    @property
+    def exercise(self) -> Exercise | None:
+        """The exercise that is open."""
+        return self._desk.exercise
+
+    def _begin(self) -> None:
+        self.seeker.give_up()
+        self.results, self.before, self.opened = {}, {}, None
+        self.answer = self._desk.kept_answer or Answer(self.exercise.title if self.exercise else "")
+        self.changed.emit()
+
+    def _put(self, **changes: object) -> None:
+        self.answer = msgspec.structs.replace(self.answer, **changes)
+        self._desk.keep_answer(self.answer)
+        self.changed.emit()
+
+    # Cases
+
+    def run_all(self) -> None:
+        """Runs all cases with the text as it is now, apart from what is on view."""
+        exercise = self.exercise
+        if exercise is not None:
+            text = self._desk.text
+            self.seeker.seek(lambda going: _all(exercise, text, going))
+            self.changed.emit()
+
+    def _take(self, results: list[Result] | None) -> None:
+        if results:
+            self.before, self.results = self.results, {result.case: result for result in results}
+            self._put(results=answers.told(results), program=self._desk.text)
+        self.changed.emit()
+        self.judged.emit()
+
+    def has_changed(self, case: str) -> bool:
+        """Whether a case came out otherwise than the time before."""
+        now, before = self.results.get(case), self.before.get(case)
+        return now is not None and before is not None and now.verdict != before.verdict
+
+    # What was found
+
+    def use_hint(self) -> None:
+        """Unlocks the next hint."""
+        if self.exercise is not None and self.answer.hints_used < len(self.exercise.hints):
+            self._put(hints_used=self.answer.hints_used + 1)
+
+    def toggle_line(self, line: int) -> None:
+        """Marks a line of the program as it was given as the faulty one, or no longer."""
+        text = self._given().split("\n")
+        lines = sorted({*self.answer.lines} ^ {line})
+        self._put(lines=tuple(lines), statements=tuple(text[its - 1].strip() for its in lines if its <= len(text)))
+
+    def _given(self) -> str:
+        return self.exercise.program.read_text(encoding="utf-8", errors="replace") if self.exercise else ""
+
+    def set_reason(self, reason: str) -> None:
+        """Why the marked lines are wrong, in the student's words."""
+        if reason != self.answer.reason:
+            self._put(reason=reason)
+
+    def attach(self) -> None:
+        """Attaches the shown step as evidence: its line and visit, and the names of the line with their values."""
+        recording, step = self._reader.recording, self._reader.step
+        if recording is None:
+            return
+        line = recording.trace.line_of(step)
+        visits = recording.visits.of_line(recording.module_at(step), line)
+        rows = [row for row in recording.layers.at(step)[-1].rows if row.status == "set"]
+        told = ", ".join(f"{row.name} = {row.text}" for row in rows)[:_MOST_VALUES]
+        its = Evidence(self._desk.case.name, line, find(visits, step + 1), told)
+        self._put(evidence=(*self.answer.evidence, its))
+
+    def go(self, evidence: Evidence) -> None:
+        """Goes to the step that was attached, where this run has it."""
+        recording = self._reader.recording
+        if recording is not None:
+            visits = recording.visits.of_line(0, evidence.line)
+            if 0 < evidence.visit <= len(visits):
+                self._reader.go(int(visits[evidence.visit - 1]))
+
+    # The answer as a file
+
+    def save(self, path: Path) -> str:
+        """Writes the answer; gives a sentence."""
+        try:
+            answers.save(self.opened or self.answer, path)
+        except OSError as error:
+            return tr("The answer could not be written to {0}: {1}.").format(path.name, error.strerror)
+        return tr("The answer is in {0}.").format(path.name)
+
+    def open(self, path: Path) -> str:
+        """Opens another's answer to read and comment on; gives what is wrong, or ''."""
+        try:
+            self.opened = answers.load(path)
+        except answers.AnswerError as error:
+            return str(error)
+        self.changed.emit()
+        return ""
+
+    def comment(self, text: str) -> None:
+        """The instructor's comment on the opened answer."""
+        if self.opened is not None:
+            self.opened = msgspec.structs.replace(self.opened, comment=text)
+
+
+def _all(exercise: Exercise, text: str, going: Going) -> list[Result]:
+    results: list[Result] = []
+    run: Callable[..., Result] = judge
+    for case in exercise.cases:
+        if not going.goes_on(len(results) / len(exercise.cases)):
+            return []
+        results.append(run(exercise, case, text))
+    return results

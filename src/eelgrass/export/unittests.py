@@ -1,0 +1,85 @@
+"""Cases as an ordinary file of unit tests that runs without Eelgrass (need R5)."""
+
+from __future__ import annotations
+
+import re
+
+from eelgrass.lessons.case import Case
+from eelgrass.lessons.exercise import Exercise
+
+_HEAD = '''\
+"""The cases of “{title}”, as unit tests: python -m unittest {module}"""
+
+import ast
+import re
+import subprocess
+import sys
+import unittest
+from pathlib import Path
+
+PROGRAM = Path(__file__).with_name({program!r})
+
+
+def run(arguments, lines):
+    """What the program prints when it is started so and these lines are typed."""
+    typed = "".join(line + "\\n" for line in lines)
+    command = [sys.executable, str(PROGRAM), *arguments]
+    done = subprocess.run(command, input=typed, capture_output=True, text=True, timeout=10, cwd=PROGRAM.parent)
+    if done.returncode:
+        raise AssertionError(done.stderr)
+    return done.stdout.rstrip("\\n")
+
+
+def definitions():
+    """The program's functions, classes and constants, without what it does."""
+    names, kept = {{"__name__": "program"}}, (ast.FunctionDef, ast.ClassDef, ast.Import, ast.ImportFrom)
+    tree = ast.parse(PROGRAM.read_text(encoding="utf-8"))
+    constants = [node for node in tree.body if isinstance(node, ast.Assign) and is_constant(node.value)]
+    tree.body = [node for node in tree.body if isinstance(node, kept) or node in constants]
+    exec(compile(tree, str(PROGRAM), "exec"), names)
+    return names
+
+
+def is_constant(node):
+    try:
+        ast.literal_eval(node)
+    except ValueError:
+        return False
+    return True
+
+
+class Cases(unittest.TestCase):
+'''
+_FOOT = """
+
+if __name__ == "__main__":
+    unittest.main()
+"""
+
+
+def test_file(exercise: Exercise) -> str:
+    """The text of the file. Claims are left out: they speak of moments within a run."""
+    module = f"test_{exercise.program.stem}"
+    head = _HEAD.format(title=exercise.title, module=module, program=exercise.program.name)
+    names: set[str] = set()
+    return head + "\n".join(_test(case, names) for case in exercise.cases) + _FOOT
+
+
+def _test(case: Case, names: set[str]) -> str:
+    name = "test_" + (re.sub(r"\W+", "_", case.name, flags=re.ASCII).strip("_").lower() or "case")
+    while name in names:
+        name += "_again"
+    names.add(name)
+    lines = [f"    def {name}(self):"]
+    if case.call is not None and case.result is not None:
+        lines.append(f"        gave = eval({case.call!r}, definitions())")
+        lines.append(f"        self.assertEqual(gave, {case.result})")
+        lines.append(f"        self.assertIs(type(gave), type({case.result}))")
+    else:
+        lines.append(f"        printed = run({list(case.arguments)!r}, {list(case.input)!r})")
+        if case.output is not None:
+            lines.append(f"        self.assertEqual(printed, {case.output.rstrip(chr(10))!r})")
+        if case.pattern is not None:
+            pattern = ".*".join(re.escape(part) for part in case.pattern.rstrip("\n").split("*"))
+            lines.append(f'        self.assertRegex(printed, re.compile({pattern!r} + r"\\Z", re.DOTALL))')
+    return "\n".join(lines) + "\n"

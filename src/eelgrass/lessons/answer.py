@@ -1,0 +1,72 @@
+"""A student's answer to an exercise: the marked lines, the reason, the evidence, the hints used, the program and what
+came of its cases (need T6). One JSON file, described in `docs/formats/exercise.md`."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import msgspec
+
+from eelgrass.lessons.judging import Result
+from eelgrass.trace.atomic import replaced
+
+SUFFIX = ".eelanswer"
+FORMAT = 1
+_MOST_BYTES = 1 << 23
+
+
+class AnswerError(Exception):
+    """An answer that cannot be read; the message is a sentence for the person."""
+
+
+class Evidence(msgspec.Struct, frozen=True):
+    """A step that shows the error: the case that was run, the line, which visit of it, and what was true there."""
+
+    case: str
+    line: int
+    visit: int
+    told: str
+
+
+class Answer(msgspec.Struct, frozen=True):
+    """What a student found. `lines` are those of the program as it was given, with their `statements`; `results` by
+    case: the verdict and why; `comment` is the instructor's."""
+
+    exercise: str
+    lines: tuple[int, ...] = ()
+    statements: tuple[str, ...] = ()
+    reason: str = ""
+    evidence: tuple[Evidence, ...] = ()
+    hints_used: int = 0
+    program: str = ""
+    results: dict[str, tuple[str, str]] = {}
+    comment: str = ""
+    format: int = FORMAT
+
+
+def save(answer: Answer, path: Path) -> None:
+    """Writes an answer in one go. Raises OSError."""
+    with replaced(path) as file:
+        file.write(msgspec.json.format(msgspec.json.encode(answer), indent=1))
+
+
+def load(path: Path) -> Answer:
+    """Reads an answer. Raises AnswerError."""
+    try:
+        with path.open("rb") as file:
+            data = file.read(_MOST_BYTES + 1)
+        if len(data) > _MOST_BYTES:
+            raise AnswerError(f"“{path.name}” is too large for an answer.")
+        answer = msgspec.json.decode(data, type=Answer)
+    except OSError as error:
+        raise AnswerError(f"“{path.name}” cannot be read: {error.strerror}.") from error
+    except (ValueError, msgspec.DecodeError) as error:
+        raise AnswerError(f"“{path.name}” is no answer, or it is damaged ({error}).") from error
+    if answer.format != FORMAT:
+        raise AnswerError(f"“{path.name}” is an answer of format {answer.format}; this Eelgrass reads {FORMAT}.")
+    return answer
+
+
+def told(results: list[Result]) -> dict[str, tuple[str, str]]:
+    """Results as an answer keeps them."""
+    return {result.case: (result.verdict, result.why) for result in results}

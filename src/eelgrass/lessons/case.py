@@ -1,0 +1,29 @@
+"""One case of a program: what it is started with, what is typed, and, if that is known, what should come of it."""
+
+from __future__ import annotations
+
+import msgspec
+
+
+class Case(msgspec.Struct, frozen=True, omit_defaults=True):
+    """`output` is the standard output expected, `pattern` the same with `*` for any characters. With `call`, only this
+    expression of the program's own functions is worked out, and should give the Python literal `result`. `claims`
+    should hold whenever their names are there. What is None or empty is not asked for."""
+
+    name: str
+    arguments: tuple[str, ...] = ()
+    input: tuple[str, ...] = ()
+    output: str | None = None
+    pattern: str | None = None
+    call: str | None = None
+    result: str | None = None
+    claims: tuple[str, ...] = ()
+
+    @property
+    def expects(self) -> bool:
+        """Whether anything is said about what should come of it."""
+        return self.output is not None or self.pattern is not None or self.result is not None or bool(self.claims)
+
+
+#: What a program has before anything is kept.
+USUAL = Case("usual")

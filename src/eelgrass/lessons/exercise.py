@@ -1,0 +1,200 @@
+"""Exercises: a program that is wrong, what it should do, and, sealed, where and why it is wrong (need T4).
+
+The format is described in `docs/formats/exercise.md`. Folders and files are untrusted: paths stay inside, sizes are
+limited, and nothing of a program runs here.
+"""
+
+from __future__ import annotations
+
+import base64
+import zipfile
+import zlib
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from pathlib import Path, PurePosixPath
+from typing import TypeVar
+
+import msgspec
+
+from eelgrass.lessons.case import Case
+from eelgrass.trace.atomic import replaced
+
+MANIFEST = "exercise.toml"
+SUFFIX = ".eelx"
+SEALED_FOLDER, SEALED_FILE = "sealed", "sealed.txt"
+FORMAT = 1
+MOST_FILES = 500
+MOST_BYTES = 50 << 20
+_MOST_TEXT = 1 << 20
+
+_Told = TypeVar("_Told")
+
+
+class ExerciseError(Exception):
+    """An exercise that cannot be used; the message is a sentence for the person."""
+
+
+class Sealed(msgspec.Struct, frozen=True):
+    """What is not for the student's first glance: the faulty lines of the program, why they are wrong, and the texts of
+    the model program by file."""
+
+    lines: tuple[int, ...] = ()
+    reason: str = ""
+    model: dict[str, str] = {}
+
+
+class _Manifest(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    format: int
+    title: str
+    program: str
+    task: str = ""
+    hints: tuple[str, ...] = ()
+    case: tuple[Case, ...] = ()
+
+
+class _SealedManifest(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    lines: tuple[int, ...] = ()
+    reason: str = ""
+    model: str = ""
+
+
+@dataclass(frozen=True)
+class Exercise:
+    """An exercise in its folder. `task` and `hints` are Markdown; `sealed` is None where it was left out."""
+
+    folder: Path
+    program: Path
+    title: str
+    task: str = ""
+    hints: tuple[str, ...] = ()
+    cases: tuple[Case, ...] = ()
+    sealed: Sealed | None = field(default=None, repr=False)
+
+    def files(self) -> Iterator[Path]:
+        """What a run of the program may read: all files of the folder but those of the exercise itself."""
+        for path in _files(self.folder):
+            inside = path.relative_to(self.folder)
+            if inside.parts[0] not in (MANIFEST, SEALED_FOLDER, SEALED_FILE):
+                yield path
+
+
+def load(folder: Path) -> Exercise:
+    """Reads an exercise from its folder. Raises ExerciseError."""
+    told = _read(folder / MANIFEST, _Manifest)
+    if told.format != FORMAT:
+        raise ExerciseError(f"“{folder.name}” is an exercise of format {told.format}; this Eelgrass reads {FORMAT}.")
+    program = _inside(folder, told.program)
+    if not program.is_file():
+        raise ExerciseError(f"The exercise “{folder.name}” has no program “{told.program}”.")
+    sum(1 for _ in _files(folder))  # which looks at their number and sizes
+    return Exercise(folder, program, told.title, told.task, told.hints, told.case, _sealed(folder, program))
+
+
+def is_exercise(path: Path) -> bool:
+    """Whether a path is an exercise: a folder of one, or one packed for handing out."""
+    return (path / MANIFEST).is_file() or (path.suffix == SUFFIX and path.is_file())
+
+
+def pack(exercise: Exercise, target: Path, with_sealed: bool = True) -> None:
+    """Writes an exercise as one file for handing out, its sealed part out of plain sight, or left out.
+    Raises OSError."""
+    with replaced(target) as file, zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED) as archive:
+        archive.write(exercise.folder / MANIFEST, MANIFEST)
+        for path in exercise.files():
+            archive.write(path, path.relative_to(exercise.folder).as_posix())
+        if with_sealed and exercise.sealed is not None:
+            archive.writestr(SEALED_FILE, seal(exercise.sealed))
+
+
+def unpack(file: Path, folder: Path) -> Exercise:
+    """Unpacks an exercise into an empty folder. Raises ExerciseError, before anything is written where a name or a
+    size is wrong."""
+    try:
+        with zipfile.ZipFile(file) as archive:
+            entries = [entry for entry in archive.infolist() if not entry.is_dir()]
+            if len(entries) > MOST_FILES or sum(entry.file_size for entry in entries) > MOST_BYTES:
+                raise ExerciseError(f"“{file.name}” holds too much for an exercise.")
+            targets = [_inside(folder, entry.filename) for entry in entries]
+            for entry, target in zip(entries, targets, strict=True):
+                target.parent.mkdir(parents=True, exist_ok=True)
+                with archive.open(entry) as packed:
+                    data = packed.read(entry.file_size + 1)
+                if len(data) != entry.file_size:
+                    raise ExerciseError(f"“{file.name}” is damaged: “{entry.filename}” has another size than it says.")
+                target.write_bytes(data)
+    except (zipfile.BadZipFile, zlib.error, EOFError, RuntimeError, NotImplementedError) as error:
+        raise ExerciseError(f"“{file.name}” is no exercise, or it is damaged ({error}).") from error
+    return load(folder)
+
+
+# The sealed part
+
+
+def seal(sealed: Sealed) -> bytes:
+    """The sealed part as text that nobody reads by accident; anybody who wants to can."""
+    return base64.encodebytes(zlib.compress(msgspec.json.encode(sealed)))
+
+
+def unseal(data: bytes) -> Sealed:
+    """What was sealed. Raises ExerciseError."""
+    try:
+        inflating = zlib.decompressobj()
+        text = inflating.decompress(base64.decodebytes(data), _MOST_TEXT)
+        return msgspec.json.decode(text, type=Sealed)
+    except (ValueError, zlib.error, msgspec.DecodeError) as error:
+        raise ExerciseError(f"The sealed part of the exercise cannot be read ({error}).") from error
+
+
+def _sealed(folder: Path, program: Path) -> Sealed | None:
+    if (folder / SEALED_FILE).is_file():
+        return unseal(_bytes(folder / SEALED_FILE))
+    if not (folder / SEALED_FOLDER / "sealed.toml").is_file():
+        return None
+    told = _read(folder / SEALED_FOLDER / "sealed.toml", _SealedManifest)
+    model = {}
+    if told.model:
+        text = _bytes(_inside(folder / SEALED_FOLDER, told.model)).decode("utf-8", "replace")
+        model = {program.relative_to(folder).as_posix(): text}
+    return Sealed(told.lines, told.reason, model)
+
+
+# Files
+
+
+def _read(path: Path, type_: type[_Told]) -> _Told:
+    try:
+        return msgspec.toml.decode(_bytes(path), type=type_)
+    except (ValueError, msgspec.DecodeError) as error:
+        raise ExerciseError(f"“{path.name}” of the exercise is not as it should be: {error}.") from error
+
+
+def _bytes(path: Path) -> bytes:
+    try:
+        with path.open("rb") as file:
+            data = file.read(_MOST_TEXT + 1)
+    except OSError as error:
+        raise ExerciseError(f"“{path.name}” of the exercise cannot be read: {error.strerror}.") from error
+    if len(data) > _MOST_TEXT:
+        raise ExerciseError(f"“{path.name}” of the exercise is too large.")
+    return data
+
+
+def _inside(folder: Path, name: str) -> Path:
+    """The path of a name in a folder. Raises ExerciseError for one that leads out of it."""
+    inside = PurePosixPath(name)
+    is_wrong = inside.is_absolute() or ".." in inside.parts or not inside.parts or "\\" in name or "\0" in name
+    target = folder.joinpath(*inside.parts) if not is_wrong else folder
+    if is_wrong or not target.resolve().is_relative_to(folder.resolve()):
+        raise ExerciseError(f"The exercise names a file outside of its folder: “{name}”.")
+    return target
+
+
+def _files(folder: Path) -> Iterator[Path]:
+    count = size = 0
+    for path in sorted(folder.rglob("*")):
+        if path.is_symlink() or not path.is_file() or "__pycache__" in path.parts:
+            continue
+        count, size = count + 1, size + path.stat().st_size
+        if count > MOST_FILES or size > MOST_BYTES:
+            raise ExerciseError(f"The folder “{folder.name}” holds too much for an exercise.")
+        yield path

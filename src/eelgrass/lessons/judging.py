@@ -1,0 +1,180 @@
+"""Running cases and judging what came of them: passed, failed and why, run away (needs R2, T6)."""
+
+from __future__ import annotations
+
+import ast
+import math
+import os
+import re
+import shutil
+import tempfile
+from collections.abc import Iterator, Sequence
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+from fnmatch import fnmatchcase
+from pathlib import Path
+from typing import Any, Literal
+
+from eelgrass.lessons.alone import ANSWER, alone
+from eelgrass.lessons.case import Case
+from eelgrass.lessons.exercise import Exercise
+from eelgrass.reading.breakpoints import Breakpoint, hits
+from eelgrass.reading.lifting import CannotAnswerError, Lift
+from eelgrass.reading.recording import Recording
+from eelgrass.reading.state import value_of_name
+from eelgrass.runs.order import CannotRunError, Order
+from eelgrass.runs.run import Run
+from eelgrass.trace.model import Trace
+from eelgrass.trace.values import NOT_SET
+
+MAX_STEPS = 500_000
+MAX_SECONDS = 10.0
+MAX_MEMORY_MIB = 1024
+_MOST_SHOWN = 200
+
+
+@dataclass(frozen=True)
+class Result:
+    """What came of a case: its name, the verdict, why in words ('' when passed), what was printed, and the seconds that
+    its run took."""
+
+    case: str
+    verdict: Literal["passed", "failed", "run away", "cannot run"]
+    why: str = ""
+    output: str = ""
+    seconds: float = 0.0
+
+    @property
+    def is_passed(self) -> bool:
+        """Whether all was as it should be."""
+        return self.verdict == "passed"
+
+
+def judge(exercise: Exercise, case: Case, text: str) -> Result:
+    """Runs a case of an exercise with a program of this text, apart from everything, and judges it."""
+    name = exercise.program.relative_to(exercise.folder)
+    with tempfile.TemporaryDirectory(prefix="eelgrass-case-") as made:
+        folder = Path(made)
+        for path in exercise.files():
+            target = folder / path.relative_to(exercise.folder)
+            target.parent.mkdir(parents=True, exist_ok=True)
+            shutil.copyfile(path, target)
+        try:
+            (folder / name).write_text(text if case.call is None else alone(text, case.call), encoding="utf-8")
+            trace = _run(folder / name, case)
+        except (CannotRunError, SyntaxError, ValueError) as error:
+            return Result(case.name, "cannot run", str(error))
+        except OSError as error:
+            return Result(case.name, "cannot run", f"It cannot be run: {error.strerror}.")
+        return _judged(case, trace)
+
+
+def judge_all(
+    exercise: Exercise, texts: Sequence[tuple[str, str]], jobs: int | None = None
+) -> Iterator[tuple[str, list[Result]]]:
+    """Judges all cases of many programs, given as (name, text), on the machine's cores; (name, results) in the order
+    given, each as soon as it is known."""
+    with ThreadPoolExecutor(jobs or os.cpu_count() or 1) as workers:
+        asked = [
+            (name, [workers.submit(judge, exercise, case, text) for case in exercise.cases]) for name, text in texts
+        ]
+        for name, waiting in asked:
+            yield name, [one.result() for one in waiting]
+
+
+def _run(program: Path, case: Case) -> Trace:
+    order = Order(
+        program,
+        arguments=case.arguments,
+        seed=1,
+        max_steps=MAX_STEPS,
+        max_seconds=MAX_SECONDS,
+        max_waiting_seconds=MAX_SECONDS,
+        max_memory_mib=MAX_MEMORY_MIB,
+    )
+    run = Run(order)
+    run.start()
+    for line in case.input:
+        run.type_line(line)
+    run.end_input()
+    return run.wait()
+
+
+def printed(trace: Trace) -> str:
+    """What a run wrote on standard output."""
+    pieces = zip(trace.texts.channel.tolist(), trace.texts.pieces, strict=True)
+    return "".join(piece for channel, piece in pieces if channel == 1)
+
+
+def _judged(case: Case, trace: Trace) -> Result:
+    output, seconds = printed(trace), trace.outcome.seconds
+    reason = trace.outcome.reason or ""
+    if trace.outcome.outcome == "stopped":
+        return Result(case.name, "run away", reason, output, seconds)
+    if trace.outcome.outcome == "raised":
+        return Result(case.name, "failed", f"It ended with an exception. {reason}", output, seconds)
+    why = _other_output(case, output) or _other_result(case, trace) or _broken_claim(case, trace)
+    return Result(case.name, "failed" if why else "passed", why, output, seconds)
+
+
+def _other_output(case: Case, output: str) -> str:
+    """Where the output is not as expected, in a sentence."""
+    if case.output is not None and output.rstrip("\n") != case.output.rstrip("\n"):
+        ours, theirs = output.rstrip("\n").split("\n"), case.output.rstrip("\n").split("\n")
+        line = next((place for place, pair in enumerate(zip(ours, theirs, strict=False)) if pair[0] != pair[1]), None)
+        line = min(len(ours), len(theirs)) if line is None else line
+        ours_there, theirs_there = (_quoted(its[line]) if line < len(its) else "nothing more" for its in (ours, theirs))
+        return f"Line {line + 1} of the output is {ours_there}, but {theirs_there} was expected."
+    if case.pattern is not None:
+        # Only `*` means anything; the rest stands for itself.
+        pattern = re.sub(r"([\[?])", r"[\1]", case.pattern.rstrip("\n"))
+        if not fnmatchcase(output.rstrip("\n"), pattern):
+            return f"The output is {_quoted(output)}, which is not like {_quoted(case.pattern)}."
+    return ""
+
+
+def _other_result(case: Case, trace: Trace) -> str:
+    if case.result is None:
+        return ""
+    step = len(trace.steps) - 1
+    value = value_of_name(trace, 0, ANSWER, step) if step >= 0 else NOT_SET
+    if value == NOT_SET:
+        return "The call gave nothing back."
+    try:
+        gave = Lift(trace, step).value(value)
+    except CannotAnswerError as error:
+        return str(error)
+    expected = ast.literal_eval(case.result)
+    if alike(gave, expected):
+        return ""
+    hint = " (another type)" if repr(gave).strip("'\"") == repr(expected).strip("'\"") else ""
+    return f"{case.call} gave {_quoted(repr(gave), '')}, but {case.result} was expected{hint}."
+
+
+def alike(one: Any, other: Any) -> bool:
+    """Whether two values are of the same types and equal, floats but for rounding."""
+    if type(one) is not type(other):
+        return False
+    if isinstance(one, float):
+        return math.isclose(one, other, rel_tol=1e-9, abs_tol=1e-12) or (math.isnan(one) and math.isnan(other))
+    if isinstance(one, (list, tuple)):
+        return len(one) == len(other) and all(map(alike, one, other))
+    if isinstance(one, dict):
+        return one.keys() == other.keys() and all(alike(one[key], other[key]) for key in one)
+    return bool(one == other)
+
+
+def _broken_claim(case: Case, trace: Trace) -> str:
+    recording = Recording(trace) if case.claims else None
+    for claim in case.claims:
+        assert recording is not None
+        found = hits(recording, Breakpoint("", condition=claim, kind="everywhere", claims=True))
+        if len(found.steps):
+            step = int(found.steps[0])
+            return f"“{claim}” does not hold at step {step} (line {trace.line_of(step)}): {found.values}."
+    return ""
+
+
+def _quoted(text: str, mark: str = "“") -> str:
+    short = text if len(text) <= _MOST_SHOWN else text[: _MOST_SHOWN - 1] + "…"
+    return f"“{short}”" if mark else short

@@ -1,0 +1,144 @@
+"""Every exercise of the demo lesson, solved through the window as a student would; and nothing written is lost."""
+
+from __future__ import annotations
+
+import os
+import signal
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+from pytestqt.qtbot import QtBot
+
+from eelgrass.desktop.window import Window
+from eelgrass.lessons import answer as answers
+from eelgrass.lessons import exercise as exercises
+from eelgrass.lessons.lesson import demo_lesson
+
+NAMES = [its.folder.name for its in demo_lesson().exercises]
+
+
+@pytest.fixture(autouse=True)
+def own_documents(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("XDG_DOCUMENTS_DIR", str(tmp_path / "documents"))
+
+
+def opened(window: Window, qtbot: QtBot, name: str) -> None:
+    with qtbot.waitSignal(window.desk.changed, timeout=30_000):
+        window.desk.open_exercise(window.lesson.exercise(name))
+
+
+def verdicts(window: Window, qtbot: QtBot) -> list[bool]:
+    with qtbot.waitSignal(window.finding.judged, timeout=60_000):
+        window.exercise.run.click()
+    return [result.is_passed for result in window.finding.results.values()]
+
+
+@pytest.mark.parametrize("name", NAMES)
+def test_each_exercise_is_solved_through_the_window(window: Window, qtbot: QtBot, tmp_path: Path, name: str) -> None:
+    opened(window, qtbot, name)
+    exercise = window.desk.exercise
+    assert exercise is not None
+    assert exercise.sealed is not None
+    window.commands.show_exercise()
+    assert not all(verdicts(window, qtbot)), "it fails"
+    failed = next(row for row, its in enumerate(window.finding.results.values()) if not its.is_passed)
+    item = window.exercise.cases.item(failed)
+    assert item is not None
+    assert item.text().startswith("✗ ")
+    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        window.exercise.cases.itemClicked.emit(item)
+    window.exercise.hint.click()
+    assert exercise.hints[0].split("`")[0][:20] in window.exercise.task.toPlainText()
+    recording = window.reader.recording
+    assert recording is not None
+    line = next(its for its in exercise.sealed.lines if len(recording.visits.of_line(0, its)))
+    window.reader.go(int(recording.visits.of_line(0, line)[0]))
+    window.exercise.mark.click()
+    window.exercise.attach.click()
+    window.exercise.reason.setPlainText("It is wrong here.")
+    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        window.desk.choose_case(exercise.cases[0])
+    window.commands.toggle_editing()
+    window.text.editor.setText(exercise.sealed.model[exercise.program.name])
+    assert all(verdicts(window, qtbot)), "it is mended"
+    assert any(window.finding.has_changed(case.name) for case in exercise.cases)
+    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        window.commands.run_again()
+    assert "wrong" not in window.notice.text()
+    path = tmp_path / f"mine{answers.SUFFIX}"
+    assert "The answer is in" in window.finding.save(path)
+    kept = answers.load(path)
+    assert (kept.lines, kept.reason, kept.hints_used, len(kept.evidence)) == ((line,), "It is wrong here.", 1, 1)
+    assert {verdict for verdict, _ in kept.results.values()} == {"passed"}
+    assert kept.program == exercise.sealed.model[exercise.program.name]
+    instructor = Window()
+    qtbot.addWidget(instructor)
+    opened(instructor, qtbot, name)
+    assert instructor.finding.open(path) == ""
+    shown = instructor.exercise.task.toPlainText()
+    assert "It is wrong here." in shown
+    assert exercise.sealed.reason.replace("`", "")[:20] in shown
+    instructor.exercise.reason.setPlainText("Well found.")
+    instructor.finding.save(path)
+    assert answers.load(path).comment == "Well found."
+    instructor.desk.runner.stop()
+
+
+def test_a_call_is_a_case_like_any_other(window: Window, qtbot: QtBot) -> None:
+    opened(window, qtbot, "berth_plan")
+    case = next(its for its in window.desk.all_cases if its.name == "Kittiwake")
+    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        window.desk.choose_case(case)
+    recording = window.reader.recording
+    assert recording is not None
+    assert recording.trace.program.modules[0].source.endswith('answer = berth_for("Kittiwake", [4, 9])\n')
+    assert len(recording.calls.of_function(1)) == 1
+    assert not window.actions_by_id["edit"].isEnabled()
+
+
+def test_a_packed_exercise_opens_and_keeps_what_was_done(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    path = tmp_path / "tides.eelx"
+    exercises.pack(window.lesson.exercise("high_tide"), path)
+    for _ in range(2):
+        with qtbot.waitSignal(window.desk.changed, timeout=30_000):
+            window.desk.open(path)
+        assert window.desk.program == tmp_path / "documents" / "Eelgrass" / "tides" / "high_tide.py"
+    path.write_bytes(b"damaged")
+    other = tmp_path / "reef.eelx"
+    other.write_bytes(b"damaged")
+    window.desk.open(other)
+    assert "is no exercise, or it is damaged" in window.notice.text()
+
+
+_STUDENT = """
+import os, sys
+from PyQt6.QtCore import QTimer
+from eelgrass.desktop.app import application
+from eelgrass.desktop.window import Window
+app = application()
+window = Window()
+window.desk.open_exercise(window.lesson.exercise("shoot_count"))
+window.exercise.reason.setPlainText("the first bed")
+window.finding.toggle_line(7)
+window.finding.use_hint()
+window.desk.write("# half a line of tex")
+print("written", flush=True)
+app.exec()
+"""
+
+
+def test_nothing_typed_is_lost_when_the_process_is_killed(window: Window, qtbot: QtBot) -> None:
+    student = subprocess.Popen(
+        [sys.executable, "-c", _STUDENT], stdout=subprocess.PIPE, env=dict(os.environ), text=True
+    )
+    assert student.stdout is not None
+    assert student.stdout.readline() == "written\n"
+    student.send_signal(signal.SIGKILL)
+    student.wait()
+    student.stdout.close()
+    opened(window, qtbot, "shoot_count")
+    answer = window.finding.answer
+    assert (answer.reason, answer.lines, answer.hints_used) == ("the first bed", (7,), 1)
+    assert window.desk.text == "# half a line of tex"
