@@ -82,6 +82,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("Program", "answer", "Open an answer…", "Read a student's answer", ("Ctrl+Shift+O",), "ask_open_answer"),
     Action("Program", "stop", "Stop the run", "Stop the program and keep what is recorded", ("Ctrl+.",), "stop_run"),
     Action("View", "working", "This line", "Show or hide how the line works out", ("L",), "show_working"),
+    Action("View", "predict", "Say it first", "Say what comes next before it is shown", ("S",), "toggle_predict"),
     Action("View", "passes", "Passes side by side", "What each line did in each pass", ("V",), "toggle_passes"),
     Action("View", "tall", "Tall bench", "All the room on the right for the bench, or not", ("Y",), "toggle_tall"),
     Action("View", "present", "Present", "Large type, and only what a class needs to see", ("P",), "toggle_present"),

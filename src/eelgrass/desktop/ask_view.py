@@ -190,7 +190,7 @@ class AskView(QWidget):
             if not answer.known:
                 item.setForeground(QColor(self._colours.ink_soft))
             over = self._reader.overs.get(asked.text)
-            if over is not None:
+            if over is not None and self._reader.horizon is None:
                 item.setData(COURSE, course(recording.trace, over, _STRETCHES))
                 item.setData(PLACE, step / max(len(recording.trace.steps), 1))
             self.kept.addItem(item)
@@ -243,9 +243,12 @@ class AskView(QWidget):
         if chosen is None or recording is None or over is None:
             self.say(tr("Looking through the run …") if chosen and self._reader.asking.is_seeking else "")
             return
-        self.say(" ".join((self._sameness(chosen), summary(over, len(recording.trace.steps)))).strip())
+        whole = summary(over, len(recording.trace.steps)) if self._reader.horizon is None else ""
+        self.say(f"{self._sameness(chosen)} {whole}".strip())
         for place in range(min(len(over), _MOST_CHANGES)):
             answer = over[place]
+            if self._reader.is_hidden(answer.step):
+                break
             name = recording.trace.function_of_frame(answer.frame).name
             where = "" if name == "<module>" else f" in {name}"
             told = tr("step {0}, line {1}").format(answer.step, recording.trace.line_of(answer.step))

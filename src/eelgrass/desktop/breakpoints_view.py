@@ -60,10 +60,11 @@ class BreakpointsView(QWidget):
         self.list.blockSignals(True)
         self.list.clear()
         for its, hits in zip(self._reader.breakpoints, self._reader.hits, strict=True):
-            item = QListWidgetItem(self._sign(its), f"{described(its)}: {outcome(its, hits)}")
+            told = described(its) if self._reader.horizon is not None else f"{described(its)}: {outcome(its, hits)}"
+            item = QListWidgetItem(self._sign(its), told)
             item.setFlags(item.flags() | Qt.ItemFlag.ItemIsUserCheckable)
             item.setCheckState(Qt.CheckState.Checked if its.on else Qt.CheckState.Unchecked)
-            if its.is_gone or (its.claims and len(hits.steps)):
+            if its.is_gone or (its.claims and len(hits.steps) and self._reader.horizon is None):
                 item.setForeground(QColor(self._colours.coral))
             self.list.addItem(item)
         self.list.setCurrentRow(min(row, self.list.count() - 1))

@@ -170,6 +170,10 @@ class Commands:
             told = tr("The picture could not be written to {0}: {1}.").format(file.name, error.strerror)
             self._window.show_notice(told, True)
 
+    def toggle_predict(self) -> None:
+        """Lets the student say first what comes next; and back."""
+        self._window.predict_first(not self._window.predicting.is_on)
+
     def toggle_passes(self) -> None:
         """Shows the passes of a loop side by side, or Depths and bench again."""
         self._window.set_passes(not self._window.shows_passes)

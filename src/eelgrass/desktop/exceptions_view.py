@@ -41,12 +41,15 @@ class ExceptionsView(QListWidget):
         self.itemClicked.connect(self._go)
         self.itemActivated.connect(self._go)
         reader.opened.connect(self.refresh)
+        reader.marked.connect(self.refresh)
 
     def refresh(self) -> None:
         """Takes the exceptions of the recording on view."""
         self.clear()
         recording = self._reader.recording
         for journey in (recording.exceptions if recording else [])[:_MOST]:
+            if self._reader.is_hidden(journey.stations[-1].step):
+                continue
             item = QListWidgetItem(words(journey))
             item.setData(Qt.ItemDataRole.UserRole, journey.stations[0].step)
             if not journey.is_caught or journey.is_silenced:

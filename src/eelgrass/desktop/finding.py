@@ -13,7 +13,7 @@ from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.seeker import Seeker
 from eelgrass.desktop.words import tr
 from eelgrass.lessons import answer as answers
-from eelgrass.lessons.answer import Answer, Evidence
+from eelgrass.lessons.answer import Answer, Evidence, Said
 from eelgrass.lessons.exercise import Exercise
 from eelgrass.lessons.judging import Result, judge
 from eelgrass.reading.sweep import Going
@@ -101,6 +101,11 @@ class Finding(QObject):
         """Why the marked lines are wrong, in the student's words."""
         if reason != self.answer.reason:
             self._put(reason=reason)
+
+    def keep_said(self, said: Said) -> None:
+        """Something was said before it was shown."""
+        if self.exercise is not None:
+            self._put(predictions=(*self.answer.predictions, said))
 
     def attach(self) -> None:
         """Attaches the shown step as evidence: its line and visit, and the names of the line with their values."""

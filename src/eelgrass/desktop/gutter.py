@@ -31,6 +31,7 @@ class Gutter(QWidget):
         self.line = 0
         self.line_before = 0
         self.breakpoints: dict[int, Breakpoint] = {}  # by line
+        self.hides_rest = False  # what the whole run comes to
         self.band = colours.waterline
         self.setFixedWidth(int(px(_GUTTER_PX)))
         self.setFont(ui_font(8))
@@ -49,7 +50,7 @@ class Gutter(QWidget):
             count = self.counts.get(line)
             if line == self.line:
                 painter.fillRect(rect, QColor(self.band))
-            if count is not None and count.in_all == 0:
+            if count is not None and count.in_all == 0 and not self.hides_rest:
                 self._hatch(painter, rect)
             self._paint_numbers(painter, rect, line, count)
             if line in self.breakpoints:
@@ -67,7 +68,7 @@ class Gutter(QWidget):
         painter.drawText(QRectF(0, rect.top(), px(_NUMBER_RIGHT), rect.height()), RIGHT, str(line))
         if count is not None:
             painter.setPen(QColor(c.note if count.so_far else c.ink_soft))
-            text = f"{_short(count.so_far)}/{_short(count.in_all)}"
+            text = _short(count.so_far) + ("" if self.hides_rest else f"/{_short(count.in_all)}")
             painter.drawText(
                 QRectF(px(_NUMBER_RIGHT), rect.top(), px(_GUTTER_PX) - px(_NUMBER_RIGHT) - 9, rect.height()),
                 RIGHT,

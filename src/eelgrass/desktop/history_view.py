@@ -98,6 +98,9 @@ class _Lanes(QWidget):
             painter.fillRect(rect, QColor(c.foam))
             (self._paint_numbers if track.course.is_numbers else self._paint_bands)(painter, track, rect)
             y += self._height(track)
+        if self._reader.horizon is not None:
+            left = max(self._x_of(self._reader.horizon + 1), px(_TITLE))
+            painter.fillRect(QRectF(left, 0, self.width() - left, self.height()), QColor(c.beach))
         x = self._x_of(self._reader.step + 0.5)
         if px(_TITLE) + _EDGE <= x <= self.width():
             painter.setPen(QPen(QColor(c.ink), 1.5))
@@ -110,7 +113,7 @@ class _Lanes(QWidget):
         left = QRectF(_EDGE, rect.top(), px(_TITLE) - 6, rect.height())
         wrapped = Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
         painter.drawText(left.adjusted(0, 0, -34, 0), int(wrapped), track.title)
-        if track.course.is_numbers:
+        if track.course.is_numbers and self._reader.horizon is None:
             painter.setFont(ui_font(8))
             painter.setPen(QColor(c.ink_soft))
             painter.drawText(left, RIGHT | Qt.AlignmentFlag.AlignTop, f"{track.most:g}")

@@ -33,7 +33,7 @@ class NotesView(QListWidget):
         recording = self._reader.recording
         if recording is None:
             return
-        for step, text in self._reader.notes[:_MOST]:
+        for step, text in [its for its in self._reader.notes if not self._reader.is_hidden(its[0])][:_MOST]:
             item = QListWidgetItem(tr("step {0}, line {1}:  {2}").format(step, recording.trace.line_of(step), text))
             item.setData(Qt.ItemDataRole.UserRole, step)
             self.addItem(item)

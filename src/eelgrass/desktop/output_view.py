@@ -23,7 +23,7 @@ class OutputView(QTextEdit):
         super().__init__()
         self._reader = reader
         self._starts: list[tuple[int, Piece]] = []
-        self._shown: tuple[object, int] = (None, 0)
+        self._shown: tuple[object, ...] = ()
         self.setReadOnly(True)
         self.setUndoRedoEnabled(False)
         self.setFrameShape(self.Shape.NoFrame)
@@ -46,12 +46,14 @@ class OutputView(QTextEdit):
         recording = self._reader.recording
         pieces = recording.output if recording else []
         past = number_past(recording.trace, pieces, self._reader.step) if recording else 0
-        if self._shown == (recording, past):
+        if self._shown == (recording, past, self._reader.horizon is None):
             return
-        self._shown = (recording, past)
+        self._shown = (recording, past, self._reader.horizon is None)
         self.clear()
         self._starts = []
         cursor = self.textCursor()
+        if self._reader.horizon is not None:
+            pieces = pieces[:past]
         for number, piece in enumerate(pieces[-_MOST_PIECES:], max(0, len(pieces) - _MOST_PIECES)):
             self._starts.append((cursor.position(), piece))
             cursor.insertText(piece.text, self._formats[piece.channel, number < past])

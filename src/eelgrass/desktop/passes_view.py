@@ -93,6 +93,11 @@ class PassesView(QWidget):
 
     def _say(self) -> None:
         assert self.passes is not None
+        if self._reader.horizon is not None:
+            self.said.setText(self.passes.title)
+            self.before.setEnabled(False)
+            self.after.setEnabled(False)
+            return
         place = self.passes.place_of(self._reader.step)
         why = next((f": {its.why}" for its in self.odd if its.place == place), "")
         here = tr("number {0} of {1}{2}").format(place + 1, len(self.passes), why) if place >= 0 else ""
@@ -178,7 +183,7 @@ class _Grid(QWidget):
             if not now or rect.bottom() < 0 or rect.top() > self.height():
                 continue
             did = its.did(line, place)
-            if not did.times:
+            if not did.times or self._is_to_come(did.step):
                 continue
             ran.append(rect)
             box = rect.adjusted(2, 2, -2, -2)
@@ -195,13 +200,19 @@ class _Grid(QWidget):
             x = left + px(12)
             painter.drawLine(QPointF(x, upper.bottom() - 2), QPointF(x, lower.top() + 2))
 
+    def _is_to_come(self, step: int) -> bool:
+        """Whether what a visit did is not to be seen yet."""
+        return self._reader.horizon is not None and step >= self._reader.horizon
+
     def _paint_heads(self, painter: QPainter, its: Passes, here: int) -> None:
         c = self._colours
         painter.fillRect(QRectF(0, 0, self.width(), px(_HEAD)), QColor(c.sand))
         painter.setFont(self._head_font)
-        odd = {one.place: one.why for one in self._owner.odd}
+        odd = {one.place: one.why for one in self._owner.odd if self._reader.horizon is None}
         first = self._owner.bar.value()
         for place in range(first, min(first + self.columns_on_view() + 1, len(its))):
+            if self._reader.is_hidden(int(its.starts[place])):
+                break
             box = QRectF(self._left(place) + 2, 1, px(_COLUMN) - 4, px(_HEAD) - 3)
             if place == here:
                 painter.fillRect(box, QColor(c.waterline))

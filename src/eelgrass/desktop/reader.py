@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 
 import numpy as np
@@ -25,7 +26,8 @@ class Reader(QObject):
     paths of containers that are open in Depths; `texts`, by file, those that are being edited; `questions`, those that
     are kept in view, `overs` their answers over the run as far as they are known, `asked` what was ever asked;
     `followed`, the one whose changes stand on the tide line; `table_…`, how trace tables are laid out; `pictures`, of
-    which paths pictures are drawn;
+    which paths pictures are drawn; `horizon`, while the student says first, the step beyond which nothing is shown, and
+    `hold`, which says how far a move from one step to another may go;
     `focused`, whether only the names of the line count; `formats`, by name, how a value is shown.
 
     Signals: `opened` when another recording (or none) comes on view; `moved` when another step is shown; `edited` when
@@ -44,6 +46,8 @@ class Reader(QObject):
         self.recording: Recording | None = None
         self.step = 0
         self.marks: list[int] = []
+        self.horizon: int | None = None
+        self.hold: Callable[[int, int], int] | None = None
         self.breakpoints: list[Breakpoint] = []
         self.hits: list[Hits] = []
         self.seeker = Seeker("breakpoints")
@@ -75,6 +79,7 @@ class Reader(QObject):
             places = self.recording.places
             self.step = places.first() if step is None else places.nearest(step)
         self.overs = {}
+        self.horizon = None if self.horizon is None else self.step
         self.opened.emit()
         self.moved.emit()
         self.set_breakpoints(self.breakpoints)
@@ -85,9 +90,24 @@ class Reader(QObject):
         if self.recording is None:
             return
         step = self.recording.places.nearest(step)
+        if self.hold is not None:
+            step = self.hold(self.step, step)
         if step != self.step:
             self.step = step
+            if self.horizon is not None:
+                self.horizon = max(self.horizon, step)
             self.moved.emit()
+
+    def set_horizon(self, step: int | None) -> None:
+        """Sets the step beyond which nothing is shown; None for none."""
+        self.horizon = step
+        self.moved.emit()
+        self.marked.emit()
+        self.answered.emit()
+
+    def is_hidden(self, step: int) -> bool:
+        """Whether what happens at a step is not to be seen yet."""
+        return self.horizon is not None and step > self.horizon
 
     def move(self, name: str) -> None:
         """Makes one of the moves of `reading.moves`, by its name."""

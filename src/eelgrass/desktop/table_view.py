@@ -108,7 +108,7 @@ class TableView(QWidget):
         self.said.setTextFormat(Qt.TextFormat.PlainText)
         self.said.setStyleSheet(f"color: {colours.ink_soft};")
         self.model = TableModel()
-        self.model.hides_rest = False
+        self._hides_rest = False
         self.view = QTableView()
         self._delegate = _Cells(colours, self.model)
         self._dress(colours)
@@ -191,6 +191,9 @@ class TableView(QWidget):
             self._shown = key
             self._show(self._made(key))
         table = self.model.table
+        self.said.setVisible(self._reader.horizon is None)
+        if self.model.hides_rest != (self._hides_rest or self._reader.horizon is not None):
+            self.model.show(table, self.model.here, not self.model.hides_rest)
         row = table.row_of(self._reader.step) if table is not None else -1
         if row != self.model.here:
             self.model.move(row)
@@ -326,7 +329,8 @@ class TableView(QWidget):
 
     def toggle_rest(self) -> None:
         """Hides the rows after the shown moment, or shows them again."""
-        self.model.show(self.model.table, self.model.here, not self.model.hides_rest)
+        self._hides_rest = not self._hides_rest
+        self.model.show(self.model.table, self.model.here, self._hides_rest or self._reader.horizon is not None)
 
     def chosen(self) -> Table | None:
         """The table with the columns that are shown, for others to write."""

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import re
+from dataclasses import replace
+
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
@@ -17,6 +20,8 @@ from eelgrass.reading.pointing import Pointed, name_at, pointed
 from eelgrass.reading.recording import Recording
 from eelgrass.runs.text import Remark
 from eelgrass.trace.model import StepKind
+
+_IN_ALL = re.compile(r" of \d+\)")
 
 
 class TextView(QWidget):
@@ -201,6 +206,8 @@ class TextView(QWidget):
             recording, there = self._reader.recording, self.line_then(line)
             its = recording is not None and self._module >= 0 and there
             note = recording.notes.of_line(self._module, there, self._reader.step) if recording and its else None
+            if note is not None and self._reader.horizon is not None:  # how many passes there are is not told yet
+                note = replace(note, text=_IN_ALL.sub(")", note.text), whole=_IN_ALL.sub(")", note.whole))
             self._notes[line] = note or self._remarked(line)
         return self._notes[line]
 

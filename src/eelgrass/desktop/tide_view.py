@@ -118,7 +118,14 @@ class TideView(QWidget):
             self._paint_followed(painter)
             self._paint_hits(painter)
             self._paint_bookmarks(painter)
+            self._paint_horizon(painter)
             self._paint_reading_line(painter)
+
+    def _paint_horizon(self, painter: QPainter) -> None:
+        """What is to come is mist while the student says first."""
+        if self._reader.horizon is not None:
+            x = self.x_of(self._reader.horizon + 1)
+            painter.fillRect(QRectF(x, 0, self.width() - x, self.height()), QColor(self._colours.beach))
 
     def _paint_reading_line(self, painter: QPainter) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -311,6 +318,7 @@ class TideView(QWidget):
         """Says in words what is under the pointer."""
         tide = self._tide()
         if isinstance(event, QHelpEvent) and tide is not None and event.type() == QEvent.Type.ToolTip:
-            QToolTip.showText(event.globalPos(), tide.words(self.step_at(event.pos().x())), self)
+            step = self.step_at(event.pos().x())
+            QToolTip.showText(event.globalPos(), "" if self._reader.is_hidden(step) else tide.words(step), self)
             return True
         return super().event(event)

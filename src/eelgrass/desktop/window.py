@@ -37,6 +37,7 @@ from eelgrass.desktop.palette import CODE_POINTS, LIGHT, LOOKS, Palette, qt_pale
 from eelgrass.desktop.passes_view import PassesView
 from eelgrass.desktop.pictures_view import PicturesView
 from eelgrass.desktop.player import SPEEDS, Player
+from eelgrass.desktop.predicting import Predicting, PredictView
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.remarks_view import RemarksView
 from eelgrass.desktop.side_runs import SideRuns
@@ -64,6 +65,8 @@ class Window(QMainWindow):
         self.reader.formats = dict(told.split("=", 1) for told in self.settings.formats if "=" in told)
         self.desk = Desk(self.reader)
         self.finding = Finding(self.reader, self.desk)
+        self.predicting = Predicting(self.reader)
+        self.predicting.answered.connect(self.finding.keep_said)
         self.side_runs = SideRuns(self.reader)
         self.player = Player(self.reader, self.settings.speed)
         self.lesson = demo_lesson()
@@ -108,8 +111,8 @@ class Window(QMainWindow):
         self.strip = TopStrip(self.actions_by_id, self.lesson, colours, self.is_presenting)
         self.notice = self._make_notice()
         self.text = TextView(self.reader, colours)
+        self.text.gutter.hides_rest = self.predicting.is_on
         self.line = LineView(self.reader, colours)
-        self.line.setVisible(self.settings.working)
         self.depths = DepthsView(self.reader, colours)
         self.depths.setVisible(not self.is_tall)
         self.output = OutputView(self.reader, colours)
@@ -182,7 +185,14 @@ class Window(QMainWindow):
         under_depths.addWidget(bench, 1)
         under_depths.addWidget(self.input_place)
         right = _splitter(Qt.Orientation.Vertical, self.depths, below)
-        left = _splitter(Qt.Orientation.Vertical, self.text, self.line)
+        self.predict = PredictView(self.predicting, self.colours)
+        below_text = QStackedWidget()
+        below_text.addWidget(self.line)
+        below_text.addWidget(self.predict)
+        below_text.setCurrentIndex(int(self.predicting.is_on))
+        below_text.setVisible(self.settings.working or self.predicting.is_on)
+        self.below_text = below_text
+        left = _splitter(Qt.Orientation.Vertical, self.text, below_text)
         left.setStretchFactor(0, 1)
         self.side = QStackedWidget()  # the passes stand in the place of Depths and bench, level with the text
         self.side.addWidget(right)
@@ -243,6 +253,12 @@ class Window(QMainWindow):
         self.shows_passes = on
         self.side.setCurrentIndex(int(on))
 
+    def predict_first(self, on: bool) -> None:
+        """Lets the student say first what comes next, and hides it until then; and back."""
+        self.predicting.set_on(on)
+        self.show_notice("", False)
+        self._rebuild()
+
     def present(self, on: bool) -> None:
         """Large type and only what a class needs to see; and back."""
         self.is_presenting = on
@@ -251,7 +267,9 @@ class Window(QMainWindow):
     def _rebuild(self) -> None:
         """Builds the views anew, and shows in them what was shown before."""
         notice, is_shown, style = self.notice.text(), self.notice.isVisible(), self.notice.styleSheet()
+        tab = self.bench.currentIndex()
         self._build()
+        self.bench.setCurrentIndex(tab)
         self._take_keys(writes=False)  # writing ends with the view in which it was done
         self.notice.setText(notice)
         self.notice.setStyleSheet(style)
@@ -328,6 +346,10 @@ class Window(QMainWindow):
         if self.player.is_playing:
             state += tr(" · walking, {0:g} lines a second").format(SPEEDS[self.player.speed])
         its_pass = recording.loops.pass_at(self.reader.step)
+        if self.reader.horizon is not None:
+            passes = f" · pass {its_pass.number}" if its_pass and its_pass.number else ""
+            self.strip.show_place(tr("step {0}{1} · say it first").format(self.reader.step, passes))
+            return
         passes = f" · pass {its_pass.number} of {its_pass.in_all}" if its_pass and its_pass.number else ""
         self.strip.show_place(f"step {self.reader.step} of {len(recording.trace.steps) - 1}{passes}{state}{older}")
 

@@ -28,6 +28,17 @@ class Evidence(msgspec.Struct, frozen=True):
     told: str
 
 
+class Said(msgspec.Struct, frozen=True):
+    """Something said before it was shown: the line, what was asked, what was said, what is so, and whether that is the
+    same."""
+
+    line: int
+    asked: str
+    said: str
+    expected: str
+    is_right: bool
+
+
 class Answer(msgspec.Struct, frozen=True):
     """What a student found. `lines` are those of the program as it was given, with their `statements`; `results` by
     case: the verdict and why; `comment` is the instructor's."""
@@ -40,6 +51,7 @@ class Answer(msgspec.Struct, frozen=True):
     hints_used: int = 0
     program: str = ""
     results: dict[str, tuple[str, str]] = {}
+    predictions: tuple[Said, ...] = ()
     comment: str = ""
     format: int = FORMAT
 

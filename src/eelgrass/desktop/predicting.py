@@ -1,0 +1,153 @@
+"""Predict: the run is shown only as far as the student has said what comes next (need T1)."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QObject, Qt, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+
+from eelgrass.desktop.palette import Palette, code_font, ui_font
+from eelgrass.desktop.reader import Reader
+from eelgrass.desktop.words import tr
+from eelgrass.lessons.answer import Said
+from eelgrass.lessons.predicting import Prediction, judged, prediction_at
+from eelgrass.trace.columns import between
+
+#: So many stops are looked through for the next thing worth asking.
+_MOST_STOPS = 3_000
+
+
+class Predicting(QObject):
+    """While it is on, a move forward ends at the next step that is worth asking about, and goes on only when something
+    was said there, or passed over. `said` keeps what was. Signals: `changed`; `answered(Said)`."""
+
+    changed = pyqtSignal()
+    answered = pyqtSignal(object)
+
+    def __init__(self, reader: Reader) -> None:
+        super().__init__()
+        self._reader = reader
+        self.told = ""
+        self.is_right = False
+        self.is_held = False
+        self._done: set[int] = set()
+        self._asked: dict[int, Prediction | None] = {}
+        reader.opened.connect(self._begin)
+        reader.moved.connect(self._moved)
+
+    @property
+    def is_on(self) -> bool:
+        """Whether the student says first."""
+        return self._reader.horizon is not None
+
+    def set_on(self, on: bool) -> None:
+        """Begins at the shown step, or ends."""
+        self._reader.hold = self._hold if on else None
+        self._reader.set_horizon(self._reader.step if on else None)
+        self._begin()
+
+    def _begin(self) -> None:
+        self.told, self._done, self._asked = "", set(), {}
+        self.changed.emit()
+
+    def _moved(self) -> None:
+        self.told, self.is_held = "", False
+        self.changed.emit()
+
+    @property
+    def pending(self) -> Prediction | None:
+        """What is asked at the shown step and not answered yet."""
+        step = self._reader.step
+        return self._at(step) if self.is_on and step not in self._done and step == self._reader.horizon else None
+
+    def _at(self, step: int) -> Prediction | None:
+        recording = self._reader.recording
+        if step not in self._asked:
+            self._asked[step] = prediction_at(recording, step) if recording is not None else None
+        return self._asked[step]
+
+    def _hold(self, now: int, target: int) -> int:
+        """How far a move may go."""
+        recording = self._reader.recording
+        if recording is None or target <= (self._reader.horizon or 0):
+            return target
+        if self.pending is not None:
+            self.is_held = True
+            self.changed.emit()
+            return now
+        stops = recording.places.stops
+        for step in stops[between(stops, now + 1, target + 1)][:_MOST_STOPS].tolist():
+            if self._at(step) is not None and step not in self._done:
+                return int(step)
+        return target
+
+    def answer(self, text: str) -> None:
+        """What the student says; judged at once."""
+        asked, recording = self.pending, self._reader.recording
+        if asked is None or recording is None or not text.strip():
+            return
+        verdict = judged(asked, text)
+        self._done.add(asked.step)
+        self.told, self.is_right, self.is_held = verdict.told, verdict.is_right, False
+        self.changed.emit()
+        line = recording.trace.line_of(asked.step)
+        self.answered.emit(Said(line, asked.ask, text.strip(), asked.expected, verdict.is_right))
+
+    def pass_over(self) -> None:
+        """Nothing is said here."""
+        if self.pending is not None:
+            self._done.add(self._reader.step)
+            self.is_held = False
+            self.changed.emit()
+
+
+class PredictView(QWidget):
+    """The question, a line to answer in, and what there is to say to the answer."""
+
+    def __init__(self, predicting: Predicting, colours: Palette) -> None:
+        super().__init__()
+        self._predicting = predicting
+        self._colours = colours
+        self.setAutoFillBackground(True)
+        self.ask, self.told = QLabel(), QLabel()
+        self.ask.setFont(ui_font(11, bold=True))
+        for label in (self.ask, self.told):
+            label.setWordWrap(True)
+            label.setTextFormat(Qt.TextFormat.PlainText)
+        self.line = QLineEdit()
+        self.line.setFont(code_font(11))
+        self.line.setAccessibleName(tr("What you expect"))
+        self.say, self.skip = QPushButton(tr("Say it")), QPushButton(tr("Pass over"))
+        row = QHBoxLayout()
+        row.addWidget(self.line, 1)
+        row.addWidget(self.say)
+        row.addWidget(self.skip)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(16, 10, 16, 10)
+        layout.addWidget(self.ask)
+        layout.addLayout(row)
+        layout.addWidget(self.told)
+        layout.addStretch(1)
+        self.line.returnPressed.connect(self._answer)
+        self.say.clicked.connect(self._answer)
+        self.skip.clicked.connect(predicting.pass_over)
+        predicting.changed.connect(self.refresh)
+        self.refresh()
+
+    def _answer(self) -> None:
+        self._predicting.answer(self.line.text())
+
+    def refresh(self) -> None:
+        """Shows what is asked, or what was said to the answer."""
+        its, c = self._predicting, self._colours
+        pending = its.pending
+        for widget in (self.line, self.say, self.skip):
+            widget.setVisible(pending is not None)
+        idle = tr("Step on; you are asked when there is something to say first.")
+        self.ask.setText(pending.ask if pending is not None else "" if its.told else idle)
+        self.told.setText(its.told or (tr("First say what you expect, or pass it over.") if its.is_held else ""))
+        colour = c.ink if its.told and its.is_right else c.coral if its.told or its.is_held else c.ink_soft
+        self.told.setStyleSheet(f"color: {colour};")
+        if pending is not None and not its.is_held:
+            self.line.clear()
+            if self.isVisible():
+                self.line.setFocus()

@@ -1,0 +1,157 @@
+"""Say it first: what is asked, what answers are worth, and that nothing on the screen gives the answer away."""
+
+from __future__ import annotations
+
+from conftest import Record
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QListWidget
+from pytestqt.qtbot import QtBot
+
+from eelgrass.desktop.window import Window
+from eelgrass.lessons.predicting import Prediction, judged, prediction_at
+from eelgrass.reading.breakpoints import Breakpoint
+from eelgrass.reading.question import question
+from eelgrass.reading.recording import Recording
+
+TIDES = """\
+def mean(levels):
+    total = 0
+    for level in levels:
+        if level > 9:
+            continue
+        total = total + level
+    return total / 2
+crew = ["mo"]
+mates = crew
+mates.append("ti")
+for row in [[1, 2, 99], [4, 5]]:
+    print("mean", mean(row))
+word = "1" + "2"
+"""
+
+
+def asked(recording: Recording) -> list[tuple[int, str, str]]:
+    found = [prediction_at(recording, step) for step in recording.places.stops.tolist()]
+    return [(recording.trace.line_of(its.step), its.kind, its.expected) for its in found if its is not None]
+
+
+def test_what_is_worth_asking_and_nothing_else(record: Record) -> None:
+    recording = record(TIDES)
+    assert asked(recording) == [
+        (10, "value", "['mo', 'ti']"),  # which has another name
+        (11, "passes", "2"),
+        (12, "output", "mean 1.5"),
+        (3, "passes", "3"),
+        (4, "way", "false"),
+        (6, "value", "1"),
+        (4, "way", "false"),
+        (6, "value", "3"),
+        (4, "way", "true"),  # otherwise than before
+        (7, "returns", "1.5"),
+        (12, "output", "mean 4.5"),
+        (3, "passes", "2"),
+        (4, "way", "false"),
+        (7, "returns", "4.5"),
+    ]
+    shared = prediction_at(recording, int(recording.visits.of_line(0, 10)[0]))
+    assert shared is not None
+    assert shared.ask == "What will be in crew after this line?"
+    adds = prediction_at(recording, int(recording.visits.of_line(0, 6)[1]))
+    assert adds is not None
+    assert adds.values == "total = 1, level = 2"
+
+
+def test_answers_are_compared_by_value_and_differences_explained() -> None:
+    def told(expected: str, said: str, kind: str = "value") -> tuple[bool, str]:
+        verdict = judged(Prediction(0, kind, "", expected, "level = 1"), said)  # type: ignore[arg-type]
+        return verdict.is_right, verdict.told
+
+    assert told("[1, 2]", "[1,2]") == (True, "Yes. It is [1, 2], from level = 1.")
+    assert told("'mo'", '"mo"')[0]
+    assert told("0.3", "0.30")[0]
+    assert told("3", "'3'") == (False, "It is 3, from level = 1. '3' is a text, 3 a whole number.")
+    assert told("3.0", "3")[1].endswith("3 and 3.0 are equal numbers, but of different types.")
+    assert told("'mo'", "mo")[1].endswith("A text is written with quotation marks around it.")
+    assert told("true", "Yes", "way")[0]
+    assert not told("true", "false", "way")[0]
+    assert told("true", "perhaps", "way")[1].endswith("Say true or false.")
+    assert told("3", "3", "passes")[0]
+    assert told("mean 1.5", "mean 1.5", "output")[0]
+    assert not told("3", "__import__('os')")[0]
+
+
+def steps_of(its: QListWidget) -> list[int]:
+    items = (its.item(row) for row in range(its.count()))
+    return [item.data(Qt.ItemDataRole.UserRole) for item in items if item is not None]
+
+
+def test_moves_hold_until_something_is_said_and_what_is_to_come_is_hidden(
+    window: Window, record: Record, qtbot: QtBot
+) -> None:
+    recording = record(TIDES)
+    reader, keys = window.reader, Qt.Key
+    reader.show(recording)
+    file = recording.trace.program.modules[0].file
+    reader.set_breakpoints([Breakpoint(file, 4), Breakpoint(file, 4, note="{level}")])
+    reader.ask(question("level"))
+    qtbot.waitUntil(lambda: not (reader.asking.is_seeking or reader.seeker.is_seeking), timeout=30_000)
+    plain = window.tide.grab().toImage()
+    qtbot.keyClick(window, keys.Key_S)
+    its = window.predicting
+    qtbot.keyClick(window, keys.Key_End)
+    assert (recording.trace.line_of(reader.step), its.pending is not None) == (10, True), "the first thing to say"
+    qtbot.keyClick(window, keys.Key_Right)
+    assert recording.trace.line_of(reader.step) == 10
+    assert "First say" in window.predict.told.text()
+    window.predict.line.setText("['mo']")
+    window.predict.say.click()
+    assert window.predict.told.text() == "It is ['mo', 'ti'], from mates = ['mo']."
+    window.commands.show_table()
+    qtbot.waitUntil(lambda: window.table.isVisible())
+    seen: list[str] = []
+    while reader.step < int(recording.visits.of_line(0, 6)[1]):
+        window.actions_by_id["next_any"].trigger()
+        seen.append(window.strip._place.text())
+        its.pass_over()
+    assert not any(" of " in place for place in seen)
+    assert not any(" of 3" in (note.text if (note := window.text.note(line)) else "") for line in range(1, 14))
+    assert window.text.gutter.hides_rest
+    assert window.output.toPlainText() == ""
+    assert window.below_text.currentWidget() is window.predict
+    window.table.scope.setCurrentIndex(4)
+    assert window.table.model.hides_rest
+    rows = window.table.model.rowCount()
+    assert int(recording.places.stops[rows - 1]) == reader.step
+    listed = window.breakpoints.list.item(0)
+    assert listed is not None
+    assert listed.text() == "line 4"
+    assert all(step <= reader.step for step in steps_of(window.notes))
+    window.commands.ask()
+    window.ask.kept.setCurrentRow(0)
+    steps = steps_of(window.ask.changes)
+    assert steps
+    assert max(steps) <= reader.step
+    misty = window.tide.grab().toImage()
+    right = window.tide.width() - 60
+    assert misty.pixelColor(right, 45) != plain.pixelColor(right, 45)
+    assert misty.pixelColor(right, 45) == misty.pixelColor(right, 110)
+    here = reader.step
+    reader.go(0)
+    assert reader.horizon == here, "what has been seen stays to be seen"
+    window.commands.toggle_predict()
+    qtbot.keyClick(window, keys.Key_End)
+    assert reader.step == recording.places.last()
+
+
+def test_what_was_said_goes_into_the_answer(window: Window, qtbot: QtBot) -> None:
+    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        window.desk.open_exercise(window.lesson.exercise("shoot_count"))
+    window.reader.move("first")
+    window.commands.toggle_predict()
+    while window.predicting.pending is None:
+        window.reader.move("next_any")
+    window.predicting.answer("4")
+    said = window.finding.answer.predictions
+    assert [(its.asked, its.said, its.expected, its.is_right) for its in said] == [
+        ("What will be printed?", "4", "beds: 4", False)
+    ] or said[0].asked == "How many passes will this loop make?"
