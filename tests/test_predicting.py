@@ -139,7 +139,7 @@ def test_moves_hold_until_something_is_said_and_what_is_to_come_is_hidden(
     reader.go(0)
     assert reader.horizon == here, "what has been seen stays to be seen"
     window.commands.toggle_predict()
-    qtbot.keyClick(window, keys.Key_End)
+    window.actions_by_id["last"].trigger()
     assert reader.step == recording.places.last()
 
 
@@ -155,3 +155,41 @@ def test_what_was_said_goes_into_the_answer(window: Window, qtbot: QtBot) -> Non
     assert [(its.asked, its.said, its.expected, its.is_right) for its in said] == [
         ("What will be printed?", "4", "beds: 4", False)
     ] or said[0].asked == "How many passes will this loop make?"
+
+
+def test_a_desk_check_is_filled_in_by_hand_and_compared(window: Window, qtbot: QtBot) -> None:
+    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        window.desk.open_exercise(window.lesson.exercise("gauge_report"))
+    reader, view = window.reader, window.table
+    recording = reader.recording
+    assert recording is not None
+    reader.go(int(recording.visits.of_line(0, 22)[0]))
+    window.commands.show_table()
+    view.scope.setCurrentIndex(2)
+    view.toggle_by_hand()
+    model = view.model
+    titles = [column.title for column in model.table.columns] if model.table else []
+    level, total, way = (titles.index(title) for title in ("level", "total", "level > 9?"))
+
+    def write(row: int, column: int, text: str) -> None:
+        assert model.setData(model.index(row, column), text, Qt.ItemDataRole.EditRole)
+
+    assert model.index(0, total).data() == ""
+    assert model.index(0, 0).data() == "1", "the passes are given"
+    for column, text in ((level, "2.60"), (total, "2.6"), (way, "False")):
+        write(0, column, text)
+    write(1, level, "2.7")
+    write(1, total, "5")
+    view.check()
+    assert (model.checked.right, model.checked.wrong) == ([(0, level), (0, total), (0, way), (1, level)], [(1, total)])
+    assert model.checked.missing == [(1, way)]
+    assert recording.trace.line_of(reader.step) == 22, "the first wrong cell leads to the step that set it"
+    assert window.finding.answer.desk_checks == {model.table.title: (1, 4, 2)} if model.table else False
+    write(1, total, "5.3")
+    write(1, way, "false")
+    view.check()
+    assert (model.checked.wrong, model.checked.missing) == ([], [])
+    picture = view.view.grab().toImage()
+    view.toggle_by_hand()
+    assert view.view.grab().toImage() != picture
+    assert model.index(1, total).data() == "5.300000000000001"

@@ -216,7 +216,7 @@ def test_what_is_said_can_be_said_in_another_language(qtbot: QtBot, tmp_path: Pa
         qtbot.addWidget(window)
         window.desk.open(tmp_path / "nowhere.eelrec")
         assert window.actions_by_id["into"].text() == "~Into"
-        assert window.bench.tabText(0) == "~Output"
+        assert window.bench.tabText(1) == "~Output"
         assert all(action.toolTip().startswith("~") for action in window.actions_by_id.values())
     finally:
         QApplication.removeTranslator(translator)
@@ -260,12 +260,10 @@ def test_starting_without_a_display_says_so(
     assert "no display" in capsys.readouterr().err
 
 
-def test_the_lesson_has_three_faulty_programs_with_their_data() -> None:
+def test_the_lesson_begins_with_loops_and_ends_with_shared_lists() -> None:
     lesson = demo_lesson()
-    assert [exercise.program.name for exercise in lesson.exercises] == [
-        "gauge_report.py",
-        "crab_tags.py",
-        "ferry_list.py",
-    ]
-    assert all(exercise.program.is_file() and exercise.task.endswith("?") for exercise in lesson.exercises)
+    names = [exercise.folder.name for exercise in lesson.exercises]
+    assert (len(names), names[0], names[-1]) == (8, "shoot_count", "crab_tags")
     assert lesson.exercise("ferry_list").cases[0].input[:3] == ("3", "4", "5")
+    with pytest.raises(KeyError):
+        lesson.exercise("nowhere")

@@ -19,6 +19,8 @@ from typing import TYPE_CHECKING, Any
 import click
 
 from eelgrass import __version__
+from eelgrass.cli.checks import check
+from eelgrass.cli.common import Refused, write
 from eelgrass.reading import answers
 from eelgrass.runs.order import MAX_OUTPUT_CHARACTERS, MAX_STEPS, CannotRunError, Order, find_program, kept_clock
 from eelgrass.trace import files
@@ -27,13 +29,6 @@ from eelgrass.trace.model import Trace
 if TYPE_CHECKING:
     from eelgrass.reading.question import Question
     from eelgrass.reading.recording import Recording
-
-
-class Refused(click.ClickException):
-    """Ends a command with one line on standard error."""
-
-    def show(self, file: Any = None) -> None:
-        click.echo(f"eelgrass: {self.message}", err=True, file=file)
 
 
 @click.group(invoke_without_command=True, context_settings={"help_option_names": ["-h", "--help"]})
@@ -212,17 +207,7 @@ def _load(path: Path) -> Trace:
 
 
 def _print(rows: Iterable[dict[str, Any]]) -> None:
-    _write(json.dumps(row) + "\n" for row in rows)
-
-
-def _write(lines: Iterable[str]) -> None:
-    try:
-        for line in lines:
-            sys.stdout.write(line)
-        sys.stdout.flush()
-    except BrokenPipeError:
-        # The reader has had enough; Python must not complain about it at exit either.
-        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+    write(json.dumps(row) + "\n" for row in rows)
 
 
 @main.command()
@@ -361,64 +346,7 @@ def table(
         raise Refused(str(error.args[0])) from error
     except QuestionError as error:
         raise click.UsageError(str(error)) from error
-    _write(FORMATS[form](made))
+    write(FORMATS[form](made))
 
 
-@main.command()
-@click.argument("exercise", type=click.Path(path_type=Path))
-@click.argument("programs", nargs=-1, type=click.Path(path_type=Path))
-@click.option("--junit", type=click.Path(dir_okay=False, path_type=Path), help="Write JUnit XML for other tools.")
-@click.option("--format", "form", type=click.Choice(["text", "json"]), default="text", show_default=True)
-@click.option("--jobs", type=click.IntRange(1), help="So many runs at a time [default: one a core].")
-@click.option("--unit-tests", type=click.Path(dir_okay=False, path_type=Path), help="Write the cases as unit tests.")
-def check(
-    exercise: Path,
-    programs: tuple[Path, ...],
-    junit: Path | None,
-    form: str,
-    jobs: int | None,
-    unit_tests: Path | None,
-) -> None:
-    """Run all cases of EXERCISE with its own program, or with each of PROGRAMS in its place.
-
-    Exit status 1 when a case is not passed.
-    """
-    from tempfile import TemporaryDirectory
-
-    with TemporaryDirectory(prefix="eelgrass-exercise-") as folder:
-        context = click.get_current_context()
-        context.exit(0 if _check(exercise, programs, junit, form, jobs, unit_tests, Path(folder)) else 1)
-
-
-def _check(
-    path: Path,
-    programs: tuple[Path, ...],
-    junit: Path | None,
-    form: str,
-    jobs: int | None,
-    unit_tests: Path | None,
-    folder: Path,
-) -> bool:
-    """Whether every case of every program is passed."""
-    from eelgrass.export import reports
-    from eelgrass.export.unittests import test_file
-    from eelgrass.lessons import exercise as exercises
-    from eelgrass.lessons.judging import judge_all
-    from eelgrass.runs import text
-
-    try:
-        exercise = exercises.unpack(path, folder) if path.suffix == exercises.SUFFIX else exercises.load(path)
-        texts = [(str(program), text.read(program)) for program in programs or (exercise.program,)]
-        if unit_tests is not None:
-            unit_tests.write_text(test_file(exercise), encoding="utf-8")
-        told = []
-        for name, results in judge_all(exercise, texts, jobs):
-            told.append((name, results))
-            _write([reports.as_json(name, results)] if form == "json" else reports.text_lines(name, results))
-        if junit is not None:
-            junit.write_bytes(reports.junit(exercise.title, told))
-    except exercises.ExerciseError as error:
-        raise Refused(str(error)) from error
-    except OSError as error:
-        raise Refused(f"“{error.filename}” cannot be read or written: {error.strerror}.") from error
-    return all(result.is_passed for _, results in told for result in results)
+main.add_command(check)

@@ -12,6 +12,7 @@ import platformdirs
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from eelgrass.desktop import drafts
+from eelgrass.desktop.outcome import outcome
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.runner import Runner
 from eelgrass.desktop.settings import remember_opened
@@ -25,11 +26,9 @@ from eelgrass.lessons.kept import Kept
 from eelgrass.lessons.lesson import FOLDER
 from eelgrass.reading.alignment import same_place
 from eelgrass.reading.breakpoints import moved
-from eelgrass.reading.explain import explained
 from eelgrass.reading.output import prompt
 from eelgrass.reading.question import is_question, question
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.runaway import circle
 from eelgrass.runs import text as text_
 from eelgrass.runs.order import CannotRunError, Order, find_program
 from eelgrass.trace import files
@@ -109,6 +108,7 @@ class Desk(QObject):
 
     def _open_program(self, program: Path, path: Path | None = None) -> None:
         self._leave()
+        self._end_alone()
         self.reader.show(None)
         self.program, self.title = program, program.name
         remember_opened(path or program)
@@ -221,10 +221,17 @@ class Desk(QObject):
         SyntaxError and OSError."""
         if self.case.call is None:
             return program
+        self._end_alone()
         self._alone = TemporaryDirectory(prefix="eelgrass-alone-")
         file = Path(self._alone.name) / program.name
         file.write_text(alone(_text_of(program), self.case.call), encoding="utf-8")
         return file
+
+    def _end_alone(self) -> None:
+        """The recording keeps the text of a function alone; its file is not needed any longer."""
+        if self._alone is not None:
+            self._alone.cleanup()
+            self._alone = None
 
     def _order(self, program: Path) -> Order:
         return Order(program, arguments=self.case.arguments, seed=self.draw, open_libraries=self.opened_libraries)
@@ -387,29 +394,13 @@ class Desk(QObject):
 
     def _on_ended(self, recording: Recording) -> None:
         self.is_waiting = False
+        self._end_alone()
         self._show_again(recording)
         self._say_outcome(recording)
         self.changed.emit()
 
     def _say_outcome(self, recording: Recording) -> None:
-        outcome = recording.trace.outcome
-        if not len(recording.places.stops):
-            self.notice.emit(outcome.reason or tr("The program ended before its first line ran."), True)
-        elif outcome.outcome == "raised":
-            way = recording.exceptions[-1] if recording.exceptions else None
-            meaning = explained(way.type, way.message) if way is not None else ""
-            told = tr("The program ended with an exception. {0} {1} End shows the place.").format(
-                outcome.reason or "", meaning
-            )
-            self.notice.emit(" ".join(told.split()), True)
-        elif outcome.outcome == "stopped":
-            found = circle(recording)
-            where = f" {found.words()}" if found else ""
-            self.notice.emit(tr("{0}{1} What was recorded until then is here.").format(outcome.reason, where), True)
-        elif outcome.outcome == "exited" and outcome.exit_status:
-            self.notice.emit(tr("The program ended itself with exit status {0}.").format(outcome.exit_status), False)
-        else:
-            self.notice.emit(_written(recording), False)
+        self.notice.emit(*outcome(recording))
         if self._why:
             self.notice.emit(self._why, False)
             self._why = ""
@@ -421,16 +412,3 @@ def _documents() -> Path:
 
 def _text_of(program: Path) -> str:
     return text_.read(program)
-
-
-def _written(recording: Recording) -> str:
-    """A sentence about the files that the program wrote, or ''."""
-    written = recording.trace.case.get("written")
-    rows = written if isinstance(written, list) else []
-    names = [str(row.get("name")) for row in rows if isinstance(row, dict)]
-    if not names:
-        return ""
-    told = ", ".join(names[:4]) + (", …" if len(names) > 4 else "")
-    return tr(
-        "The program wrote to files: {0}. It did so in a copy of its folder; your own files are as they were."
-    ).format(told)

@@ -16,6 +16,7 @@ from eelgrass.lessons import answer as answers
 from eelgrass.lessons.answer import Answer, Evidence, Said
 from eelgrass.lessons.exercise import Exercise
 from eelgrass.lessons.judging import Result, judge
+from eelgrass.reading.layers import Row
 from eelgrass.reading.sweep import Going
 from eelgrass.trace.columns import find
 
@@ -107,6 +108,12 @@ class Finding(QObject):
         if self.exercise is not None:
             self._put(predictions=(*self.answer.predictions, said))
 
+    def keep_desk_check(self, title: str, right: int, wrong: int) -> None:
+        """A table that was filled in by hand has been compared."""
+        if self.exercise is not None:
+            tries = self.answer.desk_checks.get(title, (0, 0, 0))[0] + 1
+            self._put(desk_checks={**self.answer.desk_checks, title: (tries, right, wrong)})
+
     def attach(self) -> None:
         """Attaches the shown step as evidence: its line and visit, and the names of the line with their values."""
         recording, step = self._reader.recording, self._reader.step
@@ -115,7 +122,7 @@ class Finding(QObject):
         line = recording.trace.line_of(step)
         visits = recording.visits.of_line(recording.module_at(step), line)
         rows = [row for row in recording.layers.at(step)[-1].rows if row.status == "set"]
-        told = ", ".join(f"{row.name} = {row.text}" for row in rows)[:_MOST_VALUES]
+        told = ", ".join(f"{row.name} = {_text(row)}" for row in rows)[:_MOST_VALUES]
         its = Evidence(self._desk.case.name, line, find(visits, step + 1), told)
         self._put(evidence=(*self.answer.evidence, its))
 
@@ -160,3 +167,7 @@ def _all(exercise: Exercise, text: str, going: Going) -> list[Result]:
             return []
         results.append(run(exercise, case, text))
     return results
+
+
+def _text(row: Row) -> str:
+    return f"[{', '.join(cell.text for cell in row.cells)}]" if row.cells else row.text

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from html import escape
 
 from PyQt6.QtCore import QModelIndex, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QFontMetrics, QKeyEvent, QPainter, QTextDocument
+from PyQt6.QtGui import QKeyEvent, QTextDocument
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QApplication,
@@ -17,16 +17,14 @@ from PyQt6.QtWidgets import (
     QLineEdit,
     QMenu,
     QPushButton,
-    QStyledItemDelegate,
-    QStyleOptionViewItem,
     QTableView,
     QVBoxLayout,
     QWidget,
 )
 
-from eelgrass.desktop import signs
-from eelgrass.desktop.palette import LEFT, Palette, code_font, px
+from eelgrass.desktop.palette import Palette, code_font, px
 from eelgrass.desktop.reader import Reader
+from eelgrass.desktop.table_cells import CellPainter
 from eelgrass.desktop.table_model import TableModel
 from eelgrass.desktop.words import tr
 from eelgrass.export.tables import csv_lines
@@ -49,48 +47,13 @@ _SCOPES = (
 _CALL, _CALL_INSIDE, _LOOP, _STRETCH, _RUN = range(5)
 
 
-class _Cells(QStyledItemDelegate):
-    """Paints a cell itself, which a style would take four times as long for: the shown moment's row in the waterline's
-    sand, what has changed with a leaf and in bold."""
-
-    def __init__(self, colours: Palette, model: TableModel) -> None:
-        super().__init__()
-        self._model = model
-        self._plain, self._bold = code_font(9.5), code_font(9.5)
-        self._bold.setBold(True)
-        self._metrics = QFontMetrics(self._plain), QFontMetrics(self._bold)
-        self._foam, self._sand, self._leaf = (QColor(c) for c in (colours.foam, colours.waterline, colours.leaf))
-        self._ink, self._ink_on_leaf = QColor(colours.ink), QColor(colours.ink_on_leaf)
-        self._leaf_dark = QColor(colours.leaf_dark)
-
-    def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
-        table = self._model.table
-        if painter is None or table is None:
-            return
-        row, rect = index.row(), option.rect
-        cell = table.cell(row, index.column())
-        is_here = row == self._model.here
-        if is_here or cell.changed:
-            painter.fillRect(rect, self._sand if is_here else self._leaf)
-        if not cell.text:
-            return
-        painter.setFont(self._bold if cell.changed else self._plain)
-        painter.setPen(self._ink_on_leaf if cell.changed and not is_here else self._ink)
-        width = rect.width() - (18 if cell.changed else 8)
-        text = cell.text
-        if len(text) * self._metrics[0].averageCharWidth() > width:
-            text = self._metrics[cell.changed].elidedText(text, Qt.TextElideMode.ElideRight, width)
-        painter.drawText(rect.adjusted(5, 0, 0, 0), int(LEFT), text)
-        if cell.changed:
-            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            signs.leaf(painter, rect.right() - 10, rect.top() + 3, 9, self._leaf_dark)
-
-
 class TableView(QWidget):
     """Follows the reader. A click on a cell goes to the step that set it, one on a title follows that column on the
-    tide line. `stretch` says which steps the tide line shows. Signal: `saving` when the person wants it as a file."""
+    tide line. `stretch` says which steps the tide line shows. Signals: `saving` when the person wants it as a file;
+    `checked(title, right, wrong)` when what was filled in by hand has been compared."""
 
     saving = pyqtSignal()
+    checked = pyqtSignal(str, int, int)
 
     def __init__(self, reader: Reader, colours: Palette, stretch: Callable[[], tuple[int, int]]) -> None:
         super().__init__()
@@ -110,7 +73,7 @@ class TableView(QWidget):
         self.model = TableModel()
         self._hides_rest = False
         self.view = QTableView()
-        self._delegate = _Cells(colours, self.model)
+        self._delegate = CellPainter(colours, self.model)
         self._dress(colours)
         above = QHBoxLayout()
         for widget, room in ((self.scope, 0), (self.line, 1), (self.columns, 0), (self.more, 0)):
@@ -164,6 +127,8 @@ class TableView(QWidget):
         menu = QMenu(self)
         for title, call in (
             ("Hide rows to come", self.toggle_rest),
+            ("Fill in by hand", self.toggle_by_hand),
+            ("Check what is filled in", self.check),
             ("Copy", self.copy),
             ("Save as CSV…", self.saving.emit),
             ("Print…", self.print_),
@@ -171,7 +136,7 @@ class TableView(QWidget):
             action = menu.addAction(tr(title))
             assert action is not None
             action.triggered.connect(lambda _checked, call=call: call())
-            if call == self.toggle_rest:
+            if call in (self.toggle_rest, self.toggle_by_hand):
                 action.setCheckable(True)
         self.more.setMenu(menu)
 
@@ -314,7 +279,7 @@ class TableView(QWidget):
 
     def _go(self, index: QModelIndex) -> None:
         table = self.model.table
-        if table is not None:
+        if table is not None and self.model.filled is None:
             set_by = table.cell(index.row(), index.column()).set_by
             self._reader.go(set_by if set_by >= 0 else int(table.goes_to[index.row()]))
 
@@ -331,6 +296,32 @@ class TableView(QWidget):
         """Hides the rows after the shown moment, or shows them again."""
         self._hides_rest = not self._hides_rest
         self.model.show(self.model.table, self.model.here, self._hides_rest or self._reader.horizon is not None)
+
+    # By hand
+
+    def toggle_by_hand(self) -> None:
+        """Empties the table, to be filled in as on paper; or shows it filled again."""
+        self.model.fill_by_hand(self.model.filled is None)
+        on = self.model.filled is not None
+        triggers = QAbstractItemView.EditTrigger
+        self.view.setEditTriggers(triggers.AllEditTriggers if on else triggers.NoEditTriggers)
+        modes = QAbstractItemView.SelectionMode
+        self.view.setSelectionMode(modes.SingleSelection if on else modes.NoSelection)
+        self.said.setText(
+            tr("Write what each line makes of the values; Table, Check says which cells are right.") if on else ""
+        )
+
+    def check(self) -> None:
+        """Compares what was filled in; goes to the step of the first cell that is wrong."""
+        table, found = self.model.table, self.model.check()
+        if table is None or self.model.filled is None:
+            return
+        told = tr("right: {0}, wrong: {1}, missing: {2}")
+        self.said.setText(told.format(len(found.right), len(found.wrong), len(found.missing)))
+        self.checked.emit(table.title, len(found.right), len(found.wrong) + len(found.missing))
+        if found.first is not None:
+            cell = table.cell(*found.first)
+            self._reader.go(cell.set_by if cell.set_by >= 0 else int(table.goes_to[found.first[0]]))
 
     def chosen(self) -> Table | None:
         """The table with the columns that are shown, for others to write."""

@@ -36,6 +36,7 @@ class Tour:
             self._gauges()
             self._crabs()
             self._ferry()
+            self._exercise()
             with TemporaryDirectory() as folder:
                 self._data(Path(folder))
                 self._troubles(Path(folder))
@@ -149,6 +150,27 @@ class Tour:
         self._act("passes")
         reader.forget()
 
+    def _exercise(self) -> None:
+        """A student at work on an exercise, and one who says it first."""
+        window, finding = self.window, self.window.finding
+        window.desk.open_exercise(window.lesson.exercise("berth_plan"))
+        self._wait(self._is_over, "the end of the exercise's program")
+        self._act("cases", "tall")
+        self._wait(lambda: not finding.seeker.is_seeking, "the results of the cases", finding.judged)
+        finding.use_hint()
+        self._visit(self._line_with("return None"), 0)
+        window.commands.mark_line()
+        finding.attach()
+        finding.set_reason("The function ends at the first berth that is too short.")
+        self._picture("exercise")
+        self._act("tall", "first", "predict")
+        window.commands.show_table()
+        while window.predicting.pending is None or window.predicting.pending.kind != "way":
+            window.predicting.pass_over()
+            window.reader.move("next_any")
+        self._picture("say-it-first")
+        self._act("predict")
+
     def _data(self, folder: Path) -> None:
         """Histories, and pictures of rows, grids and linked nodes."""
         window, reader = self.window, self.window.reader
@@ -189,7 +211,7 @@ class Tour:
         desk, place = self.window.desk, self.window.input_place
         exercise = self.window.lesson.exercise("ferry_list")
         desk.open_exercise(exercise)
-        for number, line in enumerate(exercise.cases[0].input):
+        for number, line in enumerate(exercise.cases[0].input[:3]):
             self._wait(lambda: desk.is_waiting, "a question of the third program")
             place.line.setText(line)
             if number == 1:

@@ -136,6 +136,7 @@ class Window(QMainWindow):
         self.exercise.mark.clicked.connect(self.commands.mark_line)
         self.exercise.save.clicked.connect(self.commands.ask_save_answer)
         self.pictures.saving.connect(self.commands.ask_save_picture)
+        self.table.checked.connect(self.finding.keep_desk_check)
         self.table.saving.connect(self.commands.ask_save_table)
         self.tide.looked.connect(self.table.refresh)
         self.tide.looked.connect(self.history.refresh)

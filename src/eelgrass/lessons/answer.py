@@ -41,7 +41,8 @@ class Said(msgspec.Struct, frozen=True):
 
 class Answer(msgspec.Struct, frozen=True):
     """What a student found. `lines` are those of the program as it was given, with their `statements`; `results` by
-    case: the verdict and why; `comment` is the instructor's."""
+    case: the verdict and why; `desk_checks` by table: tries, and the right and wrong cells of the latest; `comment` is
+    the instructor's."""
 
     exercise: str
     lines: tuple[int, ...] = ()
@@ -52,6 +53,7 @@ class Answer(msgspec.Struct, frozen=True):
     program: str = ""
     results: dict[str, tuple[str, str]] = {}
     predictions: tuple[Said, ...] = ()
+    desk_checks: dict[str, tuple[int, int, int]] = {}
     comment: str = ""
     format: int = FORMAT
 
