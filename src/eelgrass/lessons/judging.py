@@ -74,7 +74,8 @@ def judge_all(
 ) -> Iterator[tuple[str, list[Result]]]:
     """Judges all cases of many programs, given as (name, text), on the machine's cores; (name, results) in the order
     given, each as soon as it is known."""
-    with ThreadPoolExecutor(jobs or os.cpu_count() or 1) as workers:
+    # One more than there are cores, since each run has to be set up and read before and after it takes a core.
+    with ThreadPoolExecutor(jobs or (os.cpu_count() or 1) + 1) as workers:
         asked = [
             (name, [workers.submit(judge, exercise, case, text) for case in exercise.cases]) for name, text in texts
         ]
@@ -93,7 +94,7 @@ def _run(program: Path, case: Case) -> Trace:
         max_memory_mib=MAX_MEMORY_MIB,
     )
     run = Run(order)
-    run.start()
+    run.start(in_place=True)
     for line in case.input:
         run.type_line(line)
     run.end_input()

@@ -83,35 +83,39 @@ class Run:
         self._waited = 0.0
         self._deadline: float | None = None
         self._asked_at: float | None = None
-        self._own_session = False
+        self._own_session = self._in_place = False
         self._scratch: Scratch | None = None
         self._too_late: str | None = None
 
     # For a window: the program talks to us
 
-    def start(self) -> None:
-        """Starts the program in a session of its own and in a copy of its folder, with its input and output in our
-        hands. Where no copy or no process can be had, the run ends at once, and its outcome says why.
+    def start(self, in_place: bool = False) -> None:
+        """Starts the program in a session of its own and in a copy of its folder (or, where that is a copy already,
+        `in_place`), with its input and output in our hands. Where no copy or no process can be had, the run ends at
+        once, and its outcome says why.
 
         Raises CannotRunError when its text does not compile.
         """
         if self.order.program is not None:
             check_text(self.order.program)
         self._own_session = True
+        self._in_place = in_place
         self._thread = threading.Thread(target=self._run_apart, name="eelgrass-run", daemon=True)
         self._thread.start()
 
     def _run_apart(self) -> None:
         """On the run's own thread, since copying a folder may take a while."""
         try:
-            if self.order.program is not None:
-                self._scratch = Scratch(self.order.program.resolve().parent)
+            folder = self.order.program.resolve().parent if self.order.program is not None else None
+            if folder is not None and not self._in_place:
+                self._scratch = Scratch(folder)
+                folder = self._scratch.folder
             stream = self._spawn(
                 stdin=subprocess.PIPE,
                 stdout=subprocess.DEVNULL,
                 stderr=subprocess.PIPE,
                 start_new_session=True,
-                cwd=self._scratch.folder if self._scratch else None,
+                cwd=folder,
             )
         except (CannotRunError, OSError) as error:
             self._end_scratch()

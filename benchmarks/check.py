@@ -1,0 +1,77 @@
+"""`eelgrass check` over many submissions, against the time of their runs alone."""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import sys
+import tempfile
+import time
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+
+from benchmarks.measure import machine
+from eelgrass.lessons.alone import alone
+from eelgrass.lessons.judging import judge_all
+from eelgrass.lessons.lesson import demo_lesson
+from eelgrass.runs.order import Order, child_script
+from eelgrass.runs.run import told
+
+_SUBMISSIONS = 200
+
+
+def _run_alone(program: Path, typed: str) -> None:
+    """The recorded child, and somebody who reads what it tells, and nothing else."""
+    reading, writing = os.pipe()
+    order = json.dumps(told(Order(program, seed=1, max_steps=500_000), writing))
+    process = subprocess.Popen(
+        [sys.executable, str(child_script()), order],
+        pass_fds=[writing],
+        stdin=subprocess.PIPE,
+        stdout=subprocess.DEVNULL,
+        stderr=subprocess.DEVNULL,
+        cwd=program.parent,
+    )
+    os.close(writing)
+    assert process.stdin is not None
+    process.stdin.write(typed.encode())
+    process.stdin.close()
+    while os.read(reading, 1 << 20):
+        pass
+    os.close(reading)
+    process.wait()
+
+
+def main() -> None:
+    """Measures as many submissions as the first argument says, or 200."""
+    count = int(sys.argv[1]) if len(sys.argv) > 1 else _SUBMISSIONS
+    exercise = demo_lesson().exercise("gauge_report")
+    assert exercise.sealed is not None
+    texts = [exercise.program.read_text(), exercise.sealed.model[exercise.program.name]]
+    print(machine())
+    with tempfile.TemporaryDirectory() as folder:
+        programs = []
+        for number in range(2 * len(exercise.cases)):
+            case, text = exercise.cases[number // 2], texts[number % 2]
+            place = Path(folder) / str(number)
+            place.mkdir()
+            for path in exercise.files():
+                (place / path.name).write_bytes(path.read_bytes())
+            (place / exercise.program.name).write_text(text if case.call is None else alone(text, case.call))
+            programs.append((place / exercise.program.name, "".join(line + "\n" for line in case.input)))
+        begun = time.perf_counter()
+        with ThreadPoolExecutor(os.cpu_count()) as workers:
+            list(workers.map(lambda its: _run_alone(*its), programs * (count // 2)))
+        runs = time.perf_counter() - begun
+    begun = time.perf_counter()
+    told_ = list(judge_all(exercise, [(str(number), texts[number % 2]) for number in range(count)]))
+    whole = time.perf_counter() - begun
+    passed = sum(result.is_passed for _, results in told_ for result in results)
+    cases = count * len(exercise.cases)
+    print(f"{count} submissions, {cases} cases, {passed} passed: runs alone {runs:.1f} s, check {whole:.1f} s, "
+          f"{(whole / runs - 1) * 100:.0f} % more (goal 20 %)")  # fmt: skip
+
+
+if __name__ == "__main__":
+    main()
