@@ -188,3 +188,24 @@ def test_answers_are_kept_and_bad_ones_refused(tmp_path: Path) -> None:
             answers.load(path)
     with pytest.raises(answers.AnswerError):
         answers.load(tmp_path / "nowhere")
+
+
+def test_what_is_wrong_with_an_exercise_itself_is_pointed_out(tmp_path: Path) -> None:
+    folder = LESSON.exercise("shoot_count").folder
+    assert CliRunner().invoke(main, ["check", str(folder), "--itself"]).exit_code == 0
+    (tmp_path / "sealed").mkdir()
+    (tmp_path / "sealed" / "model.py").write_text("print(4)\n")
+    (tmp_path / "sealed" / "sealed.toml").write_text('lines = [9]\nmodel = "model.py"\n')
+    (tmp_path / "reef.py").write_text("print(3)\n")
+    case = '[[case]]\nname = "low tide"\noutput = "3"\n'
+    (tmp_path / exercises.MANIFEST).write_text(MANIFEST + case + '[[case]]\nname = "low tide"\n')
+    told = CliRunner().invoke(main, ["check", str(tmp_path), "--itself"])
+    assert told.exit_code == 1
+    assert told.stdout.splitlines() == [
+        "There is no task yet.",
+        "Nothing is said of what should come of the case “low tide”.",
+        "Several cases are called “low tide”.",
+        "The faulty program passes all cases: none of them shows the error.",
+        "Line 9 is marked as faulty, but there is no such line any more.",
+        "The model does not pass the case “low tide”: Line 1 of the output is “4”, but “3” was expected.",
+    ]

@@ -105,6 +105,12 @@ def test_a_packed_exercise_opens_and_keeps_what_was_done(window: Window, qtbot: 
         with qtbot.waitSignal(window.desk.changed, timeout=30_000):
             window.desk.open(path)
         assert window.desk.program == tmp_path / "documents" / "Eelgrass" / "tides" / "high_tide.py"
+        assert (window.desk.runner.is_running, window.reader.recording) == (False, None), "nothing runs on opening"
+        assert "levels.append(answer)" in window.text.editor.text()
+        window.commands.show_exercise()
+        assert "The highest tide" in window.exercise.task.toPlainText()
+    with qtbot.waitSignal(window.desk.asked, timeout=30_000):
+        window.commands.run_again()
     path.write_bytes(b"damaged")
     other = tmp_path / "reef.eelx"
     other.write_bytes(b"damaged")

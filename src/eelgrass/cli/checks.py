@@ -16,6 +16,7 @@ from eelgrass.cli.common import Refused, write
 @click.option("--format", "form", type=click.Choice(["text", "json"]), default="text", show_default=True)
 @click.option("--jobs", type=click.IntRange(1), help="So many runs at a time [default: one a core].")
 @click.option("--unit-tests", type=click.Path(dir_okay=False, path_type=Path), help="Write the cases as unit tests.")
+@click.option("--itself", is_flag=True, help="Say what is missing in the exercise, or contradicts itself, instead.")
 def check(
     exercise: Path,
     programs: tuple[Path, ...],
@@ -23,6 +24,7 @@ def check(
     form: str,
     jobs: int | None,
     unit_tests: Path | None,
+    itself: bool,
 ) -> None:
     """Run all cases of EXERCISE with its own program, or with each of PROGRAMS in its place.
 
@@ -32,7 +34,23 @@ def check(
 
     with TemporaryDirectory(prefix="eelgrass-exercise-") as folder:
         context = click.get_current_context()
+        if itself:
+            context.exit(0 if _check_itself(exercise, Path(folder)) else 1)
         context.exit(0 if _check(exercise, programs, junit, form, jobs, unit_tests, Path(folder)) else 1)
+
+
+def _check_itself(path: Path, folder: Path) -> bool:
+    """Whether an exercise is as it should be; says what is not."""
+    from eelgrass.lessons import exercise as exercises
+    from eelgrass.lessons.faults import faults
+
+    try:
+        exercise = exercises.unpack(path, folder) if path.suffix == exercises.SUFFIX else exercises.load(path)
+    except exercises.ExerciseError as error:
+        raise Refused(str(error)) from error
+    found = list(faults(exercise))
+    write(f"{fault}\n" for fault in found)
+    return not found
 
 
 def _check(

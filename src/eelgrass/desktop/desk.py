@@ -95,18 +95,18 @@ class Desk(QObject):
         """Opens an exercise from its folder, or from a file, which is unpacked among the person's documents."""
         try:
             if path.is_dir():
-                self.open_exercise(load(path))
+                self.open_exercise(load(path), runs=path.is_relative_to(FOLDER))
                 return
             folder = _documents() / path.stem
             known = (folder / MANIFEST).is_file()
             folder.mkdir(parents=True, exist_ok=True)
-            self.open_exercise(load(folder) if known else unpack(path, folder))
+            self.open_exercise(load(folder) if known else unpack(path, folder), runs=False)
         except ExerciseError as error:
             self.notice.emit(str(error), True)
         except OSError as error:
             self.notice.emit(tr("{0} cannot be unpacked: {1}.").format(path.name, error.strerror), True)
 
-    def _open_program(self, program: Path, path: Path | None = None) -> None:
+    def _open_program(self, program: Path, path: Path | None = None, runs: bool = True) -> None:
         self._leave()
         self._end_alone()
         self.reader.show(None)
@@ -122,7 +122,10 @@ class Desk(QObject):
         draft = drafts.kept(program)
         if draft is not None and draft != _text_of(program):
             self.reader.set_text(str(program.absolute()), draft)
-        self.run([])
+        if runs:
+            self.run([])
+        else:
+            self.text_broken.emit(self.text, 0)
 
     def _leave(self) -> None:
         """Another thing is being opened: what belonged to the program before is no longer on view."""
@@ -132,11 +135,14 @@ class Desk(QObject):
         self.exercise_opened.emit()
         self.reader.forget()
 
-    def open_exercise(self, exercise: Exercise) -> None:
-        """Opens an exercise: the program as the student left it, or as it was given."""
+    def open_exercise(self, exercise: Exercise, runs: bool = True) -> None:
+        """Opens an exercise: the program as the student left it, or as it was given. One that comes from elsewhere is
+        not run before the person says so."""
         work = self._work_of(exercise.program)
-        self._open_program(work if work.exists() else exercise.program)
+        self._open_program(work if work.exists() else exercise.program, exercise.folder, runs)
         self.exercise = exercise
+        if not runs:
+            self.notice.emit(tr("The exercise is open; nothing of it has run yet. Ctrl+R runs the program."), False)
         self.changed.emit()
         self.exercise_opened.emit()
 
