@@ -148,3 +148,28 @@ def test_nothing_typed_is_lost_when_the_process_is_killed(window: Window, qtbot:
     answer = window.finding.answer
     assert (answer.reason, answer.lines, answer.hints_used) == ("the first bed", (7,), 1)
     assert window.desk.text == "# half a line of tex"
+
+
+def test_pictures_and_table_layouts_come_back_with_their_program(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    program = tmp_path / "beds.py"
+    program.write_text("beds = [3, 1]\nfor bed in beds:\n    total = bed\n")
+    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        window.desk.open(program)
+    window.pictures.keep("beds")
+    window.commands.show_table()
+    window.table.line.setText("bed * 2")
+    window.table._add()
+    window.table.show_column(1, on=False)
+    window.table.titles.moveSection(window.table.titles.visualIndex(2), 0)
+    shown = [column.title for column in window.table.shown_columns()]
+    window.close()
+    again = Window()
+    qtbot.addWidget(again)
+    again.show()
+    with qtbot.waitSignal(again.desk.runner.ended, timeout=30_000):
+        again.desk.open(program)
+    again.commands.show_table()
+    qtbot.waitUntil(lambda: again.table.model.table is not None)
+    assert [column.title for column in again.table.shown_columns()] == shown
+    assert "bed * 2" in shown
+    assert again.reader.pictures == ["beds"]

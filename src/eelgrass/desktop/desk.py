@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import shutil
 import threading
+from copy import deepcopy
 from dataclasses import replace
 from pathlib import Path
 from tempfile import TemporaryDirectory
@@ -74,7 +75,7 @@ class Desk(QObject):
         self.runner.ended.connect(self._on_ended)
         self._loaded.connect(self._on_loaded)
         reader.edited.connect(self._keep_draft)
-        reader.marked.connect(self._keep_all)
+        reader.marked.connect(self.keep)
 
     def open(self, path: Path) -> None:
         """Opens a program, a folder or a recording; what is wrong with it is said in a notice."""
@@ -118,6 +119,7 @@ class Desk(QObject):
         self._fastened = dict(self._kept.texts)
         questions = self._kept.questions  # before breakpoints are set, which keeps all that is on view
         self.reader.questions = [question(text) for text in questions if is_question(text)]
+        self.reader.pictures, self.reader.table = list(self._kept.pictures), deepcopy(self._kept.table)
         self.reader.set_breakpoints(self._kept.breakpoints)
         draft = drafts.kept(program)
         if draft is not None and draft != _text_of(program):
@@ -129,6 +131,7 @@ class Desk(QObject):
 
     def _leave(self) -> None:
         """Another thing is being opened: what belonged to the program before is no longer on view."""
+        self.keep()
         self.program, self.exercise = None, None  # first, or its breakpoints would be forgotten for good
         self.case, self.cases, self.opened_libraries, self._fastened = USUAL, [], (), {}
         self._answer = None
@@ -166,7 +169,7 @@ class Desk(QObject):
     def keep_answer(self, answer: Answer) -> None:
         """Keeps the student's answer so far."""
         self._answer = answer
-        self._keep_all()
+        self.keep()
 
     def load(self, path: Path) -> None:
         """Reads a recording from a file, on a thread of its own."""
@@ -267,15 +270,16 @@ class Desk(QObject):
 
     def _keep(self, cases: list[Case]) -> None:
         self.cases = cases
-        self._keep_all()
+        self.keep()
         self.changed.emit()
 
-    def _keep_all(self) -> None:
-        """Keeps cases and breakpoints for the next time, when there is something new."""
+    def keep(self) -> None:
+        """Keeps for the next time what belongs to the program, when there is something new."""
         files = {one.file for one in self.reader.breakpoints}
         texts = {file: text for file, text in self._fastened.items() if file in files}
         questions = [one.text for one in self.reader.questions]
-        its = Kept(self.cases, self.reader.breakpoints, texts, questions, self._answer)
+        views = (list(self.reader.pictures), deepcopy(self.reader.table))
+        its = Kept(self.cases, self.reader.breakpoints, texts, questions, self._answer, *views)
         if self.program is None or its == self._kept:
             return
         try:

@@ -9,6 +9,7 @@ import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from eelgrass.desktop.seeker import Seeker
+from eelgrass.lessons.kept import TableLayout
 from eelgrass.reading.ask import Over, over
 from eelgrass.reading.breakpoints import Breakpoint, Hits, hits, is_quick
 from eelgrass.reading.layers import Path
@@ -25,7 +26,7 @@ class Reader(QObject):
     """`marks` are bookmarked steps, in order; `hits` what `breakpoints` hit in the recording on view; `unfolded` the
     paths of containers that are open in Depths; `texts`, by file, those that are being edited; `questions`, those that
     are kept in view, `overs` their answers over the run as far as they are known, `asked` what was ever asked;
-    `followed`, the one whose changes stand on the tide line; `table_…`, how trace tables are laid out; `pictures`, of
+    `followed`, the one whose changes stand on the tide line; `table`, how trace tables are laid out; `pictures`, of
     which paths pictures are drawn; `horizon`, while the student says first, the step beyond which nothing is shown, and
     `hold`, which says how far a move from one step to another may go;
     `focused`, whether only the names of the line count; `formats`, by name, how a value is shown.
@@ -63,10 +64,7 @@ class Reader(QObject):
         self.followed = ""
         self.pictures: list[str] = []
         self.table_scope = 0
-        self.table_expressions: list[str] = []
-        self.table_columns: dict[str, list[str]] = {}
-        self.table_widths: dict[str, int] = {}
-        self.table_hidden: set[str] = set()
+        self.table = TableLayout()
         self.asking = Seeker("ask")
         self.asking.found.connect(self._take_over)
         self.formats: dict[str, str] = {}
@@ -124,6 +122,7 @@ class Reader(QObject):
         self.set_breakpoints([])
         self.set_questions([])
         self.set_pictures([])
+        self.table = TableLayout()
 
     # Texts
 

@@ -189,7 +189,7 @@ class TableView(QWidget):
         return tables.of_call(recording, recording.places.frame_of(step), scope == _CALL_INSIDE)
 
     def _show(self, table: Table) -> None:
-        for text in self._reader.table_expressions:
+        for text in self._reader.table.expressions:
             if is_question(text):
                 table = tables.added(table, text)
         self.model.show(table, table.row_of(self._reader.step), self.model.hides_rest)
@@ -213,13 +213,13 @@ class TableView(QWidget):
     def _lay_out(self, table: Table) -> None:
         """Puts the columns as they were put the last time that there were such."""
         self.titles.blockSignals(True)
-        kept = self._reader.table_columns.get(_family(table), [])
+        kept = self._reader.table.columns.get(_family(table), [])
         order = {title: place for place, title in enumerate(kept)}
         for place, column in enumerate(table.columns):
             is_short = column.kind in ("step", "line", "depth", "pass")
-            width = self._reader.table_widths.get(column.title, int(px(_NARROW if is_short else _WIDE)))
+            width = self._reader.table.widths.get(column.title, int(px(_NARROW if is_short else _WIDE)))
             self.titles.resizeSection(place, width)
-            self.titles.setSectionHidden(place, column.title in self._reader.table_hidden)
+            self.titles.setSectionHidden(place, column.title in self._reader.table.hidden)
         wanted = sorted(
             range(len(table.columns)), key=lambda place: order.get(table.columns[place].title, 1000 + place)
         )
@@ -232,10 +232,10 @@ class TableView(QWidget):
         if table is None:
             return
         places = sorted(range(len(table.columns)), key=self.titles.visualIndex)
-        self._reader.table_columns[_family(table)] = [table.columns[place].title for place in places]
+        self._reader.table.columns[_family(table)] = [table.columns[place].title for place in places]
         for place in places:
             if not self.titles.isSectionHidden(place) and place != places[-1]:
-                self._reader.table_widths[table.columns[place].title] = self.titles.sectionSize(place)
+                self._reader.table.widths[table.columns[place].title] = self.titles.sectionSize(place)
 
     def shown_columns(self) -> list[Column]:
         """The columns that are not hidden, in their order on the screen."""
@@ -257,10 +257,10 @@ class TableView(QWidget):
         assert self.model.table is not None
         column = self.model.table.columns[place]
         self.titles.setSectionHidden(place, not on)
-        (self._reader.table_hidden.discard if on else self._reader.table_hidden.add)(column.title)
+        (self._reader.table.hidden.discard if on else self._reader.table.hidden.add)(column.title)
         if column.kind == "expression" and not on:
-            self._reader.table_expressions.remove(column.title)
-            self._reader.table_hidden.discard(column.title)
+            self._reader.table.expressions.remove(column.title)
+            self._reader.table.hidden.discard(column.title)
 
     def _add(self) -> None:
         if self.model.table is None:
@@ -270,7 +270,7 @@ class TableView(QWidget):
         except QuestionError as error:
             self.said.setText(str(error))
             return
-        self._reader.table_expressions.append(table.columns[-1].title)
+        self._reader.table.expressions.append(table.columns[-1].title)
         self.line.clear()
         self.model.show(table, self.model.here, self.model.hides_rest)
         self._lay_out(table)

@@ -233,7 +233,8 @@ class Window(QMainWindow):
         self.reader.edited.connect(self._show_state)
         self.reader.opened.connect(self._show_state)
         self.reader.moved.connect(self._show_place)
-        self.reader.marked.connect(self._show_notes)
+        self.reader.marked.connect(self._show_tabs)
+        self.predicting.changed.connect(self._show_tabs)
         self.player.changed.connect(self._show_place)
 
     # Looks and sizes
@@ -315,9 +316,7 @@ class Window(QMainWindow):
         for action in ACTIONS:
             if action.is_move:
                 self.actions_by_id[action.id].setEnabled(self.reader.recording is not None)
-        recording = self.reader.recording
-        self.bench.setTabVisible(self.bench.indexOf(self.exceptions), bool(recording and recording.exceptions))
-        self._show_notes()
+        self._show_tabs()
         self.actions_by_id["run"].setText(tr("Run the new text") if self.reader.is_stale else tr("Run again"))
         self.actions_by_id["edit"].setEnabled(self.desk.program is not None and self.desk.case.call is None)
         self.bench.setTabVisible(self.bench.indexOf(self.exercise), exercise is not None)
@@ -327,9 +326,13 @@ class Window(QMainWindow):
             self.input_place.hide()
         self._show_place()
 
-    def _show_notes(self) -> None:
+    def _show_tabs(self) -> None:
+        """Shows the tabs that there is something to see in."""
         has_notes = any(its.note for its in self.reader.breakpoints)
         self.bench.setTabVisible(self.bench.indexOf(self.notes), has_notes)
+        ways = self.reader.recording.exceptions if self.reader.recording else []
+        has_ways = any(not self.reader.is_hidden(way.stations[-1].step) for way in ways)
+        self.bench.setTabVisible(self.bench.indexOf(self.exceptions), has_ways)
 
     def _take_keys(self, writes: bool) -> None:
         """While the person writes, keys without Ctrl are letters."""
@@ -371,6 +374,7 @@ class Window(QMainWindow):
             self.desk.open(paths[0])
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
+        self.desk.keep()
         self.desk.runner.stop()
         self.player.stop()
         place = bytes(self.saveGeometry().toHex().data()).decode()

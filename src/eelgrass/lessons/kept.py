@@ -1,5 +1,5 @@
-"""What is kept for a program: cases (what it is started with and what is typed, by name), breakpoints, and the
-questions that stay in view (needs P3, R5, F1)."""
+"""What is kept for a program: cases (what it is started with and what is typed, by name), breakpoints, the
+questions and pictures that stay in view, and how trace tables are laid out (needs P3, R5, F1)."""
 
 from __future__ import annotations
 
@@ -18,6 +18,16 @@ from eelgrass.trace.atomic import replaced
 _MOST_BYTES = 1 << 22
 
 
+class TableLayout(msgspec.Struct):
+    """How trace tables are laid out: expressions that were added, by kind of table the titles of its columns in their
+    order, widths in pixels by title, and the titles that are hidden."""
+
+    expressions: list[str] = []
+    columns: dict[str, list[str]] = {}
+    widths: dict[str, int] = {}
+    hidden: set[str] = set()
+
+
 class Kept(msgspec.Struct, frozen=True):
     """What is kept for one program; `texts` are, by file, those that the breakpoints' lines are of."""
 
@@ -26,6 +36,8 @@ class Kept(msgspec.Struct, frozen=True):
     texts: dict[str, str] = {}
     questions: list[str] = []
     answer: Answer | None = None
+    pictures: list[str] = []
+    table: TableLayout = msgspec.field(default_factory=TableLayout)
 
 
 def _file(program: Path) -> Path:
