@@ -232,7 +232,7 @@ def test_hostile_questions_reach_nothing(record: Record) -> None:
         except Exception as error:
             told = error
         assert isinstance(told, (CannotAnswerError, AttributeError, KeyError)), (text, told)
-        assert plain.compiled(asked.tree, ("level", "tide", "beds")) is None or "eval" not in text
+        assert plain.compiled(asked.tree, ("level", "tide", "beds")) is None
         truth = swept(
             recording.trace, asked, recording.places.stops, recording.trace.steps.frame[recording.places.stops]
         )

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QScrollArea, QWidget
 
-from eelgrass.desktop.palette import LEFT, RIGHT, Palette, code_font, px, ui_font
+from eelgrass.desktop.palette import LEFT, Palette, code_font, px, ui_font
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.words import tr
 from eelgrass.reading.tracks import Track, tracks
@@ -116,7 +116,8 @@ class _Lanes(QWidget):
         if track.course.is_numbers and self._reader.horizon is None:
             painter.setFont(ui_font(8))
             painter.setPen(QColor(c.ink_soft))
-            painter.drawText(left, RIGHT | Qt.AlignmentFlag.AlignTop, f"{track.most:g}")
+            top = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop
+            painter.drawText(left, top, f"{track.most:g}")
             if track.least != track.most:
                 bottom = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignBottom
                 painter.drawText(left, bottom, f"{track.least:g}")
