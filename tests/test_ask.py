@@ -173,6 +173,18 @@ def test_a_side_run_is_asked_for_in_the_window_and_in_the_shell(
         window.ask.aside.click()
     assert window.ask.said.text().startswith(f"Side run to step {window.reader.step}, ")
     assert window.ask.said.text().endswith(" s: free(boat) = 6   (whole number)")
+    window.reader.go(int(recording.visits.of_line(0, 8)[1]))
+    window.reader.ask(question("name * 2"))
+    inner = window.ask.kept.item(0)
+    assert inner is not None
+    assert inner.text().startswith("name * 2  =  'ReedReed'")
+    assert [window.ask.frames.itemText(row) for row in range(2)] == ["in board", "in <module>"]
+    window.reader.ask(question("free(boat)"))
+    window.ask.frames.setCurrentIndex(1)
+    assert window.ask.frame == 0
+    with qtbot.waitSignals([window.side_runs.said] * 2, timeout=30_000):
+        window.ask.aside.click()
+    assert window.ask.said.text().endswith(" s: free(boat) = 6   (whole number)")
     path = tmp_path / "crew.eelrec"
     files.save(recording.trace, path)
     step = str(int(recording.visits.of_line(0, 8)[1]))

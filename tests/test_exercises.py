@@ -178,7 +178,14 @@ def test_answers_are_kept_and_bad_ones_refused(tmp_path: Path) -> None:
     path = tmp_path / f"ferry{answers.SUFFIX}"
     evidence = answers.Evidence("usual", 22, 3, "aboard = 7, size = 5")
     answer = answers.Answer(
-        "The little ferry", (22,), ("aboard = …",), "too late", (evidence,), 1, "x = 1", {"usual": ("failed", "no")}
+        "The little ferry",
+        lines=(22,),
+        statements=("aboard = …",),
+        reason="too late",
+        evidence=(evidence,),
+        hints_used=1,
+        program="x = 1",
+        results={"usual": ("failed", "no")},
     )
     answers.save(answer, path)
     assert answers.load(path) == answer

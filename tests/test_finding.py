@@ -86,6 +86,18 @@ def test_each_exercise_is_solved_through_the_window(window: Window, qtbot: QtBot
     instructor.desk.runner.stop()
 
 
+def test_a_line_is_marked_as_it_was_given_whatever_was_written_since(window: Window, qtbot: QtBot) -> None:
+    opened(window, qtbot, "shoot_count")
+    window.finding.toggle_line(7)
+    given = window.finding.answer.given
+    window.desk.write("# counted at low tide\n" + given)
+    window.finding.toggle_line(9)
+    assert window.finding.answer.lines == (7, 8)
+    assert window.finding.answer.statements == ("for bed in range(1, len(counts)):", "total = total + counts[bed]")
+    window.finding.toggle_line(1)
+    assert window.finding.answer.lines == (7, 8), "a new line is none of the given ones"
+
+
 def test_a_call_is_a_case_like_any_other(window: Window, qtbot: QtBot) -> None:
     opened(window, qtbot, "berth_plan")
     case = next(its for its in window.desk.all_cases if its.name == "Kittiwake")

@@ -250,4 +250,4 @@ def test_passes_and_history_in_the_window(window: Window, record: Record, qtbot:
     window.depths.watched.emit("history", "total", 0)
     qtbot.waitUntil(lambda: not reader.asking.is_seeking, timeout=30_000)
     assert [track.title for track in window.history.lanes.tracks] == ["total"]
-    assert window.history.lanes.tracks[0].most == 5
+    assert window.history.lanes.tracks[0].course.most == 5

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QEvent, QObject, QStringListModel, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent
 from PyQt6.QtWidgets import (
+    QComboBox,
     QCompleter,
     QHBoxLayout,
     QLabel,
@@ -23,14 +24,14 @@ from eelgrass.desktop.seeker import PATIENCE_MS
 from eelgrass.desktop.watch_delegate import COURSE, PLACE, WatchDelegate
 from eelgrass.desktop.words import tr
 from eelgrass.reading import ask
-from eelgrass.reading.course import course
 from eelgrass.reading.question import Question, QuestionError, question
 from eelgrass.reading.sameness import asks_of_sameness, sameness
-from eelgrass.reading.state import frames_at
+from eelgrass.reading.state import scopes_at, stack_at
 
 #: So many changes over the run are listed.
 _MOST_CHANGES = 500
-_STRETCHES = 120
+#: So many of the innermost calls can be asked from.
+_MOST_FRAMES = 30
 
 
 def summary(over: ask.Over, steps: int) -> str:
@@ -54,11 +55,11 @@ class AskView(QWidget):
     the chosen question, every change over the run is listed; a click on one leads there.
 
     Signals: `claimed` and `stopped` with a question that is to become a claim or a breakpoint; `asked_aside` with one
-    that is to be answered by a side run."""
+    that is to be answered by a side run, and the frame that it is asked from."""
 
     claimed = pyqtSignal(str)
     stopped = pyqtSignal(str)
-    asked_aside = pyqtSignal(str)
+    asked_aside = pyqtSignal(str, int)
 
     def __init__(self, reader: Reader, colours: Palette) -> None:
         super().__init__()
@@ -69,6 +70,8 @@ class AskView(QWidget):
         self.line.setPlaceholderText(tr("an expression, as: len(levels) > 3"))
         self.line.setAccessibleName(tr("Ask: an expression"))
         self.line.installEventFilter(self)
+        self.frames = QComboBox()
+        self.frames.setAccessibleName(tr("The call that is asked from"))
         self._names = QStringListModel()
         self.line.setCompleter(QCompleter(self._names, self.line))
         self._back = 0  # how far back in what was asked before the line is
@@ -102,6 +105,7 @@ class AskView(QWidget):
 
     def _lay_out(self) -> None:
         above = QHBoxLayout()
+        above.addWidget(self.frames)
         above.addWidget(self.line, 1)
         for button in (self.stop, self.claim, self.aside):
             above.addWidget(button)
@@ -123,12 +127,10 @@ class AskView(QWidget):
         self.line.returnPressed.connect(self._ask)
         self.kept.currentRowChanged.connect(lambda _row: self._show_chosen())
         self.changes.itemClicked.connect(lambda item: reader.go(item.data(Qt.ItemDataRole.UserRole)))
-        for button, signal in (
-            (self.claim, self.claimed),
-            (self.stop, self.stopped),
-            (self.aside, self.asked_aside),
-        ):
+        self.aside.clicked.connect(self._ask_aside)
+        for button, signal in ((self.claim, self.claimed), (self.stop, self.stopped)):
             button.clicked.connect(lambda _checked, signal=signal: self._chosen and signal.emit(self._chosen.text))
+        self.frames.currentIndexChanged.connect(lambda _row: self._take_answers())
         self.enough.clicked.connect(reader.give_up_questions)
         reader.asking.progressed.connect(self._tell)
         reader.moved.connect(self.refresh)
@@ -151,6 +153,10 @@ class AskView(QWidget):
         self.kept.setCurrentRow(0)
         self._reader.ask(asked)
 
+    def _ask_aside(self) -> None:
+        if self._chosen is not None:
+            self.asked_aside.emit(self._chosen.text, self.frame)
+
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """Up and Down in the line bring back what was asked before."""
         if watched is self.line and isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
@@ -161,6 +167,27 @@ class AskView(QWidget):
                 self.line.setText(asked[-self._back] if self._back else "")
                 return True
         return super().eventFilter(watched, event)
+
+    @property
+    def frame(self) -> int:
+        """The call frame that questions are asked from: the innermost one, or another that was chosen."""
+        recording = self._reader.recording
+        chosen = self.frames.currentData()
+        return chosen if chosen is not None or recording is None else recording.places.frame_of(self._reader.step)
+
+    def _show_frames(self) -> None:
+        """Offers the calls on the stack, the innermost first; the one that was chosen stays so while it is there."""
+        recording, step = self._reader.recording, self._reader.step
+        assert recording is not None
+        stack = [frame for frame, _ in reversed(stack_at(recording.trace, step))]
+        shown = stack[:_MOST_FRAMES] + stack[-1:] * (len(stack) > _MOST_FRAMES)
+        chosen = self.frames.currentData() if self.frames.currentIndex() > 0 else None
+        self.frames.blockSignals(True)
+        self.frames.clear()
+        for frame in shown:
+            self.frames.addItem(tr("in {0}").format(recording.trace.function_of_frame(frame).name), frame)
+        self.frames.setCurrentIndex(max(self.frames.findData(chosen), 0) if chosen is not None else 0)
+        self.frames.blockSignals(False)
 
     def _is_completing(self) -> bool:
         completer = self.line.completer()
@@ -178,20 +205,22 @@ class AskView(QWidget):
         recording, step = self._reader.recording, self._reader.step
         if recording is None or not self.isVisible():
             return
-        scopes = frames_at(recording.trace, step)[-1].scopes
+        self._show_frames()
+        frame = self.frame
+        scopes = scopes_at(recording.trace, frame, step)
         self._names.setStringList(sorted({binding.name for scope in scopes for binding in scope.bindings}))
         row = self.kept.currentRow()
         self.kept.blockSignals(True)
         self.kept.clear()
         for asked in self._reader.questions:
-            answer = ask.at(recording, asked, recording.places.frame_of(step), step)
+            answer = ask.at(recording, asked, frame, step)
             word = f"   ({answer.type_word})" if answer.type_word else ""
             item = QListWidgetItem(f"{asked.text}  {'=' if answer.known else '–'}  {answer.text}{word}")
             if not answer.known:
                 item.setForeground(QColor(self._colours.ink_soft))
-            over = self._reader.overs.get(asked.text)
-            if over is not None and self._reader.horizon is None:
-                item.setData(COURSE, course(recording.trace, over, _STRETCHES))
+            course = self._reader.courses.get(asked.text)
+            if course is not None and self._reader.horizon is None:
+                item.setData(COURSE, course)
                 item.setData(PLACE, step / max(len(recording.trace.steps), 1))
             self.kept.addItem(item)
         self.kept.setCurrentRow(min(max(row, 0), self.kept.count() - 1))
@@ -222,7 +251,7 @@ class AskView(QWidget):
         if recording is None or names is None:
             return ""
         step = self._reader.step
-        return sameness(recording, recording.places.frame_of(step), *names, step)
+        return sameness(recording, self.frame, *names, step)
 
     def _show_seeking(self, is_seeking: bool) -> None:
         self.progress.setVisible(is_seeking)

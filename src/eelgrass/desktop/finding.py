@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from pathlib import Path
 
 import msgspec
@@ -16,8 +15,10 @@ from eelgrass.lessons import answer as answers
 from eelgrass.lessons.answer import Answer, Evidence, Said
 from eelgrass.lessons.exercise import Exercise
 from eelgrass.lessons.judging import Result, judge
+from eelgrass.reading.alignment import matched_lines
 from eelgrass.reading.layers import Row
 from eelgrass.reading.sweep import Going
+from eelgrass.runs import text
 from eelgrass.trace.columns import find
 
 _MOST_VALUES = 200
@@ -52,7 +53,9 @@ class Finding(QObject):
     def _begin(self) -> None:
         self.seeker.give_up()
         self.results, self.before, self.opened = {}, {}, None
-        self.answer = self._desk.kept_answer or Answer(self.exercise.title if self.exercise else "")
+        exercise = self.exercise
+        new = Answer(exercise.title, given=text.read(exercise.program)) if exercise is not None else Answer("")
+        self.answer = self._desk.kept_answer or new
         self.changed.emit()
 
     def _put(self, **changes: object) -> None:
@@ -66,8 +69,8 @@ class Finding(QObject):
         """Runs all cases with the text as it is now, apart from what is on view."""
         exercise = self.exercise
         if exercise is not None:
-            text = self._desk.text
-            self.seeker.seek(lambda going: _all(exercise, text, going))
+            now = self._desk.text
+            self.seeker.seek(lambda going: _all(exercise, now, going))
             self.changed.emit()
 
     def _take(self, results: list[Result] | None) -> None:
@@ -90,13 +93,12 @@ class Finding(QObject):
             self._put(hints_used=self.answer.hints_used + 1)
 
     def toggle_line(self, line: int) -> None:
-        """Marks a line of the program as it was given as the faulty one, or no longer."""
-        text = self._given().split("\n")
-        lines = sorted({*self.answer.lines} ^ {line})
-        self._put(lines=tuple(lines), statements=tuple(text[its - 1].strip() for its in lines if its <= len(text)))
-
-    def _given(self) -> str:
-        return self.exercise.program.read_text(encoding="utf-8", errors="replace") if self.exercise else ""
+        """Marks a line of the text, as the faulty one, or no longer; what is kept is the line of the text as given."""
+        texts = self.answer.given.split("\n")
+        given = matched_lines(self._desk.text, self.answer.given).get(line, 0)
+        if given:
+            lines = sorted({*self.answer.lines} ^ {given})
+            self._put(lines=tuple(lines), statements=tuple(texts[its - 1].strip() for its in lines))
 
     def set_reason(self, reason: str) -> None:
         """Why the marked lines are wrong, in the student's words."""
@@ -159,13 +161,12 @@ class Finding(QObject):
             self.opened = msgspec.structs.replace(self.opened, comment=text)
 
 
-def _all(exercise: Exercise, text: str, going: Going) -> list[Result]:
+def _all(exercise: Exercise, program: str, going: Going) -> list[Result]:
     results: list[Result] = []
-    run: Callable[..., Result] = judge
     for case in exercise.cases:
         if not going.goes_on(len(results) / len(exercise.cases)):
             return []
-        results.append(run(exercise, case, text))
+        results.append(judge(exercise, case, program))
     return results
 
 

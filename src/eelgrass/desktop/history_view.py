@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QScrollArea, QWidget
 
+from eelgrass.desktop.course_painting import bands, paint_numbers
 from eelgrass.desktop.palette import LEFT, Palette, code_font, px, ui_font
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.words import tr
@@ -117,49 +118,26 @@ class _Lanes(QWidget):
             painter.setFont(ui_font(8))
             painter.setPen(QColor(c.ink_soft))
             top = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop
-            painter.drawText(left, top, f"{track.most:g}")
-            if track.least != track.most:
+            painter.drawText(left, top, f"{track.course.most:g}")
+            if track.course.least != track.course.most:
                 bottom = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignBottom
-                painter.drawText(left, bottom, f"{track.least:g}")
+                painter.drawText(left, bottom, f"{track.course.least:g}")
 
     def _paint_numbers(self, painter: QPainter, track: Track, rect: QRectF) -> None:
-        course = track.course
-        scale = (rect.height() - 8) / (track.most - track.least) if track.most > track.least else 0.0
-        base = rect.bottom() - 4 if scale else rect.center().y()
-        step = rect.width() / len(course.low)
         painter.setPen(QPen(QColor(self._colours.deep), 1.8))
-        line: list[QPointF] = []
-        for place, (low, high) in enumerate(zip(course.low, course.high, strict=True)):
-            if course.last[place] < 0 or low != low:  # not a number: there is none
-                painter.drawPolyline(QPolygonF(line))
-                line = []
-                continue
-            x = rect.left() + (place + 0.5) * step
-            ys = [base - (low - track.least) * scale, base - (high - track.least) * scale]
-            if line and abs(line[-1].y() - ys[0]) > abs(line[-1].y() - ys[1]):
-                ys.reverse()
-            line += [QPointF(x, ys[0]), QPointF(x, ys[1])]
-        painter.drawPolyline(QPolygonF(line))
+        paint_numbers(painter, rect, track.course, 4)
 
     def _paint_bands(self, painter: QPainter, track: Track, rect: QRectF) -> None:
-        c, last = self._colours, track.course.last
-        step = rect.width() / len(last)
+        c = self._colours
         painter.setFont(code_font(8.5))
-        place = 0
-        while place < len(last):
-            end = place
-            while end < len(last) and last[end] == last[place]:
-                end += 1
-            if last[place] >= 0:
-                band = QRectF(rect.left() + place * step, rect.top() + 2, (end - place) * step, rect.height() - 4)
-                painter.setPen(QPen(QColor(c.beach), 1.2))
-                painter.setBrush(QColor(c.tag_tints[last[place] % len(c.tag_tints)]))
-                painter.drawRoundedRect(band, 3, 3)
-                text = track.texts[last[place]]
-                if QFontMetricsF(painter.font()).horizontalAdvance(text[:40]) < band.width() - 8:
-                    painter.setPen(QColor(c.ink_on_tag))
-                    painter.drawText(band.adjusted(4, 0, 0, 0), LEFT, text)
-            place = end
+        for band, which in bands(rect.adjusted(0, 2, 0, -2), track.course):
+            painter.setPen(QPen(QColor(c.beach), 1.2))
+            painter.setBrush(QColor(c.tag_tints[which % len(c.tag_tints)]))
+            painter.drawRoundedRect(band, 3, 3)
+            text = track.texts[which]
+            if QFontMetricsF(painter.font()).horizontalAdvance(text[:40]) < band.width() - 8:
+                painter.setPen(QColor(c.ink_on_tag))
+                painter.drawText(band.adjusted(4, 0, 0, 0), LEFT, text)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and self._room() > 0 and event.position().x() >= px(_TITLE):

@@ -22,7 +22,6 @@ from eelgrass.desktop.palette import Palette, code_font
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.words import tr
 from eelgrass.reading.pictures import Picture, picture_of
-from eelgrass.reading.state import frames_at
 from eelgrass.trace.values import NOT_SET
 
 _EDGE = 12
@@ -77,7 +76,7 @@ class PicturesView(QWidget):
         if recording is None or not self.isVisible():
             return
         written = self.name.currentText()
-        frames = frames_at(recording.trace, step)
+        frames, _ = recording.layers.frames_at(step)
         names = [
             binding.name
             for frame in reversed(frames)
@@ -126,11 +125,10 @@ class _Sheet(QWidget):
 
     def _drawing(self) -> Drawing:
         recording, step = self._reader.recording, self._reader.step
-        frames = frames_at(recording.trace, step) if recording is not None else []
         if recording is None:
             return Drawing(self._colours, lambda _number: None)
         tags = recording.layers.tags
-        shared = tags.shared(frames, step)
+        shared = tags.shared(recording.layers.frames_at(step)[0], step)
         return Drawing(self._colours, lambda number: tags.syllable(number) if number in shared else None)
 
     def _draw(self, drawing: Drawing, picture: Picture) -> tuple[QPixmap, QSizeF]:

@@ -12,24 +12,28 @@ from eelgrass.desktop.seeker import Seeker
 from eelgrass.lessons.kept import TableLayout
 from eelgrass.reading.ask import Over, over
 from eelgrass.reading.breakpoints import Breakpoint, Hits, hits, is_quick
+from eelgrass.reading.course import Course, course
 from eelgrass.reading.layers import Path
 from eelgrass.reading.moves import MOVES
 from eelgrass.reading.question import Question, question
 from eelgrass.reading.recording import Recording
+from eelgrass.reading.sweep import Going
 from eelgrass.trace.columns import Ints, distinct, find
 
 #: What is known of a breakpoint while its question is being asked.
 PENDING = Hits(why="looking through the run …")
+#: In so many parts the course of an answer is drawn beside its question.
+_STRETCHES = 120
 
 
 class Reader(QObject):
     """`marks` are bookmarked steps, in order; `hits` what `breakpoints` hit in the recording on view; `unfolded` the
     paths of containers that are open in Depths; `texts`, by file, those that are being edited; `questions`, those that
-    are kept in view, `overs` their answers over the run as far as they are known, `asked` what was ever asked;
-    `followed`, the one whose changes stand on the tide line; `table`, how trace tables are laid out; `pictures`, of
-    which paths pictures are drawn; `horizon`, while the student says first, the step beyond which nothing is shown, and
-    `hold`, which says how far a move from one step to another may go;
-    `focused`, whether only the names of the line count; `formats`, by name, how a value is shown.
+    are kept in view, `overs` and `courses` their answers over the run as far as they are known, `asked` what was ever
+    asked; `followed`, the one whose changes stand on the tide line; `table`, how trace tables are laid out; `pictures`,
+    of which paths pictures are drawn; `horizon`, while the student says first, the step beyond which nothing is shown,
+    and `hold`, which says how far a move from one step to another may go; `focused`, whether only the names of the line
+    count; `formats`, by name, how a value is shown.
 
     Signals: `opened` when another recording (or none) comes on view; `moved` when another step is shown; `edited` when
     a text has been; `marked` when bookmarks, breakpoints or questions have changed; `answered` when a question has been
@@ -61,6 +65,7 @@ class Reader(QObject):
         self.questions: list[Question] = []
         self.asked: list[str] = []
         self.overs: dict[str, Over] = {}
+        self.courses: dict[str, Course] = {}
         self.followed = ""
         self.pictures: list[str] = []
         self.table_scope = 0
@@ -76,7 +81,7 @@ class Reader(QObject):
         if self.recording is not None:
             places = self.recording.places
             self.step = places.first() if step is None else places.nearest(step)
-        self.overs = {}
+        self.overs, self.courses = {}, {}
         self.horizon = None if self.horizon is None else self.step
         self.opened.emit()
         self.moved.emit()
@@ -201,14 +206,14 @@ class Reader(QObject):
         recording = self.recording
         asked = next((its for its in self.questions if its.text not in self.overs), None)
         if recording is not None and asked is not None:
-            self.asking.seek(lambda going: (recording, asked, over(recording, asked, going)))
+            self.asking.seek(lambda going: _asked_over(recording, asked, going))
         else:
             self.asking.give_up()
         self.answered.emit()
 
-    def _take_over(self, found: tuple[Recording, Question, Over] | None) -> None:
+    def _take_over(self, found: tuple[Recording, Question, Over, Course] | None) -> None:
         if found is not None and found[0] is self.recording:
-            self.overs[found[1].text] = found[2]
+            _, asked, self.overs[asked.text], self.courses[asked.text] = found
             self._ask_over()
 
     # Breakpoints
@@ -227,6 +232,8 @@ class Reader(QObject):
         wanted = [its for its in self.breakpoints if its not in self._known]
         if recording is not None and wanted:
             self.seeker.seek(lambda going: {its: hits(recording, its, going) for its in wanted})
+        else:
+            self.seeker.give_up()  # what is still being looked for was of another recording, or is wanted no longer
 
     def _take_found(self, found: dict[Breakpoint, Hits] | None) -> None:
         self._known.update(found or {})
@@ -267,3 +274,9 @@ class Reader(QObject):
         for its, told in zip(self.breakpoints, self.hits, strict=True):
             found.append(told.steps[:1] if its.claims else told.steps[:0] if its.note else told.steps)
         return distinct(np.concatenate(found))
+
+
+def _asked_over(recording: Recording, asked: Question, going: Going) -> tuple[Recording, Question, Over, Course]:
+    """A question over the run, and its course; not on the window's thread."""
+    found = over(recording, asked, going)
+    return recording, asked, found, course(recording.trace, found, _STRETCHES)

@@ -14,12 +14,11 @@ from eelgrass.reading.sweep import Going
 from eelgrass.runs.side import SideRunError, ask_aside
 
 
-def answered(recording: Recording, step: int, text: str, going: Going) -> str:
-    """What a side run to a step says to a question, in a sentence."""
+def answered(recording: Recording, step: int, frame: int, text: str, going: Going) -> str:
+    """What a side run to a step says to a question asked from a frame, in a sentence."""
     try:
         aside.need_harmless(recording, question(text))
-        frame = recording.places.frame_of(step)
-        told = ask_aside(recording.trace, step, 0, text, going.given_up)
+        told = ask_aside(recording.trace, step, aside.frames_out(recording, frame, step), text, going.given_up)
     except (QuestionError, SideRunError) as error:
         return str(error)
     other = aside.difference(recording, frame, step, told.written, told.names)
@@ -39,9 +38,9 @@ class SideRuns(QObject):
         self.seeker.found.connect(lambda sentence: self.said.emit(sentence or tr("The side run failed.")))
         reader.opened.connect(self.seeker.give_up)
 
-    def ask(self, text: str) -> None:
-        """Asks a question at the shown step, in a run apart."""
+    def ask(self, text: str, frame: int) -> None:
+        """Asks a question at the shown step, from a frame, in a run apart."""
         recording, step = self._reader.recording, self._reader.step
         if recording is not None:
             self.said.emit(tr("Running apart, up to step {0} …").format(step))
-            self.seeker.seek(lambda going: answered(recording, step, text, going))
+            self.seeker.seek(lambda going: answered(recording, step, frame, text, going))

@@ -154,7 +154,7 @@ class TableView(QWidget):
         key = self._key()
         if key != self._shown and key[1] is not None:
             self._shown = key
-            self._show(self._made(key))
+            self._show(self._made())
         table = self.model.table
         self.said.setVisible(self._reader.horizon is None)
         if self.model.hides_rest != (self._hides_rest or self._reader.horizon is not None):
@@ -178,7 +178,7 @@ class TableView(QWidget):
             return recording, (scope, loop, first[0]) if first else None
         return recording, (scope, *(self._stretch() if scope == _STRETCH else ()))
 
-    def _made(self, key: tuple[object, ...]) -> Table:
+    def _made(self) -> Table:
         recording, step = self._reader.recording, self._reader.step
         assert recording is not None
         scope = self.scope.currentIndex()

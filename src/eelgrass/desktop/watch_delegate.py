@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
+from PyQt6.QtGui import QColor, QPainter, QPen
 from PyQt6.QtWidgets import QStyledItemDelegate, QStyleOptionViewItem
 
+from eelgrass.desktop.course_painting import bands, paint_numbers
 from eelgrass.desktop.palette import Palette, px
 from eelgrass.reading.course import Course
 
@@ -47,34 +48,11 @@ class WatchDelegate(QStyledItemDelegate):
             painter.restore()
 
     def _paint_numbers(self, painter: QPainter, rect: QRectF, course: Course) -> None:
-        known = [number for number in (*course.low, *course.high) if number == number]  # not NaN
-        least, most = min(known, default=0.0), max(known, default=1.0)
-        scale = (rect.height() - 4) / (most - least) if most > least else 0.0
-        base = rect.bottom() - 2 if scale else rect.center().y()
-        step = rect.width() / len(course.low)
         painter.setPen(QPen(QColor(self._colours.deep), 1.6))
-        line: list[QPointF] = []
-        for place, (low, high) in enumerate(zip(course.low, course.high, strict=True)):
-            if low != low:
-                painter.drawPolyline(QPolygonF(line))
-                line = []
-                continue
-            x = rect.left() + (place + 0.5) * step
-            line += [QPointF(x, base - (low - least) * scale), QPointF(x, base - (high - least) * scale)]
-        painter.drawPolyline(QPolygonF(line))
+        paint_numbers(painter, rect, course, 2)
 
     def _paint_bands(self, painter: QPainter, rect: QRectF, course: Course) -> None:
         """Every other value stands a little lower, so that a change shows without colour."""
-        step = rect.width() / len(course.last)
         tints = self._colours.tag_tints
-        place = 0
-        while place < len(course.last):
-            end = place
-            while end < len(course.last) and course.last[end] == course.last[place]:
-                end += 1
-            its = course.last[place]
-            if its >= 0:
-                lower = rect.height() * 0.3 * (its % 2)
-                band = QRectF(rect.left() + place * step, rect.top() + lower, (end - place) * step, rect.height() * 0.7)
-                painter.fillRect(band, QColor(tints[its % len(tints)]))
-            place = end
+        for band, which in bands(rect.adjusted(0, 0, 0, -rect.height() * 0.3), course):
+            painter.fillRect(band.translated(0, rect.height() * 0.3 * (which % 2)), QColor(tints[which % len(tints)]))

@@ -40,7 +40,7 @@ class Said(msgspec.Struct, frozen=True):
 
 
 class Answer(msgspec.Struct, frozen=True):
-    """What a student found. `lines` are those of the program as it was given, with their `statements`; `results` by
+    """What a student found. `lines` are those of the program as it was `given`, with their `statements`; `results` by
     case: the verdict and why; `desk_checks` by table: tries, and the right and wrong cells of the latest; `comment` is
     the instructor's."""
 
@@ -50,6 +50,7 @@ class Answer(msgspec.Struct, frozen=True):
     reason: str = ""
     evidence: tuple[Evidence, ...] = ()
     hints_used: int = 0
+    given: str = ""
     program: str = ""
     results: dict[str, tuple[str, str]] = {}
     predictions: tuple[Said, ...] = ()

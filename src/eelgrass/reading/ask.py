@@ -29,8 +29,7 @@ _MOST_CHARACTERS = 2000
 @dataclass(frozen=True)
 class Answer:
     """What an expression gives at a step in a frame. `known` is false where the recording does not say; then, and where
-    the expression raises an exception, `text` is a sentence and `type_word` ''. `is_true` only for values; `number` is
-    the value where it is a number, else None."""
+    the expression raises an exception, `text` is a sentence and `type_word` ''. `is_true` only for values."""
 
     step: int
     frame: int
@@ -38,7 +37,6 @@ class Answer:
     type_word: str
     known: bool
     is_true: bool
-    number: float | None = None
 
 
 @dataclass(frozen=True)
@@ -157,10 +155,8 @@ def _frames(recording: Recording, asked: Question) -> Ints:
 def _answer(step: int, frame: int, result: Any) -> Answer:
     if isinstance(result, NoValue):
         return Answer(step, frame, result.text, "", result.known, False)
-    is_number = isinstance(result, (int, float)) and not isinstance(result, bool)
-    number = float(result) if is_number and abs(result) < 1e300 else None
     is_true = not isinstance(result, Thing) and bool(result)
-    return Answer(step, frame, _text(result), type_word(result), True, is_true, number)
+    return Answer(step, frame, _text(result), type_word(result), True, is_true)
 
 
 def _text(value: Any) -> str:

@@ -72,7 +72,7 @@ class Hits:
 
 def is_quick(its: Breakpoint) -> bool:
     """Whether its hits are found in an instant, so that nobody has to wait on another thread."""
-    return not (its.condition or its.note or its.kind in ("read", "everywhere"))
+    return not (its.condition or its.note or its.kind in ("change", "read", "everywhere"))
 
 
 def hits(recording: Recording, its: Breakpoint, going: Going | None = None) -> Hits:
@@ -85,21 +85,21 @@ def hits(recording: Recording, its: Breakpoint, going: Going | None = None) -> H
     except QuestionError as error:
         return Hits(why=str(error))
     found = occasions(recording, its.place, asked, its.claims, going)
-    if not its.condition:
-        told = Hits(found.steps, found.why, len(found.steps))
-        frames = found.frames
-    else:
+    if its.condition:
         answers = swept(recording.trace, asked, found.steps, found.frames, going)
-        told, frames = _judged(recording, its, asked, answers, found.why), found.frames
-        if its.claims:
-            return told
-        frames = frames[found.steps.searchsorted(told.steps)]
-    chosen = _counted(its, len(told.steps))
-    told = replace(told, steps=told.steps[chosen])
-    return told if noted is None else replace(told, notes=_notes(recording, noted, told.steps, frames[chosen], going))
+        told, hit = _judged(recording, its, asked, answers, found.why)
+    else:
+        told, hit = Hits(found.steps, found.why, len(found.steps)), np.arange(len(found.steps))
+    if its.claims:
+        return told
+    hit = hit[_counted(its, len(hit))]
+    told = replace(told, steps=found.steps[hit])
+    notes = _notes(recording, noted, told.steps, found.frames[hit], going) if noted is not None else []
+    return replace(told, notes=notes)
 
 
-def _judged(recording: Recording, its: Breakpoint, asked: Question, answers: Sweep, why: str) -> Hits:
+def _judged(recording: Recording, its: Breakpoint, asked: Question, answers: Sweep, why: str) -> tuple[Hits, Ints]:
+    """What came of asking, and the places of the moments that hit."""
     truth = answers.truth()
     hit = np.flatnonzero(truth == (0 if its.claims else 1))
     if its.kind == "everywhere" and not its.claims:
@@ -112,7 +112,7 @@ def _judged(recording: Recording, its: Breakpoint, asked: Question, answers: Swe
     if its.claims and len(hit):
         step, frame = int(answers.steps[hit[0]]), int(answers.frames[hit[0]])
         values = values_of(recording, asked, frame, step)
-    return Hits(answers.steps[hit], why or ("" if known else unknown), known, values=values)
+    return Hits(answers.steps[hit], why or ("" if known else unknown), known, values=values), hit
 
 
 def _becomes(answers: Sweep, truth: Ints) -> Ints:

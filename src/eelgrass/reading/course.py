@@ -15,12 +15,14 @@ from eelgrass.trace.model import Trace
 @dataclass(frozen=True)
 class Course:
     """Equal stretches of the run, each with the lowest and highest number (NaN: none), or, where not all answers are
-    numbers, with the place of its last answer in `results` (-1: none)."""
+    numbers, with the place of its last answer in `results` (-1: none). `least` and `most` are those of all numbers."""
 
     low: list[float]
     high: list[float]
     last: list[int]
     is_numbers: bool
+    least: float
+    most: float
 
 
 def course(trace: Trace, over: Over, stretches: int) -> Course:
@@ -44,8 +46,10 @@ def course_of(trace: Trace, over: Over, first_step: int, end_step: int, stretche
         low.append(float(held.min()) if len(held) else float("nan"))
         high.append(float(held.max()) if len(held) else float("nan"))
         last.append(int(over.which[its[-1]]) if len(its) else -1)
-    used = numbers[np.unique(over.which)] if len(over) else numbers[:0]
-    return Course(low, high, last, bool(len(used)) and not np.isnan(used[is_known[np.unique(over.which)]]).any())
+    used = np.unique(over.which)
+    is_numbers = bool(len(used)) and not np.isnan(numbers[used[is_known[used]]]).any()
+    told = [number for number in (*low, *high) if not np.isnan(number)]
+    return Course(low, high, last, is_numbers, min(told, default=0.0), max(told, default=0.0))
 
 
 def _numbers(over: Over) -> np.ndarray[tuple[int], np.dtype[np.float64]]:

@@ -81,11 +81,7 @@ class Layers:
 
     def at(self, step: int, opened: frozenset[Path] = frozenset()) -> list[Layer]:
         """The layers at a step, outermost first. `opened` holds the paths of containers and objects that are open."""
-        stack = stack_at(self.trace, step)
-        left_out = stack[_OUTER_LAYERS:-_INNER_LAYERS]
-        if left_out:
-            stack = stack[:_OUTER_LAYERS] + stack[-_INNER_LAYERS:]
-        frames = [frame_state(self.trace, frame, place, step) for frame, place in stack]
+        frames, left_out = self.frames_at(step)
         before = self.places.previous_in_frame(step)
         since = before if before >= 0 else self.places.call_of(step)
         view = _View(self.trace, self.tags, step, since, opened, self.tags.shared(frames, step))
@@ -93,6 +89,14 @@ class Layers:
         if left_out:
             layers.insert(_OUTER_LAYERS, self._folded(left_out))
         return layers
+
+    def frames_at(self, step: int) -> tuple[list[FrameState], list[tuple[int, int]]]:
+        """(the frames on the stack that show, outermost first; those in between that are left out)."""
+        stack = stack_at(self.trace, step)
+        left_out = stack[_OUTER_LAYERS:-_INNER_LAYERS]
+        if left_out:
+            stack = stack[:_OUTER_LAYERS] + stack[-_INNER_LAYERS:]
+        return [frame_state(self.trace, frame, place, step) for frame, place in stack], left_out
 
     def plain_value(self, layer: Layer, row: Row, step: int) -> Any:
         """The number, text or object that a name's row shows; None where it shows nothing plain."""
@@ -256,8 +260,7 @@ class _View:
     def _content_changed(self, number: int) -> bool:
         if not self.tags.is_taggable(number):
             return False
-        slots = self.trace.histories.of_object(number)
-        return bool((self.trace.histories.written_at(slots, self.step) >= self.since).any())
+        return self.trace.histories.written_inside(number, self.since, self.step)
 
     def _has_inside(self, number: int) -> bool:
         is_container = self.trace.objects.shape_of(number) in (*TAGGABLE, "tuple", "exception")

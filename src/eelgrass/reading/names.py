@@ -30,7 +30,7 @@ def slots_of(trace: Trace, frames: Ints, name: str) -> Ints:
             if name in trace.program.functions[number].free:
                 owners[its] = [_enclosing_frame(trace, frame, name) for frame in some]
             else:
-                owners[its] = _module_frame(trace, number, some[0])
+                owners[its] = module_frame(trace, number, some[0])
     held_by, slots = trace.histories.of_name(trace.values.number_of_text(name))
     places = np.minimum(held_by.searchsorted(owners), max(len(held_by) - 1, 0))
     found = np.full(len(owners), NO_SLOT, np.int64) if not len(held_by) else slots[places].astype(np.int64)
@@ -46,7 +46,7 @@ def owner_of(trace: Trace, frame: int, name: str) -> int:
         return frame
     if name in trace.program.functions[number].free:
         return _enclosing_frame(trace, frame, name)
-    return _module_frame(trace, number, frame)
+    return module_frame(trace, number, frame)
 
 
 def _is_own(trace: Trace, function: int, name: str) -> bool:
@@ -54,7 +54,8 @@ def _is_own(trace: Trace, function: int, name: str) -> bool:
     return name not in its.free and (name in its.local or its.kind == "module")
 
 
-def _module_frame(trace: Trace, function: int, otherwise: int) -> int:
+def module_frame(trace: Trace, function: int, otherwise: int) -> int:
+    """The frame of the module that a function's text stands in; `otherwise` where it has none."""
     functions = trace.program.functions
     wanted = functions[function].module
     module = next(number for number, its in enumerate(functions) if its.kind == "module" and its.module == wanted)

@@ -14,7 +14,7 @@ from eelgrass.reading.names import NO_SLOT, slots_of
 from eelgrass.reading.recording import Recording
 from eelgrass.trace.columns import Ints, between, distinct, find
 from eelgrass.trace.program import EXPRESSION
-from eelgrass.trace.values import NOT_SET
+from eelgrass.trace.values import NOT_SET, Kind
 
 #: A path is rare when at most this share of all passes takes it.
 _RARE = 0.1
@@ -129,9 +129,11 @@ class Passes:
     def _types(self, held: Ints) -> Ints:
         """A number for the type of each value."""
         trace = self.recording.trace
-        objects = trace.objects.type[np.where(trace.values.kinds[held] == 5, trace.values.payloads[held], 0)]
         kinds = trace.values.kinds[held].astype(np.int64)
-        return np.where(kinds == 5, 100 + objects, kinds) if len(trace.objects) else kinds
+        is_object = kinds == Kind.REF
+        if is_object.any():
+            kinds[is_object] = Kind.COUNT + trace.objects.type[trace.values.payloads[held[is_object]]]
+        return kinds
 
     def _stored(self) -> list[str]:
         syntax, names = self.recording.workings.syntax, dict[str, None]()

@@ -186,7 +186,8 @@ class _Artist:
 
     def _cell(self, key: str, now: int, before: int) -> Cell:
         number = self.trace.values.object_of(now)
-        changed = now != before or (number is not None and self._changed_inside(number))
+        histories = self.trace.histories
+        changed = now != before or (number is not None and histories.written_inside(number, self.since, self.step))
         plain = self.trace.values.get(now) if now != NOT_SET else None
         is_short = type(plain) in (bool, float) or (type(plain) is int and -1_000_000 < plain < 1_000_000)
         text = repr(plain) if is_short else brief(self.trace, now, self.step, _CHARACTERS)
@@ -195,10 +196,6 @@ class _Artist:
     def _pair(self, owner: int, key: int, now: int) -> Cell:
         before = dict(values.items(self.trace, owner, self.since)).get(key, NOT_SET)
         return self._cell(values.text(self.trace, key, self.step, _CHARACTERS)[:_CHARACTERS], now, before)
-
-    def _changed_inside(self, number: int) -> bool:
-        slots = self.trace.histories.of_object(number)
-        return bool((self.trace.histories.written_at(slots, self.step) >= self.since).any()) if len(slots) else False
 
     def _brief_told(self, told: object) -> str:
         text = str(told[1]) if isinstance(told, list) and told and told[0] == "int" else repr(told)

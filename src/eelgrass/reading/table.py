@@ -16,7 +16,7 @@ import numpy as np
 
 from eelgrass.reading import ask, values
 from eelgrass.reading.loops import LOOPS, inside
-from eelgrass.reading.names import NO_SLOT, slot_of
+from eelgrass.reading.names import NO_SLOT, module_frame, slot_of
 from eelgrass.reading.occasions import qualified_name
 from eelgrass.reading.question import Question, question
 from eelgrass.reading.recording import Recording
@@ -75,7 +75,7 @@ class Table:
 
     def with_columns(self, columns: list[Column]) -> Table:
         """The same rows with other columns."""
-        return Table(self.recording, self.title, self.rows, self.rows if not self.of_passes else self.goes_to, columns)
+        return Table(self.recording, self.title, self.rows, self.goes_to, columns)
 
     def row_of(self, step: int) -> int:
         """The row of the moment shown at a step; -1 before the first one and after the last."""
@@ -273,16 +273,10 @@ def _names(recording: Recording, frame: int, within: ast.AST | None = None) -> l
     found = [its.name for scope in scopes for its in scope.bindings if not _is_definition(recording, its.value)]
     if within is not None:
         used = list(dict.fromkeys(part.id for part in ast.walk(within) if isinstance(part, ast.Name)))
-        module = trace.first_frames.get(_module_of(recording, int(trace.frames.function[frame])), frame)
+        module = module_frame(trace, int(trace.frames.function[frame]), frame)
         outer = [name for name in used if name not in found and _is_variable(recording, module, name)]
         found = [name for name in used if name in found] + outer
     return [Column("name", name) for name in found if not name.startswith("__")]
-
-
-def _module_of(recording: Recording, function: int) -> int:
-    functions = recording.trace.program.functions
-    wanted = functions[function].module
-    return next(number for number, its in enumerate(functions) if its.kind == "module" and its.module == wanted)
 
 
 def _is_variable(recording: Recording, frame: int, name: str) -> bool:

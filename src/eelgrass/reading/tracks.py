@@ -18,14 +18,12 @@ MOST_LEVELS = 12
 
 @dataclass(frozen=True)
 class Track:
-    """One line to draw: its title, its course over the steps asked for, the answers that bands stand for (by the places
-    that the course has), and the least and greatest number on it."""
+    """One line to draw: its title, its course over the steps asked for, and the answers that bands stand for, by the
+    places that the course has."""
 
     title: str
     course: Course
     texts: dict[int, str]
-    least: float
-    most: float
 
 
 def tracks(recording: Recording, text: str, over: Over, first: int, end: int, stretches: int) -> list[Track]:
@@ -43,7 +41,4 @@ def tracks(recording: Recording, text: str, over: Over, first: int, end: int, st
 def _track(recording: Recording, title: str, over: Over, places: Ints, first: int, end: int, stretches: int) -> Track:
     its = Over(over.steps[places], over.frames[places], over.which[places], over.results, len(places), over.is_whole)
     course = course_of(recording.trace, its, first, end, stretches)
-    shown = {place for place in course.last if place >= 0}
-    texts = {place: its.text(place) for place in shown}
-    numbers = [number for number in (*course.low, *course.high) if not np.isnan(number)]
-    return Track(title, course, texts, min(numbers, default=0.0), max(numbers, default=0.0))
+    return Track(title, course, {place: its.text(place) for place in {*course.last} - {-1}})

@@ -74,7 +74,7 @@ def answer(frame: FrameType | None, expression: str) -> bytes:
     names = {**frame.f_globals, **frame.f_locals, "__builtins__": builtins}
     try:
         value = eval(compile(expression, "<question>", "eval", dont_inherit=True), names)
-        told = {"type": type(value).__name__, "text": _text(value), "true": bool(value)}
+        told = {"type": type(value).__name__, "text": _text(value)}
     except BaseException as error:  # also what ends a process: it ends here in any case
         told = {"raised": f"{type(error).__name__}: {error}"[:_MOST_CHARACTERS]}
     return json.dumps(told).encode()

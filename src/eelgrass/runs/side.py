@@ -54,7 +54,7 @@ def ask_aside(trace: Trace, step: int, up: int, expression: str, given_up: threa
     """Asks a question just before a step, `up` calls further out than the innermost frame. Blocks until there is an
     answer, for at most MAX_SECONDS of the run's time. Raises SideRunError."""
     begun = time.monotonic()
-    order = _order(trace, step)
+    order = _order(trace)
     assert order.program is not None
     try:
         scratch = Scratch(order.program.resolve().parent)
@@ -80,7 +80,7 @@ def ask_aside(trace: Trace, step: int, up: int, expression: str, given_up: threa
         raise SideRunError("The side run gave an answer that cannot be read.") from error
 
 
-def _order(trace: Trace, step: int) -> Order:
+def _order(trace: Trace) -> Order:
     case = trace.case
     program, module, seed = case.get("program"), case.get("module"), case.get("seed")
     if not isinstance(program, str) or module or not Path(program).is_file():

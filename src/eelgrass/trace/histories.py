@@ -163,6 +163,11 @@ class Histories:
         places, found = self._places(slots, step)
         return np.where(found, (self._when[places] & _STEP_MASK) - 1, -2) if len(self._when) else places * 0 - 2
 
+    def written_inside(self, number: int, since: int, step: int) -> bool:
+        """Whether anything was written into an object during the steps from `since` up to, not including, `step`."""
+        slots = self.of_object(number)
+        return bool((self.written_at(slots, step) >= since).any())
+
     def value_at(self, slot: int, step: int) -> int:
         """The number of the value that one slot holds just before `step`, or NOT_SET."""
         place = int(self._when.searchsorted((slot << _STEP_BITS) + step + 1)) - 1
