@@ -14,7 +14,9 @@ from pytestqt.qtbot import QtBot
 from eelgrass.desktop.window import Window
 from eelgrass.lessons import answer as answers
 from eelgrass.lessons import exercise as exercises
+from eelgrass.lessons.case import Case
 from eelgrass.lessons.lesson import demo_lesson
+from eelgrass.reading.breakpoints import Breakpoint
 
 NAMES = [its.folder.name for its in demo_lesson().exercises]
 
@@ -27,6 +29,10 @@ def own_documents(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
 def opened(window: Window, qtbot: QtBot, name: str) -> None:
     with qtbot.waitSignal(window.desk.changed, timeout=30_000):
         window.desk.open_exercise(window.lesson.exercise(name))
+
+
+def exercise_case(window: Window, name: str) -> Case:
+    return next(its for its in window.desk.all_cases if its.name == name)
 
 
 def verdicts(window: Window, qtbot: QtBot) -> list[bool]:
@@ -100,14 +106,30 @@ def test_a_line_is_marked_as_it_was_given_whatever_was_written_since(window: Win
 
 def test_a_call_is_a_case_like_any_other(window: Window, qtbot: QtBot) -> None:
     opened(window, qtbot, "berth_plan")
-    case = next(its for its in window.desk.all_cases if its.name == "Kittiwake")
     with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
-        window.desk.choose_case(case)
+        window.desk.choose_case(exercise_case(window, "Kittiwake"))
     recording = window.reader.recording
     assert recording is not None
     assert recording.trace.program.modules[0].source.endswith('answer = berth_for("Kittiwake", [4, 9])\n')
     assert len(recording.calls.of_function(1)) == 1
     assert not window.actions_by_id["edit"].isEnabled()
+    file = window.desk.text_file
+    window.reader.set_breakpoints([Breakpoint(file, 12)])
+    assert window.reader.hits[0].steps.tolist() == recording.visits.of_line(0, 12).tolist() != []
+    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        window.desk.choose_case(exercise_case(window, "all boats"))
+    assert (window.reader.breakpoints[0].line, window.reader.is_stale) == (12, False)
+    assert len(window.reader.hits[0].steps) > 1
+
+
+def test_a_call_typed_in_finds_the_data_files_and_is_kept_as_a_case(window: Window, qtbot: QtBot) -> None:
+    opened(window, qtbot, "gauge_report")
+    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        window.desk.choose_case(Case("", call='len(load("gauges.txt"))'))
+    assert window.reader.recording is not None
+    assert window.reader.recording.trace.outcome.outcome == "finished"
+    window.desk.keep_case("gauges")
+    assert [(case.name, case.call) for case in window.desk.cases] == [("gauges", 'len(load("gauges.txt"))')]
 
 
 def test_a_packed_exercise_opens_and_keeps_what_was_done(window: Window, qtbot: QtBot, tmp_path: Path) -> None:

@@ -74,6 +74,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("Program", "run_new", "Run with new input", "Run again, typing new input", ("Ctrl+Shift+R",), "run_anew"),
     Action("Program", "run_draw", "Run with new draw", "Run again, with other random numbers", ("Ctrl+D",), "run_draw"),
     Action("Program", "case", "Arguments…", "What the program is started with", ("Ctrl+Shift+A",), "ask_arguments"),
+    Action("Program", "call", "One call alone…", "Work out a call of one function", ("Ctrl+Shift+C",), "ask_call"),
     Action("Program", "keep_case", "Keep as a case…", "Keep arguments and input by a name", ("Ctrl+K",), "ask_case"),
     Action("Program", "drop_case", "Take the case away", "Forget the chosen case", (), "drop_case"),
     Action("Program", "library", "Look inside a library…", "Record library modules too", ("Ctrl+I",), "ask_library"),

@@ -14,6 +14,7 @@ from eelgrass.desktop.palette import LOOKS
 from eelgrass.desktop.settings import SIZES
 from eelgrass.desktop.words import tr
 from eelgrass.lessons.answer import SUFFIX as ANSWER_SUFFIX
+from eelgrass.lessons.case import Case
 from eelgrass.reading.breakpoints import Breakpoint
 from eelgrass.reading.occasions import Kind, qualified_name
 from eelgrass.reading.question import is_question, question
@@ -259,6 +260,14 @@ class Commands:
             self._desk.set_arguments(tuple(shlex.split(text)))
         except ValueError:
             self._window.show_notice("A quotation mark is missing in these arguments; they are as they were.", True)
+
+    def ask_call(self) -> None:
+        """Asks for a call of one of the program's functions, and works out that alone."""
+        words = tr("A call of one of the program's functions, as: total([12, 7])")
+        usual = self._desk.case.call or ""
+        text, given = QInputDialog.getText(self._window, tr("One call alone"), words, QLineEdit.EchoMode.Normal, usual)
+        if given and text.strip():
+            self._desk.choose_case(Case(text.strip(), call=text.strip()))
 
     def ask_case(self) -> None:
         """Asks for the name under which to keep arguments and input."""

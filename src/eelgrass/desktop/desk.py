@@ -4,31 +4,26 @@ from __future__ import annotations
 
 import shutil
 import threading
-from copy import deepcopy
-from dataclasses import replace
+from dataclasses import dataclass
 from pathlib import Path
-from tempfile import TemporaryDirectory
 
 import platformdirs
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from eelgrass.desktop import drafts
+from eelgrass.desktop.keeper import Keeper
 from eelgrass.desktop.outcome import outcome
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.runner import Runner
 from eelgrass.desktop.settings import remember_opened
 from eelgrass.desktop.words import tr
-from eelgrass.lessons import kept
 from eelgrass.lessons.alone import alone
 from eelgrass.lessons.answer import Answer
 from eelgrass.lessons.case import USUAL, Case
 from eelgrass.lessons.exercise import MANIFEST, SEALED_FOLDER, Exercise, ExerciseError, is_exercise, load, unpack
-from eelgrass.lessons.kept import Kept
 from eelgrass.lessons.lesson import FOLDER
 from eelgrass.reading.alignment import same_place
-from eelgrass.reading.breakpoints import moved
 from eelgrass.reading.output import prompt
-from eelgrass.reading.question import is_question, question
 from eelgrass.reading.recording import Recording
 from eelgrass.runs import text as text_
 from eelgrass.runs.order import CannotRunError, Order, find_program
@@ -36,6 +31,14 @@ from eelgrass.trace import files
 from eelgrass.trace.atomic import replaced
 
 RECORDING_SUFFIX = ".eelrec"
+
+
+@dataclass(frozen=True)
+class Lent:
+    """A text that runs in place of the program's own, and whose it is, in words."""
+
+    text: str
+    whose: str
 
 
 class Desk(QObject):
@@ -63,11 +66,9 @@ class Desk(QObject):
         self._is_on_view = False  # whether the reader shows the run that is on its way
         self.prompt = ""  # what the program asks while it waits
         self.case = USUAL
-        self.cases: list[Case] = []
-        self._kept = Kept()
-        self._answer: Answer | None = None
-        self._alone: TemporaryDirectory[str] | None = None
-        self._fastened: dict[str, str] = {}  # by file, the text that the lines of breakpoints are of
+        self.keeper = Keeper(reader, lambda sentence: self.notice.emit(sentence, True))
+        self.lent: Lent | None = None
+        self._ran = ""  # the text, whole, that the run on view was made of
         self.opened_libraries: tuple[str, ...] = ()
         self.draw = 1  # the same again draws the same random numbers
         self.runner.waiting.connect(self._on_waiting)
@@ -75,7 +76,7 @@ class Desk(QObject):
         self.runner.ended.connect(self._on_ended)
         self._loaded.connect(self._on_loaded)
         reader.edited.connect(self._keep_draft)
-        reader.marked.connect(self.keep)
+        reader.marked.connect(self.keeper.keep)
 
     def open(self, path: Path) -> None:
         """Opens a program, a folder or a recording; what is wrong with it is said in a notice."""
@@ -109,18 +110,10 @@ class Desk(QObject):
 
     def _open_program(self, program: Path, path: Path | None = None, runs: bool = True) -> None:
         self._leave()
-        self._end_alone()
         self.reader.show(None)
         self.program, self.title = program, program.name
         remember_opened(path or program)
-        self._kept = kept.kept(program)
-        self._answer = self._kept.answer
-        self.cases = self._kept.cases
-        self._fastened = dict(self._kept.texts)
-        questions = self._kept.questions  # before breakpoints are set, which keeps all that is on view
-        self.reader.questions = [question(text) for text in questions if is_question(text)]
-        self.reader.pictures, self.reader.table = list(self._kept.pictures), deepcopy(self._kept.table)
-        self.reader.set_breakpoints(self._kept.breakpoints)
+        self.keeper.begin(program)
         draft = drafts.kept(program)
         if draft is not None and draft != _text_of(program):
             self.reader.set_text(str(program.absolute()), draft)
@@ -131,10 +124,9 @@ class Desk(QObject):
 
     def _leave(self) -> None:
         """Another thing is being opened: what belonged to the program before is no longer on view."""
-        self.keep()
-        self.program, self.exercise = None, None  # first, or its breakpoints would be forgotten for good
-        self.case, self.cases, self.opened_libraries, self._fastened = USUAL, [], (), {}
-        self._answer = None
+        self.keeper.end()
+        self.program, self.exercise, self.lent = None, None, None
+        self.case, self.opened_libraries = USUAL, ()
         self.exercise_opened.emit()
         self.reader.forget()
 
@@ -161,15 +153,15 @@ class Desk(QObject):
             return ""
         return self.reader.texts.get(self.text_file) or _text_of(self.program)
 
-    @property
-    def kept_answer(self) -> Answer | None:
-        """What was kept of the student's answer."""
-        return self._kept.answer
-
     def keep_answer(self, answer: Answer) -> None:
         """Keeps the student's answer so far."""
-        self._answer = answer
-        self.keep()
+        self.keeper.answer = answer
+        self.keeper.keep()
+
+    def lend(self, lent: Lent | None) -> None:
+        """Runs another's text in place of the program's own, until None ends that."""
+        self.lent = lent
+        self.run(list(self.case.input))
 
     def load(self, path: Path) -> None:
         """Reads a recording from a file, on a thread of its own."""
@@ -214,7 +206,7 @@ class Desk(QObject):
         before = self.reader.recording
         self._before = (before, self.reader.step) if before is not None else None
         try:
-            self.runner.start(self._order(self._to_run(self.program)), prepared)
+            self.runner.start(self._order(self.program), prepared)
         except SyntaxError as error:
             self.notice.emit(tr("This call cannot be worked out: {0}.").format(error.msg), True)
         except CannotRunError as error:
@@ -225,25 +217,19 @@ class Desk(QObject):
             self.notice.emit(tr("{0} cannot be run: {1}.").format(self.program.name, error.strerror), True)
         self.changed.emit()
 
-    def _to_run(self, program: Path) -> Path:
-        """What a run is made of: the program, or, for a case that calls one of its functions, that alone. Raises
-        SyntaxError and OSError."""
-        if self.case.call is None:
-            return program
-        self._end_alone()
-        self._alone = TemporaryDirectory(prefix="eelgrass-alone-")
-        file = Path(self._alone.name) / program.name
-        file.write_text(alone(_text_of(program), self.case.call), encoding="utf-8")
-        return file
-
-    def _end_alone(self) -> None:
-        """The recording keeps the text of a function alone; its file is not needed any longer."""
-        if self._alone is not None:
-            self._alone.cleanup()
-            self._alone = None
-
     def _order(self, program: Path) -> Order:
-        return Order(program, arguments=self.case.arguments, seed=self.draw, open_libraries=self.opened_libraries)
+        """A run of the program, or, for a case that calls one of its functions, of that alone. Raises SyntaxError and
+        OSError."""
+        self._ran = self.lent.text if self.lent is not None else _text_of(program)
+        text = self.lent.text if self.lent is not None else None
+        if self.case.call is not None:
+            text = alone(self._ran, self.case.call)
+        return Order(program, text, None, self.case.arguments, seed=self.draw, open_libraries=self.opened_libraries)
+
+    @property
+    def is_whole(self) -> bool:
+        """Whether a run is of the program's own text, and of all of it."""
+        return self.lent is None and self.case.call is None
 
     # Cases
 
@@ -260,7 +246,7 @@ class Desk(QObject):
         """Keeps what the program was started with, and what was typed into it, as a case."""
         if self.program is None:
             return
-        self.case = Case(name, self.case.arguments, tuple(self.runner.typed))
+        self.case = Case(name, self.case.arguments, tuple(self.runner.typed), call=self.case.call)
         self._keep([*(case for case in self.cases if case.name != name), self.case])
 
     def drop_case(self) -> None:
@@ -268,25 +254,15 @@ class Desk(QObject):
         self._keep([case for case in self.cases if case != self.case])
         self.case = USUAL
 
-    def _keep(self, cases: list[Case]) -> None:
-        self.cases = cases
-        self.keep()
-        self.changed.emit()
+    @property
+    def cases(self) -> list[Case]:
+        """The cases that the person has kept."""
+        return self.keeper.cases
 
-    def keep(self) -> None:
-        """Keeps for the next time what belongs to the program, when there is something new."""
-        files = {one.file for one in self.reader.breakpoints}
-        texts = {file: text for file, text in self._fastened.items() if file in files}
-        questions = [one.text for one in self.reader.questions]
-        views = (list(self.reader.pictures), deepcopy(self.reader.table))
-        its = Kept(self.cases, self.reader.breakpoints, texts, questions, self._answer, *views)
-        if self.program is None or its == self._kept:
-            return
-        try:
-            kept.keep(self.program, its)
-            self._kept = its
-        except OSError as error:
-            self.notice.emit(tr("Cases and breakpoints could not be kept: {0}.").format(error.strerror), True)
+    def _keep(self, cases: list[Case]) -> None:
+        self.keeper.cases = cases
+        self.keeper.keep()
+        self.changed.emit()
 
     def answer(self, line: str) -> None:
         """Gives the waiting program a line of input."""
@@ -318,8 +294,12 @@ class Desk(QObject):
             step, self._why = (found.step if found.step >= 0 else None), found.why
             places = (same_place(before, mark, recording).step for mark in self.reader.marks)
             self.reader.set_marks([place for place in places if place >= 0])
-        self._move_breakpoints(recording)
+        texts = {module.file: module.source for module in recording.trace.program.modules}
+        if self.text_file in texts:
+            texts[self.text_file] = self._ran  # of which a call alone is a part, with the same lines
+        self._why += self.keeper.follow(texts)
         self._is_on_view = True
+        self.reader.is_lent = not self.is_whole
         self.reader.show(recording, step)
 
     # The text
@@ -367,9 +347,7 @@ class Desk(QObject):
         self.program = work
         remember_opened(self.program)
         self.reader.texts.pop(before, None)
-        its = self.reader.breakpoints
-        self._fastened[self.text_file] = self._fastened.pop(before, source)
-        self.reader.breakpoints = [replace(one, file=self.text_file) if one.file == before else one for one in its]
+        self.keeper.go_on_with(work, before, source)
 
     def _work_of(self, program: Path) -> Path:
         """Where the person's own copy of a program of the lesson is; other programs are themselves."""
@@ -381,22 +359,10 @@ class Desk(QObject):
         if self.program is not None and text is not None:
             drafts.keep(self.program, text)
 
-    def _move_breakpoints(self, after: Recording) -> None:
-        """Breakpoints go with their statements when the text has been changed, here or elsewhere."""
-        its = self.reader.breakpoints
-        for module in after.trace.program.modules:
-            text = self._fastened.get(module.file, module.source)
-            self._fastened[module.file] = module.source
-            gone = [one.statement for one in its if one.is_gone]
-            its = moved(its, module.file, text, module.source)
-            for one in its:
-                if one.is_gone and one.statement not in gone:
-                    self._why += tr(" The statement of a breakpoint is gone: “{0}”.").format(one.statement)
-        self.reader.breakpoints = its
-
     def _on_waiting(self, recording: Recording) -> None:
         self.is_waiting = self._is_on_view = True
         self.notice.emit("", False)
+        self.reader.is_lent = not self.is_whole
         self.reader.show(recording, recording.places.last())
         self.changed.emit()
         self.prompt = prompt(recording.trace)
@@ -404,7 +370,6 @@ class Desk(QObject):
 
     def _on_ended(self, recording: Recording) -> None:
         self.is_waiting = False
-        self._end_alone()
         self._show_again(recording)
         self._say_outcome(recording)
         self.changed.emit()

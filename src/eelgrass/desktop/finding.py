@@ -55,7 +55,7 @@ class Finding(QObject):
         self.results, self.before, self.opened = {}, {}, None
         exercise = self.exercise
         new = Answer(exercise.title, given=text.read(exercise.program)) if exercise is not None else Answer("")
-        self.answer = self._desk.kept_answer or new
+        self.answer = self._desk.keeper.answer or new
         self.changed.emit()
 
     def _put(self, **changes: object) -> None:

@@ -27,13 +27,14 @@ _STRETCHES = 120
 
 
 class Reader(QObject):
-    """`marks` are bookmarked steps, in order; `hits` what `breakpoints` hit in the recording on view; `unfolded` the
-    paths of containers that are open in Depths; `texts`, by file, those that are being edited; `questions`, those that
-    are kept in view, `overs` and `courses` their answers over the run as far as they are known, `asked` what was ever
-    asked; `followed`, the one whose changes stand on the tide line; `table`, how trace tables are laid out; `pictures`,
-    of which paths pictures are drawn; `horizon`, while the student says first, the step beyond which nothing is shown,
-    and `hold`, which says how far a move from one step to another may go; `focused`, whether only the names of the line
-    count; `formats`, by name, how a value is shown.
+    """`marks` are bookmarked steps, in order; `hits` what `breakpoints` hit in the recording on view; `unfolded`
+    the paths of containers that are open in Depths; `texts`, by file, those that are being edited; `is_lent`,
+    whether the recording is of another text than the program's own, which nobody edits: a call alone, or somebody
+    else's; `questions`, those that are kept in view, `overs` and `courses` their answers over the run as far as
+    they are known, `asked` what was ever asked; `followed`, the one whose changes stand on the tide line; `table`,
+    how trace tables are laid out; `pictures`, of which paths pictures are drawn; `horizon`, while the student says
+    first, the step beyond which nothing is shown, and `hold`, which says how far a move from one step to another
+    may go; `focused`, whether only the names of the line count; `formats`, by name, how a value is shown.
 
     Signals: `opened` when another recording (or none) comes on view; `moved` when another step is shown; `edited` when
     a text has been; `marked` when bookmarks, breakpoints or questions have changed; `answered` when a question has been
@@ -61,6 +62,7 @@ class Reader(QObject):
         self._known_in: Recording | None = None
         self.unfolded: set[Path] = set()
         self.texts: dict[str, str] = {}
+        self.is_lent = False
         self.focused = False
         self.questions: list[Question] = []
         self.asked: list[str] = []
@@ -123,6 +125,7 @@ class Reader(QObject):
         """Another program is being opened: what was marked and unfolded belonged to the one before."""
         self.unfolded.clear()
         self.texts.clear()
+        self.is_lent = False
         self.set_marks([])
         self.set_breakpoints([])
         self.set_questions([])
@@ -135,12 +138,12 @@ class Reader(QObject):
         """The text of a module of the recording as it is now: recorded, or edited since."""
         assert self.recording is not None
         its = self.recording.trace.program.modules[module]
-        return self.texts.get(its.file, its.source)
+        return its.source if self.is_lent else self.texts.get(its.file, its.source)
 
     @property
     def is_stale(self) -> bool:
         """Whether the recording on view is of an older text."""
-        modules = self.recording.trace.program.modules if self.recording else []
+        modules = self.recording.trace.program.modules if self.recording and not self.is_lent else []
         return any(self.texts.get(module.file, module.source) != module.source for module in modules)
 
     def set_text(self, file: str, text: str) -> None:

@@ -311,14 +311,14 @@ class Window(QMainWindow):
         self.strip.show_cases(self.desk.all_cases, self.desk.case)
         running = self.desk.runner.is_running
         self.actions_by_id["drop_case"].setEnabled(self.desk.case in self.desk.cases)
-        for name in ("run", "run_new", "run_draw", "case", "keep_case", "library"):
+        for name in ("run", "run_new", "run_draw", "case", "call", "keep_case", "library"):
             self.actions_by_id[name].setEnabled(self.desk.program is not None and not running)
         for action in ACTIONS:
             if action.is_move:
                 self.actions_by_id[action.id].setEnabled(self.reader.recording is not None)
         self._show_tabs()
         self.actions_by_id["run"].setText(tr("Run the new text") if self.reader.is_stale else tr("Run again"))
-        self.actions_by_id["edit"].setEnabled(self.desk.program is not None and self.desk.case.call is None)
+        self.actions_by_id["edit"].setEnabled(self.desk.program is not None and self.desk.is_whole)
         self.bench.setTabVisible(self.bench.indexOf(self.exercise), exercise is not None)
         self.actions_by_id["stop"].setEnabled(running)
         self.actions_by_id["save"].setEnabled(self.reader.recording is not None and not running)
@@ -374,7 +374,7 @@ class Window(QMainWindow):
             self.desk.open(paths[0])
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
-        self.desk.keep()
+        self.desk.keeper.keep()
         self.desk.runner.stop()
         self.player.stop()
         place = bytes(self.saveGeometry().toHex().data()).decode()

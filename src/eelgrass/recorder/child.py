@@ -28,7 +28,8 @@ _OURS = os.path.join(os.path.dirname(__file__), "")
 class Run:
     """Runs a program as `python PROGRAM` does, with its text woven.
 
-    `order` holds: `fd` (where the stream goes), `program` (path), `module` (name, for `-m`; else null), `arguments`,
+    `order` holds: `fd` (where the stream goes), `program` (path), `text` (null, or the number of an open file with what
+    is to run in place of what the program's file holds), `module` (name, for `-m`; else null), `arguments`,
     `open_libraries`, `seed` (or null), `base_frames` (call frames of ours below the program's module) and the
     fields of `Limits`.
     """
@@ -184,7 +185,8 @@ class Run:
         else:
             loader = SourceFileLoader("__main__", program)
             namespace["__loader__"] = loader
-            with open(program, "rb") as file:
+            text = order.get("text")
+            with open(program if text is None else text, "rb") as file:
                 source = file.read()
             code = self.weave(source, program)
         sys.modules["__main__"] = main

@@ -25,14 +25,16 @@ MAX_OUTPUT_CHARACTERS = 10_000_000
 
 @dataclass(frozen=True)
 class Order:
-    """One run to make. `module` is set for `-m`, when `program` is not used. Limits of 0 mean no limit;
-    `max_seconds` is wall time without waiting for input, `max_waiting_seconds` is for each line of input.
+    """One run to make. `module` is set for `-m`, when `program` is not used. `text`, if there is one, runs in place of
+    what is in the program's file, under its name. Limits of 0 mean no limit; `max_seconds` is wall time without waiting
+    for input, `max_waiting_seconds` is for each line of input.
 
     `clock`: the readings, in seconds, that the functions of `time` are to begin with; readings are kept in the
     recording's case unless it is None.
     """
 
     program: Path | None = None
+    text: str | None = None
     module: str | None = None
     arguments: tuple[str, ...] = ()
     max_steps: int = MAX_STEPS
@@ -92,9 +94,10 @@ def _first_module(folder: Path) -> Path:
     raise CannotRunError(f"The folder “{folder}” has several programs ({names}). Open the one to start with.")
 
 
-def check_text(program: Path) -> None:
-    """Raises CannotRunError, saying where and what, when the program's text does not compile."""
-    source = program.read_bytes()
+def check_text(program: Path, text: str | None = None) -> None:
+    """Raises CannotRunError, saying where and what, when the program's text, or the one in its place, does not
+    compile."""
+    source = program.read_bytes() if text is None else text
     with warnings.catch_warnings():
         warnings.simplefilter("ignore")
         try:

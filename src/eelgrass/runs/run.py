@@ -19,18 +19,15 @@ from dataclasses import replace
 from typing import IO, Any
 
 from eelgrass.recorder import wire
+from eelgrass.runs.children import ASK_SIGNAL, environment, lent, told
 from eelgrass.runs.order import CannotRunError, Order, check_text, child_script
 from eelgrass.runs.scratch import Scratch
 from eelgrass.trace.build import Builder
 from eelgrass.trace.model import Outcome, Trace
 from eelgrass.trace.stream import StreamError
 
-#: Call frames of `recorder/__main__.py` below the program's module: its own module, `_main`, and `exec`.
-BASE_FRAMES = 3
 #: Exit status of a run that a limit or the person stopped.
 STOPPED = 3
-#: Asks the child to tell what it has and to end. No program uses this one, as far as anybody knows.
-ASK_SIGNAL = signal.SIGRTMAX - 3
 #: So long a child that has been asked may take until it is ended without being asked.
 _GRACE_SECONDS = 0.7
 _READ_BYTES = 1 << 20
@@ -97,7 +94,7 @@ class Run:
         Raises CannotRunError when its text does not compile.
         """
         if self.order.program is not None:
-            check_text(self.order.program)
+            check_text(self.order.program, self.order.text)
         self._own_session = True
         self._in_place = in_place
         self._thread = threading.Thread(target=self._run_apart, name="eelgrass-run", daemon=True)
@@ -117,9 +114,9 @@ class Run:
                 start_new_session=True,
                 cwd=folder,
             )
-        except (CannotRunError, OSError) as error:
+        except (CannotRunError, OSError, ValueError) as error:
             self._end_scratch()
-            self._broken = str(error) if isinstance(error, CannotRunError) else f"It cannot be run: {error.strerror}."
+            self._broken = f"It cannot be run: {error.strerror}." if isinstance(error, OSError) else str(error)
             self._conclude()
             self._on_end(self._builder.trace())
             return
@@ -189,12 +186,13 @@ class Run:
         try:
             with contextlib.suppress(OSError):  # a smaller pipe is only slower
                 fcntl.fcntl(reading, fcntl.F_SETPIPE_SZ, _PIPE_BYTES)
-            process = subprocess.Popen(
-                [sys.executable, str(child_script()), json.dumps(told(self.order, writing))],
-                pass_fds=[writing],
-                env=environment(self.order),
-                **how,
-            )
+            with lent(self.order.text) as text:
+                process = subprocess.Popen(
+                    [sys.executable, str(child_script()), json.dumps({**told(self.order, writing), "text": text})],
+                    pass_fds=[writing, *([] if text is None else [text])],
+                    env=environment(self.order),
+                    **how,
+                )
             with self._typing:
                 self._process = process
                 for data in self._typed_early:
@@ -387,35 +385,3 @@ def _case(order: Order) -> dict[str, Any]:
     program = str(order.program) if order.program else None
     case = {"program": program, "module": order.module, "arguments": list(order.arguments), "seed": order.seed}
     return {**case, "open_libraries": list(order.open_libraries)} if order.open_libraries else case
-
-
-def environment(order: Order) -> dict[str, str]:
-    """The environment of a child."""
-    environment = dict(os.environ)
-    if order.seed is not None:
-        environment["PYTHONHASHSEED"] = str(order.seed % (1 << 32))
-    return environment
-
-
-def told(order: Order, fd: int) -> dict[str, Any]:
-    """The order as the child reads it."""
-    program = str(order.program.absolute()) if order.program else None
-    folder = os.path.dirname(os.path.realpath(program)) if program else os.getcwd()
-    return {
-        "fd": fd,
-        "program": program,
-        "module": order.module,
-        "argv0": str(order.program) if order.program else order.module,
-        "arguments": list(order.arguments),
-        "folder": folder,
-        "open_libraries": list(order.open_libraries),
-        "seed": order.seed,
-        "clock": order.clock,
-        "base_frames": BASE_FRAMES,
-        "max_steps": order.max_steps,
-        "max_seconds": order.max_seconds,
-        "max_processor_seconds": order.max_processor_seconds,
-        "max_memory_mib": order.max_memory_mib,
-        "max_output": order.max_output,
-        "ask_signal": ASK_SIGNAL,
-    }

@@ -1,0 +1,86 @@
+"""Keeps for the next time what belongs to the open program, and keeps its breakpoints with their statements."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from copy import deepcopy
+from dataclasses import replace
+from pathlib import Path
+
+from eelgrass.desktop.reader import Reader
+from eelgrass.desktop.words import tr
+from eelgrass.lessons import kept
+from eelgrass.lessons.answer import Answer
+from eelgrass.lessons.case import Case
+from eelgrass.lessons.kept import Kept
+from eelgrass.reading.breakpoints import moved
+from eelgrass.reading.question import is_question, question
+
+
+class Keeper:
+    """`cases` and `answer` are those of the open program; what else is kept, the reader has. `say` is called with a
+    sentence when something cannot be kept."""
+
+    def __init__(self, reader: Reader, say: Callable[[str], None]) -> None:
+        self._reader = reader
+        self._say = say
+        self._program: Path | None = None
+        self._kept = Kept()
+        self.cases: list[Case] = []
+        self.answer: Answer | None = None
+        self._fastened: dict[str, str] = {}  # by file, the text that the lines of breakpoints are of
+
+    def begin(self, program: Path) -> None:
+        """A program is opened: what was kept of it comes back."""
+        its = self._kept = kept.kept(program)
+        self._program = program
+        self.cases, self.answer, self._fastened = its.cases, its.answer, dict(its.texts)
+        # Questions come before breakpoints, since setting these keeps all that is on view.
+        self._reader.questions = [question(text) for text in its.questions if is_question(text)]
+        self._reader.pictures, self._reader.table = list(its.pictures), deepcopy(its.table)
+        self._reader.set_breakpoints(its.breakpoints)
+
+    def end(self) -> None:
+        """The program is closed; whatever the reader forgets from now on stays kept."""
+        self.keep()
+        self._program = None
+        self.cases, self.answer, self._fastened = [], None, {}
+
+    def keep(self) -> None:
+        """Keeps what there is, when there is something new."""
+        reader = self._reader
+        files = {one.file for one in reader.breakpoints}
+        texts = {file: text for file, text in self._fastened.items() if file in files}
+        questions = [one.text for one in reader.questions]
+        views = (list(reader.pictures), deepcopy(reader.table))
+        its = Kept(self.cases, reader.breakpoints, texts, questions, self.answer, *views)
+        if self._program is None or its == self._kept:
+            return
+        try:
+            kept.keep(self._program, its)
+            self._kept = its
+        except OSError as error:
+            self._say(tr("Cases and breakpoints could not be kept: {0}.").format(error.strerror))
+
+    def go_on_with(self, copy: Path, before: str, source: str) -> None:
+        """A copy of the program takes its place; breakpoints go along. `before` is the file that they are of, and
+        `source` its text."""
+        self._program, after = copy, str(copy.absolute())
+        its = self._reader.breakpoints
+        self._fastened[after] = self._fastened.pop(before, source)
+        self._reader.breakpoints = [replace(one, file=after) if one.file == before else one for one in its]
+
+    def follow(self, texts: Mapping[str, str]) -> str:
+        """Breakpoints go with their statements to these texts, by file, when they have been changed, here or elsewhere;
+        a sentence about those whose statement is gone, or ''."""
+        its, told = self._reader.breakpoints, ""
+        for file, text in texts.items():
+            before = self._fastened.get(file, text)
+            self._fastened[file] = text
+            gone = [one.statement for one in its if one.is_gone]
+            its = moved(its, file, before, text)
+            for one in its:
+                if one.is_gone and one.statement not in gone:
+                    told += tr(" The statement of a breakpoint is gone: “{0}”.").format(one.statement)
+        self._reader.breakpoints = its
+        return told
