@@ -114,11 +114,11 @@ def test_a_call_is_a_case_like_any_other(window: Window, qtbot: QtBot) -> None:
     assert len(recording.calls.of_function(1)) == 1
     assert not window.actions_by_id["edit"].isEnabled()
     file = window.desk.text_file
-    window.reader.set_breakpoints([Breakpoint(file, 12)])
-    assert window.reader.hits[0].steps.tolist() == recording.visits.of_line(0, 12).tolist() != []
+    window.reader.set_breakpoints([Breakpoint(file, 13)])
+    assert window.reader.hits[0].steps.tolist() == recording.visits.of_line(0, 13).tolist() != []
     with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
         window.desk.choose_case(exercise_case(window, "all boats"))
-    assert (window.reader.breakpoints[0].line, window.reader.is_stale) == (12, False)
+    assert (window.reader.breakpoints[0].line, window.reader.is_stale) == (13, False)
     assert len(window.reader.hits[0].steps) > 1
 
 
