@@ -8,7 +8,8 @@ from PyQt6.QtWidgets import QListWidget
 from pytestqt.qtbot import QtBot
 
 from eelgrass.desktop.window import Window
-from eelgrass.lessons.predicting import Prediction, judged, prediction_at
+from eelgrass.lessons.predicting import prediction_at
+from eelgrass.lessons.said import Prediction, judged
 from eelgrass.reading.breakpoints import Breakpoint
 from eelgrass.reading.question import question
 from eelgrass.reading.recording import Recording
@@ -47,6 +48,7 @@ def test_what_is_worth_asking_and_nothing_else(record: Record) -> None:
         (4, "way", "false"),
         (6, "value", "3"),
         (4, "way", "true"),  # otherwise than before
+        (5, "line", "3"),
         (7, "returns", "1.5"),
         (12, "output", "mean 4.5"),
         (3, "passes", "2"),

@@ -2,25 +2,24 @@
 
 from __future__ import annotations
 
-import shutil
 import threading
 from dataclasses import dataclass
 from pathlib import Path
 
-import platformdirs
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from eelgrass.desktop import drafts
+from eelgrass.desktop import copies, drafts
 from eelgrass.desktop.keeper import Keeper
 from eelgrass.desktop.outcome import outcome
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.runner import Runner
 from eelgrass.desktop.settings import remember_opened
 from eelgrass.desktop.words import tr
+from eelgrass.lessons import kept
 from eelgrass.lessons.alone import alone
 from eelgrass.lessons.answer import Answer
 from eelgrass.lessons.case import USUAL, Case
-from eelgrass.lessons.exercise import MANIFEST, SEALED_FOLDER, Exercise, ExerciseError, is_exercise, load, unpack
+from eelgrass.lessons.exercise import Exercise, ExerciseError, is_exercise, load
 from eelgrass.lessons.lesson import FOLDER
 from eelgrass.reading.alignment import same_place
 from eelgrass.reading.output import prompt
@@ -60,6 +59,7 @@ class Desk(QObject):
         self.program: Path | None = None
         self.title = ""
         self.exercise: Exercise | None = None
+        self.makes = False  # whether the exercise is being made, not solved
         self.is_waiting = False
         self._before: tuple[Recording, int] | None = None  # what was on view when the run began
         self._why = ""
@@ -98,21 +98,26 @@ class Desk(QObject):
         try:
             if path.is_dir():
                 self.open_exercise(load(path), runs=path.is_relative_to(FOLDER))
-                return
-            folder = _documents() / path.stem
-            known = (folder / MANIFEST).is_file()
-            folder.mkdir(parents=True, exist_ok=True)
-            self.open_exercise(load(folder) if known else unpack(path, folder), runs=False)
+            else:
+                self.open_exercise(copies.unpacked(path), runs=False)
         except ExerciseError as error:
             self.notice.emit(str(error), True)
         except OSError as error:
             self.notice.emit(tr("{0} cannot be unpacked: {1}.").format(path.name, error.strerror), True)
 
-    def _open_program(self, program: Path, path: Path | None = None, runs: bool = True) -> None:
+    def _open_program(
+        self,
+        program: Path,
+        path: Path,
+        runs: bool = True,
+        exercise: Exercise | None = None,
+        makes: bool = False,
+    ) -> None:
         self._leave()
+        self.exercise, self.makes = exercise, makes
         self.reader.show(None)
         self.program, self.title = program, program.name
-        remember_opened(path or program)
+        remember_opened(path)
         self.keeper.begin(program)
         draft = drafts.kept(program)
         if draft is not None and draft != _text_of(program):
@@ -125,21 +130,32 @@ class Desk(QObject):
     def _leave(self) -> None:
         """Another thing is being opened: what belonged to the program before is no longer on view."""
         self.keeper.end()
-        self.program, self.exercise, self.lent = None, None, None
+        self.program, self.exercise, self.makes, self.lent = None, None, False, None
         self.case, self.opened_libraries = USUAL, ()
         self.exercise_opened.emit()
         self.reader.forget()
 
-    def open_exercise(self, exercise: Exercise, runs: bool = True) -> None:
-        """Opens an exercise: the program as the student left it, or as it was given. One that comes from elsewhere is
-        not run before the person says so."""
-        work = self._work_of(exercise.program)
-        self._open_program(work if work.exists() else exercise.program, exercise.folder, runs)
-        self.exercise = exercise
+    def open_exercise(self, exercise: Exercise, runs: bool = True, makes: bool = False, afresh: bool = False) -> None:
+        """Opens an exercise: the program as the student left it, or as it was given; that is what whoever `makes` it
+        works on. `afresh` forgets what a student did. One that comes from elsewhere is not run before the person says
+        so."""
+        work = exercise.program if makes else copies.work_of(exercise)
+        if afresh and work != exercise.program:
+            work.unlink(missing_ok=True)
+            drafts.forget(work)
+            kept.forget(work)
+            kept.forget(exercise.program)
+        program = work if work.exists() else exercise.program
+        self._open_program(program, exercise.folder, runs, exercise, makes)
         if not runs:
             self.notice.emit(tr("The exercise is open; nothing of it has run yet. Ctrl+R runs the program."), False)
         self.changed.emit()
         self.exercise_opened.emit()
+
+    def take_exercise(self, exercise: Exercise) -> None:
+        """The open exercise has been changed."""
+        self.exercise = exercise
+        self.changed.emit()
 
     @property
     def all_cases(self) -> list[Case]:
@@ -324,8 +340,8 @@ class Desk(QObject):
             if before and text == _text_of(original):
                 return True
             data = text_.encoded(text, before)
-            if original.is_relative_to(FOLDER):
-                self._copy_from_lesson()
+            if not self.makes and self.exercise is not None and copies.work_of(self.exercise) != original:
+                self._go_on_with_copy(self.exercise)
             with replaced(self.program) as file:
                 file.write(data)
         except (OSError, ValueError) as error:
@@ -336,23 +352,14 @@ class Desk(QObject):
         drafts.forget(original)
         return True
 
-    def _copy_from_lesson(self) -> None:
+    def _go_on_with_copy(self, exercise: Exercise) -> None:
         """Goes on with a copy among the person's documents; text and breakpoints go along."""
         assert self.program is not None
         before, source = self.text_file, _text_of(self.program)
-        work = self._work_of(self.program)
-        shutil.copytree(
-            self.program.parent, work.parent, dirs_exist_ok=True, ignore=shutil.ignore_patterns(SEALED_FOLDER)
-        )
-        self.program = work
+        self.program = work = copies.copy_of(exercise)
         remember_opened(self.program)
         self.reader.texts.pop(before, None)
         self.keeper.go_on_with(work, before, source)
-
-    def _work_of(self, program: Path) -> Path:
-        """Where the person's own copy of a program of the lesson is; other programs are themselves."""
-        inside = program.is_relative_to(FOLDER)
-        return _documents() / program.parent.name / program.name if inside else program
 
     def _keep_draft(self) -> None:
         text = self.reader.texts.get(self.text_file)
@@ -379,10 +386,6 @@ class Desk(QObject):
         if self._why:
             self.notice.emit(self._why, False)
             self._why = ""
-
-
-def _documents() -> Path:
-    return Path(platformdirs.user_documents_dir()) / "Eelgrass"
 
 
 def _text_of(program: Path) -> str:

@@ -9,7 +9,8 @@ from eelgrass.desktop.palette import Palette, code_font, ui_font
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.words import tr
 from eelgrass.lessons.answer import Said
-from eelgrass.lessons.predicting import Prediction, judged, prediction_at
+from eelgrass.lessons.predicting import prediction_at
+from eelgrass.lessons.said import Prediction, judged
 from eelgrass.trace.columns import between
 
 #: So many stops are looked through for the next thing worth asking.

@@ -17,6 +17,7 @@ from typing import TypeVar
 import msgspec
 
 from eelgrass.lessons.case import Case
+from eelgrass.lessons.plan import DeskCheck, Point, Stop
 from eelgrass.trace.atomic import replaced
 
 MANIFEST = "exercise.toml"
@@ -26,6 +27,7 @@ FORMAT = 1
 MOST_FILES = 500
 MOST_BYTES = 50 << 20
 _MOST_TEXT = 1 << 20
+_DAMAGED = (zipfile.BadZipFile, zlib.error, EOFError, RuntimeError, NotImplementedError)
 
 _Told = TypeVar("_Told")
 
@@ -50,6 +52,9 @@ class _Manifest(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     task: str = ""
     hints: tuple[str, ...] = ()
     case: tuple[Case, ...] = ()
+    point: tuple[Point, ...] = ()
+    stop: tuple[Stop, ...] = ()
+    desk_check: tuple[DeskCheck, ...] = ()
 
 
 class _SealedManifest(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -60,7 +65,8 @@ class _SealedManifest(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
 @dataclass(frozen=True)
 class Exercise:
-    """An exercise in its folder. `task` and `hints` are Markdown; `sealed` is None where it was left out."""
+    """An exercise in its folder. `task` and `hints` are Markdown; `points` are where to ask, `stops` the route;
+    `sealed` is None where it was left out."""
 
     folder: Path
     program: Path
@@ -68,7 +74,16 @@ class Exercise:
     task: str = ""
     hints: tuple[str, ...] = ()
     cases: tuple[Case, ...] = ()
+    points: tuple[Point, ...] = ()
+    stops: tuple[Stop, ...] = ()
+    desk_checks: tuple[DeskCheck, ...] = ()
     sealed: Sealed | None = field(default=None, repr=False)
+
+    @property
+    def model(self) -> str | None:
+        """The text of the model program, if it is known."""
+        name = self.program.relative_to(self.folder).as_posix()
+        return self.sealed.model.get(name) if self.sealed is not None else None
 
     def files(self) -> Iterator[Path]:
         """What a run of the program may read: all files of the folder but those of the exercise itself."""
@@ -87,7 +102,8 @@ def load(folder: Path) -> Exercise:
     if not program.is_file():
         raise ExerciseError(f"The exercise “{folder.name}” has no program “{told.program}”.")
     sum(1 for _ in _files(folder))  # which looks at their number and sizes
-    return Exercise(folder, program, told.title, told.task, told.hints, told.case, _sealed(folder, program))
+    plan = (told.point, told.stop, told.desk_check)
+    return Exercise(folder, program, told.title, told.task, told.hints, told.case, *plan, _sealed(folder, program))
 
 
 def is_exercise(path: Path) -> bool:
@@ -122,9 +138,20 @@ def unpack(file: Path, folder: Path) -> Exercise:
                 if len(data) != entry.file_size:
                     raise ExerciseError(f"“{file.name}” is damaged: “{entry.filename}” has another size than it says.")
                 target.write_bytes(data)
-    except (zipfile.BadZipFile, zlib.error, EOFError, RuntimeError, NotImplementedError) as error:
+    except _DAMAGED as error:
         raise ExerciseError(f"“{file.name}” is no exercise, or it is damaged ({error}).") from error
     return load(folder)
+
+
+def packed_manifest(file: Path) -> bytes:
+    """What a packed exercise says of itself, as it is written there. Raises ExerciseError."""
+    try:
+        with zipfile.ZipFile(file) as archive, archive.open(MANIFEST) as packed:
+            return packed.read(_MOST_TEXT)
+    except KeyError as error:
+        raise ExerciseError(f"“{file.name}” is no exercise: there is no “{MANIFEST}” in it.") from error
+    except _DAMAGED as error:
+        raise ExerciseError(f"“{file.name}” is no exercise, or it is damaged ({error}).") from error
 
 
 # The sealed part

@@ -2,34 +2,71 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
+from dataclasses import dataclass, field
 
 from eelgrass.lessons.exercise import Exercise
-from eelgrass.lessons.judging import judge
+from eelgrass.lessons.judging import Result, judged, recorded
+from eelgrass.lessons.plan import Point, Spot, steps_of
+from eelgrass.lessons.predicting import asked_at
+from eelgrass.reading.alignment import matched_lines
 from eelgrass.reading.question import is_question
+from eelgrass.reading.recording import Recording
+from eelgrass.reading.sweep import Going
 from eelgrass.runs.text import read
+from eelgrass.trace.model import Trace
+
+_LINE_OF_HINT = re.compile(r"\b[Ll]ines? (\d+)(?:(?:,| and| to) (\d+))*")
 
 
-def faults(exercise: Exercise) -> Iterator[str]:
+@dataclass
+class Tried:
+    """What came of all cases, by name: with the program as it is given, and with the model; and what is wrong with the
+    exercise."""
+
+    given: dict[str, Result] = field(default_factory=dict)
+    model: dict[str, Result] = field(default_factory=dict)
+    faults: list[str] = field(default_factory=list)
+
+
+def faults(exercise: Exercise) -> list[str]:
     """Sentences; none for an exercise that is as it should be. Runs all cases with the program and with the model."""
-    faulty = read(exercise.program)
+    return [*faults_of_text(exercise), *tried(exercise).faults]
+
+
+def faults_of_text(exercise: Exercise) -> list[str]:
+    """What can be seen without running anything."""
+    given = read(exercise.program)
+    return [*_of_cases(exercise), *_of_words(exercise, given), *_of_error(exercise, given), *_of_plan(exercise)]
+
+
+def _of_cases(exercise: Exercise) -> Iterator[str]:
     if not exercise.cases:
         yield "There is no case yet."
-    if not exercise.task.strip():
-        yield "There is no task yet."
     for case in exercise.cases:
         if not case.expects:
             yield f"Nothing is said of what should come of the case “{case.name}”."
         yield from (f"“{claim}” is no expression." for claim in case.claims if not is_question(claim))
     names = [case.name for case in exercise.cases]
     yield from (f"Several cases are called “{name}”." for name in dict.fromkeys(names) if names.count(name) > 1)
-    if exercise.cases and all(judge(exercise, case, faulty).is_passed for case in exercise.cases):
-        yield "The faulty program passes all cases: none of them shows the error."
-    yield from _sealed(exercise, faulty)
 
 
-def _sealed(exercise: Exercise, faulty: str) -> Iterator[str]:
-    sealed, lines = exercise.sealed, faulty.split("\n")
+def _of_words(exercise: Exercise, given: str) -> Iterator[str]:
+    if not exercise.task.strip():
+        yield "There is no task yet."
+    lines = given.split("\n")
+    for number, hint in enumerate(exercise.hints, 1):
+        if not hint.strip():
+            yield f"Hint {number} is empty."
+        for match in _LINE_OF_HINT.finditer(hint):
+            for line in map(int, re.findall(r"\d+", match[0])):
+                if not (0 < line <= len(lines) and lines[line - 1].strip()):
+                    yield f"Hint {number} speaks of line {line}, but there is no such line in the program."
+
+
+def _of_error(exercise: Exercise, given: str) -> Iterator[str]:
+    sealed, lines = exercise.sealed, given.split("\n")
     if sealed is None:
         yield "There is no sealed part: nobody can tell where the error is."
         return
@@ -38,11 +75,91 @@ def _sealed(exercise: Exercise, faulty: str) -> Iterator[str]:
     for line in sealed.lines:
         if not (0 < line <= len(lines) and lines[line - 1].strip()):
             yield f"Line {line} is marked as faulty, but there is no such line any more."
-    model = sealed.model.get(exercise.program.relative_to(exercise.folder).as_posix())
-    if model is None:
+    if not sealed.reason.strip():
+        yield "Nothing is said of why the marked lines are wrong."
+    if exercise.model is None:
         yield "There is no model program."
-        return
-    for case in exercise.cases:
-        result = judge(exercise, case, model)
+    elif exercise.model.strip() == given.strip():
+        yield "The model is the same as the program: nothing is wrong with it yet."
+    else:
+        for line in sorted(set(lines_that_differ(given, exercise.model)) - set(sealed.lines)):
+            yield f"Line {line} is otherwise in the model, but it is not marked as faulty."
+
+
+def lines_that_differ(given: str, model: str) -> tuple[int, ...]:
+    """The lines of the program that are otherwise in the model, or not there; not those that are empty."""
+    lines, models = given.split("\n"), model.split("\n")
+    same = {old for old, new in matched_lines(given, model).items() if lines[old - 1] == models[new - 1]}
+    return tuple(line for line, text in enumerate(lines, 1) if text.strip() and line not in same)
+
+
+def _of_plan(exercise: Exercise) -> Iterator[str]:
+    names = {case.name for case in exercise.cases}
+    for what, spot in _spots(exercise):
+        if not spot.line:
+            yield f"The statement of {what} is gone: “{spot.statement}”."
+        if spot.case and spot.case not in names and spot.case != "usual":
+            yield f"There is no case “{spot.case}”, of which {what} is."
+    for number, stop in enumerate(exercise.stops, 1):
+        if not stop.say.strip():
+            yield f"Nothing is said at stop {number} of the route."
+
+
+def _spots(exercise: Exercise) -> Iterator[tuple[str, Spot]]:
+    yield from ((f"prediction {number}", spot) for number, spot in enumerate(exercise.points, 1))
+    yield from ((f"stop {number} of the route", spot) for number, spot in enumerate(exercise.stops, 1))
+    yield from ((f"desk check {number}", spot) for number, spot in enumerate(exercise.desk_checks, 1))
+
+
+# What runs show
+
+
+def tried(exercise: Exercise, going: Going | None = None) -> Tried:
+    """Runs all cases with the program and with the model; less than all where `going` was given up."""
+    found, given = Tried(), read(exercise.program)
+    reached: set[str] = set()
+    asked: set[str] = set()
+    for number, case in enumerate(exercise.cases):
+        if going is not None and not going.goes_on(number / len(exercise.cases)):
+            return found
+        trace = recorded(exercise, case, given)
+        cannot = Result(case.name, "cannot run", trace if isinstance(trace, str) else "")
+        found.given[case.name] = judged(case, trace) if isinstance(trace, Trace) else cannot
+        if isinstance(trace, Trace):
+            _note_reached(exercise, case.name, Recording(trace), given, reached, asked)
+        if exercise.model is not None:
+            model = recorded(exercise, case, exercise.model)
+            cannot = Result(case.name, "cannot run", model if isinstance(model, str) else "")
+            found.model[case.name] = judged(case, model) if isinstance(model, Trace) else cannot
+    found.faults = [*_of_results(found), *_of_reach(exercise, reached, asked)]
+    return found
+
+
+def _note_reached(
+    exercise: Exercise, case: str, recording: Recording, given: str, reached: set[str], asked: set[str]
+) -> None:
+    """Notes which places the run of a case comes to, and at which points there is something to ask."""
+    for what, spot in _spots(exercise):
+        steps = steps_of(recording, spot, given)
+        if len(steps) and spot.case in ("", case):
+            reached.add(what)
+            if isinstance(spot, Point) and asked_at(recording, int(steps[0]), spot) is not None:
+                asked.add(what)
+
+
+def _of_results(found: Tried) -> Iterator[str]:
+    if found.given and all(result.is_passed for result in found.given.values()):
+        yield "The faulty program passes all cases: none of them shows the error."
+    for name, result in found.model.items():
         if not result.is_passed:
-            yield f"The model does not pass the case “{case.name}”: {result.why}"
+            yield f"The model does not pass the case “{name}”: {result.why}"
+
+
+def _of_reach(exercise: Exercise, reached: set[str], asked: set[str]) -> Iterator[str]:
+    for what, spot in _spots(exercise):
+        if spot.line and exercise.cases and spot.case != "usual":
+            where = f"line {spot.line}" + (f", visit {spot.visit}" if spot.visit else "")
+            if what not in reached:
+                yield f"No run of the cases comes to {what} ({where})."
+            elif isinstance(spot, Point) and what not in asked:
+                yield f"There is nothing to be asked at {what} ({where}), or its answer is too long."

@@ -52,6 +52,13 @@ class Result:
 
 def judge(exercise: Exercise, case: Case, text: str) -> Result:
     """Runs a case of an exercise with a program of this text, apart from everything, and judges it."""
+    trace = recorded(exercise, case, text)
+    return judged(case, trace) if isinstance(trace, Trace) else Result(case.name, "cannot run", trace)
+
+
+def recorded(exercise: Exercise, case: Case, text: str) -> Trace | str:
+    """Runs a case of an exercise with a program of this text, in a copy of the exercise's files; a sentence where it
+    cannot be run."""
     name = exercise.program.relative_to(exercise.folder)
     with tempfile.TemporaryDirectory(prefix="eelgrass-case-") as made:
         folder = Path(made)
@@ -61,12 +68,11 @@ def judge(exercise: Exercise, case: Case, text: str) -> Result:
             shutil.copyfile(path, target)
         try:
             (folder / name).write_text(text if case.call is None else alone(text, case.call), encoding="utf-8")
-            trace = _run(folder / name, case)
+            return _run(folder / name, case)
         except (CannotRunError, SyntaxError, ValueError) as error:
-            return Result(case.name, "cannot run", str(error))
+            return str(error)
         except OSError as error:
-            return Result(case.name, "cannot run", f"It cannot be run: {error.strerror}.")
-        return _judged(case, trace)
+            return f"It cannot be run: {error.strerror}."
 
 
 def judge_all(
@@ -107,7 +113,8 @@ def printed(trace: Trace) -> str:
     return "".join(piece for channel, piece in pieces if channel == 1)
 
 
-def _judged(case: Case, trace: Trace) -> Result:
+def judged(case: Case, trace: Trace) -> Result:
+    """What came of a case's run."""
     output, seconds = printed(trace), trace.outcome.seconds
     reason = trace.outcome.reason or ""
     if trace.outcome.outcome == "stopped":
@@ -137,19 +144,26 @@ def _other_output(case: Case, output: str) -> str:
 def _other_result(case: Case, trace: Trace) -> str:
     if case.result is None:
         return ""
-    step = len(trace.steps) - 1
-    value = value_of_name(trace, 0, ANSWER, step) if step >= 0 else NOT_SET
-    if value == NOT_SET:
-        return "The call gave nothing back."
     try:
-        gave = Lift(trace, step).value(value)
+        gave = given_back(trace)
+        expected = ast.literal_eval(case.result)
     except CannotAnswerError as error:
         return str(error)
-    expected = ast.literal_eval(case.result)
+    except (ValueError, SyntaxError, TypeError, MemoryError, RecursionError):
+        return f"The result to expect, {_quoted(case.result)}, is no value that could be written in a program."
     if alike(gave, expected):
         return ""
     hint = " (another type)" if repr(gave).strip("'\"") == repr(expected).strip("'\"") else ""
     return f"{case.call} gave {_quoted(repr(gave), '')}, but {case.result} was expected{hint}."
+
+
+def given_back(trace: Trace) -> Any:
+    """What the call of a case gave. Raises CannotAnswerError."""
+    step = len(trace.steps) - 1
+    value = value_of_name(trace, 0, ANSWER, step) if step >= 0 else NOT_SET
+    if value == NOT_SET:
+        raise CannotAnswerError("The call gave nothing back.")
+    return Lift(trace, step).value(value)
 
 
 def alike(one: Any, other: Any) -> bool:

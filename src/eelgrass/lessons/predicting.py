@@ -1,4 +1,4 @@
-"""Say it first: what is worth asking before a step is shown, and what an answer is worth (need T1).
+"""Say it first: what is worth asking before a step is shown (need T1).
 
 Asked are decisions, numbers of passes, accumulators, returns, output, and what another name sees of a shared object; at
 the first visits of a statement, and where it goes otherwise than the time before. Never what is trivial.
@@ -7,18 +7,19 @@ the first visits of a statement, and where it goes otherwise than the time befor
 from __future__ import annotations
 
 import ast
+from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Literal
 
-from eelgrass.lessons.judging import alike
+from eelgrass.lessons.plan import Point
+from eelgrass.lessons.said import Kind, Prediction, read_value
 from eelgrass.reading import values
 from eelgrass.reading.ask import at
 from eelgrass.reading.loops import inside
-from eelgrass.reading.question import names_in, question
+from eelgrass.reading.question import is_question, names_in, question
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import handed_back, value_of_name
 from eelgrass.reading.syntax import worked_out
-from eelgrass.trace.columns import find
+from eelgrass.trace.columns import between, find
 from eelgrass.trace.model import StepKind
 from eelgrass.trace.values import NOT_SET
 
@@ -26,188 +27,193 @@ from eelgrass.trace.values import NOT_SET
 _ASKED_VISITS = 2
 #: Where a decision goes to and fro, so many visits are asked about.
 _MOST_TURNS = 8
+#: So many ends of calls may lie between two lines.
+_MOST_ENDS = 100
 _LONGEST = 60
-_TRUE = frozenset(("true", "t", "yes", "y"))
-_FALSE = frozenset(("false", "f", "no", "n"))
 
 
 @dataclass(frozen=True)
-class Prediction:
-    """What to ask before a step: `ask` in words, what is `expected` (a Python literal, "true" or "false", a number, or
-    the text printed), and the `values` that it comes from."""
+class _Moment:
+    """A statement about to run: its number and syntax, and the next step of its frame."""
 
+    recording: Recording
     step: int
-    kind: Literal["way", "passes", "value", "returns", "output"]
-    ask: str
-    expected: str
-    values: str
+    after: int
+    number: int
+    node: ast.stmt
+
+    @property
+    def frame(self) -> int:
+        return self.recording.places.frame_of(self.step)
 
 
-@dataclass(frozen=True)
-class Verdict:
-    """Whether an answer is right, and what there is to say, without scolding."""
-
-    is_right: bool
-    told: str
-
-
-def prediction_at(recording: Recording, step: int) -> Prediction | None:
-    """What is worth asking before the statement at a step runs; None for what is trivial, or not known."""
+def _moment(recording: Recording, step: int) -> _Moment | None:
     trace = recording.trace
     number = int(trace.steps.statement[step])
     node = recording.workings.syntax.statement(number) if number >= 0 else None
     after = recording.places.next_in_frame(step)
-    if (
-        node is None
-        or after < 0
-        or trace.steps.kind[step] != StepKind.LINE
-        or trace.steps.kind[after] == StepKind.RAISE
-    ):
+    if node is None or after < 0 or trace.steps.kind[step] != StepKind.LINE:
         return None
+    return None if trace.steps.kind[after] == StepKind.RAISE else _Moment(recording, step, after, number, node)
+
+
+def asked_at(recording: Recording, step: int, point: Point) -> Prediction | None:
+    """What an instructor wants to have asked before a step; None where that cannot be asked there."""
+    its = _moment(recording, step)
+    if its is None:
+        return None
+    if point.ask == "value" and point.name:
+        return _value_of(its, point.name)
+    asking: dict[str, Callable[[_Moment], Prediction | None]] = {
+        "way": _way,
+        "passes": _passes,
+        "value": _stored,
+        "returns": _returned,
+        "output": _printed,
+        "line": _next_line,
+    }
+    if point.ask:
+        return asking[point.ask](its)
+    return next((found for ask in (*asking.values(), _shared) if (found := ask(its)) is not None), None)
+
+
+def prediction_at(recording: Recording, step: int) -> Prediction | None:
+    """What is worth asking before the statement at a step runs; None for what is trivial, or not known."""
+    its = _moment(recording, step)
+    if its is None:
+        return None
+    node = its.node
     if isinstance(node, (ast.If, ast.While)):
-        return _way(recording, step, after, number, node)
+        return _way(its) if _is_open(its) else None
     if isinstance(node, (ast.For, ast.AsyncFor)):
-        return _passes(recording, step, number, node)
-    if not _is_early(recording, step, number):
+        is_new = find(recording.loops.rounds(its.number), step) < _ASKED_VISITS
+        return _passes(its) if is_new else None
+    if find(recording.visits.of_statement(its.number), step) >= _ASKED_VISITS:
         return None
-    if isinstance(node, ast.Return) and node.value is not None and not isinstance(node.value, ast.Constant):
-        value = handed_back(trace, recording.places.frame_of(step), after)
-        return _about(recording, step, after, "returns", "What does this call give back?", value, node)
+    if isinstance(node, ast.Return) and not isinstance(node.value, ast.Constant):
+        return _returned(its)
     if isinstance(node, (ast.Assign, ast.AugAssign)):
-        return _stored(recording, step, after, node)
-    return _printed_or_shared(recording, step, after, node) if isinstance(node, ast.Expr) else None
+        return _stored(its) if _is_worth(node) else None
+    if isinstance(node, (ast.Break, ast.Continue)):
+        return _next_line(its)
+    return (_printed(its) or _shared(its)) if isinstance(node, ast.Expr) else None
 
 
-def _is_early(recording: Recording, step: int, statement: int) -> bool:
-    return find(recording.visits.of_statement(statement), step) < _ASKED_VISITS
+def _is_open(its: _Moment) -> bool:
+    """Whether a decision is new, or goes otherwise than the time before."""
+    visits = its.recording.visits.of_statement(its.number)
+    place = find(visits, its.step)
+    if place < _ASKED_VISITS:
+        return True
+    after = its.recording.places.next_in_frame(int(visits[place - 1]))
+    return place < _MOST_TURNS and _goes_in(its, after) != _goes_in(its, its.after)
 
 
-def _way(recording: Recording, step: int, after: int, number: int, node: ast.If | ast.While) -> Prediction | None:
-    visits = recording.visits.of_statement(number)
-    place = find(visits, step)
-    way = inside(recording.trace, int(recording.trace.steps.statement[after]), number)
-    if place >= _ASKED_VISITS:
-        before = int(visits[place - 1])
-        next_ = recording.places.next_in_frame(before)
-        is_same = inside(recording.trace, int(recording.trace.steps.statement[next_]), number) == way
-        if is_same or place >= _MOST_TURNS:
-            return None
-    ask = f"Is “{ast.unparse(node.test)}” true or false here?"
-    return Prediction(step, "way", ask, "true" if way else "false", _values(recording, step, node))
+def _goes_in(its: _Moment, after: int) -> bool:
+    trace = its.recording.trace
+    return inside(trace, int(trace.steps.statement[after]), its.number)
 
 
-def _passes(recording: Recording, step: int, number: int, node: ast.For | ast.AsyncFor) -> Prediction | None:
-    its = recording.loops.pass_at(step, number)
-    if its is None or its.number > 1 or (its.number == 0 and its.in_all):
+def _is_worth(node: ast.Assign | ast.AugAssign) -> bool:
+    """Whether what is stored has to be worked out from something."""
+    if isinstance(node.value, (ast.Constant, ast.Name, ast.Call)):
+        return isinstance(node, ast.AugAssign) and isinstance(node.value, ast.Name)
+    return isinstance(node, ast.AugAssign) or bool(names_in(node.value))
+
+
+def _way(its: _Moment) -> Prediction | None:
+    if not isinstance(its.node, (ast.If, ast.While)):
         return None
-    if find(recording.loops.rounds(number), step) >= _ASKED_VISITS:
-        return None
-    return Prediction(
-        step, "passes", "How many passes will this loop make?", str(its.in_all), _values(recording, step, node)
-    )
+    ask = f"Is “{ast.unparse(its.node.test)}” true or false here?"
+    return Prediction(its.step, "way", ask, "true" if _goes_in(its, its.after) else "false", _values(its))
 
 
-def _stored(recording: Recording, step: int, after: int, node: ast.Assign | ast.AugAssign) -> Prediction | None:
-    target = node.targets[0] if isinstance(node, ast.Assign) else node.target
-    if not isinstance(target, ast.Name) or isinstance(node.value, ast.Constant):
+def _passes(its: _Moment) -> Prediction | None:
+    """At the beginning of a loop."""
+    found = its.recording.loops.pass_at(its.step, its.number)
+    if found is None or found.number > 1 or (found.number == 0 and found.in_all):
         return None
-    is_worth = isinstance(node, ast.AugAssign) or bool(names_in(node.value))
-    if not is_worth or isinstance(node.value, (ast.Name, ast.Call)):
+    if not isinstance(its.node, (ast.For, ast.AsyncFor, ast.While)):
         return None
-    value = value_of_name(recording.trace, recording.places.frame_of(step), target.id, after)
-    return _about(recording, step, after, "value", f"What will {target.id} be after this line?", value, node)
+    return Prediction(its.step, "passes", "How many passes will this loop make?", str(found.in_all), _values(its))
 
 
-def _printed_or_shared(recording: Recording, step: int, after: int, node: ast.Expr) -> Prediction | None:
-    if not isinstance(node.value, ast.Call):
+def _returned(its: _Moment) -> Prediction | None:
+    if not isinstance(its.node, ast.Return) or its.node.value is None:
         return None
-    function = node.value.func
-    if isinstance(function, ast.Name) and function.id == "print":
-        printed = recording.changes.printed(step).rstrip("\n")
-        if printed and len(printed) <= _LONGEST and "\n" not in printed:
-            return Prediction(step, "output", "What will be printed?", printed, _values(recording, step, node))
-    if isinstance(function, ast.Attribute) and isinstance(function.value, ast.Name):
-        return _shared(recording, step, after, function.value.id, node)
+    value = handed_back(its.recording.trace, its.frame, its.after)
+    return _about(its, "returns", "What does this call give back?", value)
+
+
+def _stored(its: _Moment) -> Prediction | None:
+    if not isinstance(its.node, (ast.Assign, ast.AugAssign)):
+        return None
+    target = its.node.targets[0] if isinstance(its.node, ast.Assign) else its.node.target
+    return _value_of(its, target.id) if isinstance(target, ast.Name) else None
+
+
+def _value_of(its: _Moment, text: str) -> Prediction | None:
+    """What an expression will be after the line."""
+    if not is_question(text):
+        return None
+    answer = at(its.recording, question(text), its.frame, its.after)
+    ask = f"What will {text} be after this line?"
+    if not answer.known or len(answer.text) > _LONGEST or read_value(answer.text) is None:
+        return None
+    return Prediction(its.step, "value", ask, answer.text, _values(its))
+
+
+def _printed(its: _Moment) -> Prediction | None:
+    if not (isinstance(its.node, ast.Expr) and isinstance(its.node.value, ast.Call)):
+        return None
+    printed = its.recording.changes.printed(its.step).rstrip("\n")
+    if not printed or len(printed) > _LONGEST or "\n" in printed:
+        return None
+    return Prediction(its.step, "output", "What will be printed?", printed, _values(its))
+
+
+def _next_line(its: _Moment) -> Prediction | None:
+    """The line of the next statement that runs, in whatever frame; not where another module goes on."""
+    recording, trace = its.recording, its.recording.trace
+    stops = recording.places.stops
+    for step in stops[between(stops, its.step + 1, len(trace.steps))][:_MOST_ENDS].tolist():
+        if trace.steps.kind[step] == StepKind.LINE:
+            is_here = recording.module_at(step) == recording.module_at(its.step)
+            expected = str(trace.line_of(step))
+            ask = "Which line runs next? (a click on its number says it, too)"
+            return Prediction(its.step, "line", ask, expected, _values(its)) if is_here else None
     return None
 
 
-def _shared(recording: Recording, step: int, after: int, name: str, node: ast.Expr) -> Prediction | None:
-    """Where what is changed has another name in the same call: what is seen under that."""
-    trace, frame = recording.trace, recording.places.frame_of(step)
-    number = trace.values.object_of(value_of_name(trace, frame, name, step))
-    leads = recording.references.leads(number, step) if number is not None else []
-    others = [lead.text for lead in leads if lead.frame == frame and lead.text.isidentifier() and lead.text != name]
+def _shared(its: _Moment) -> Prediction | None:
+    """Where what a method changes has another name in the same call: what is seen under that."""
+    function = its.node.value.func if isinstance(its.node, ast.Expr) and isinstance(its.node.value, ast.Call) else None
+    if not (isinstance(function, ast.Attribute) and isinstance(function.value, ast.Name)):
+        return None
+    trace, name = its.recording.trace, function.value.id
+    number = trace.values.object_of(value_of_name(trace, its.frame, name, its.step))
+    leads = its.recording.references.leads(number, its.step) if number is not None else []
+    others = [lead.text for lead in leads if lead.frame == its.frame and lead.text.isidentifier() and lead.text != name]
     if not others:
         return None
-    value = value_of_name(trace, frame, others[0], after)
-    return _about(recording, step, after, "value", f"What will be in {others[0]} after this line?", value, node)
+    value = value_of_name(trace, its.frame, others[0], its.after)
+    return _about(its, "value", f"What will be in {others[0]} after this line?", value)
 
 
-def _about(
-    recording: Recording, step: int, after: int, kind: Literal["value", "returns"], ask: str, value: int, node: ast.stmt
-) -> Prediction | None:
+def _about(its: _Moment, kind: Kind, ask: str, value: int) -> Prediction | None:
     """A question about a value, if it can be written in short."""
     if value == NOT_SET:
         return None
-    text = values.text(recording.trace, value, after, _LONGEST + 1)
-    if len(text) > _LONGEST or _read(text) is None:
+    text = values.text(its.recording.trace, value, its.after, _LONGEST + 1)
+    if len(text) > _LONGEST or read_value(text) is None:
         return None
-    return Prediction(step, kind, ask, text, _values(recording, step, node))
+    return Prediction(its.step, kind, ask, text, _values(its))
 
 
-def _values(recording: Recording, step: int, node: ast.stmt) -> str:
+def _values(its: _Moment) -> str:
     """The names that the statement works with, and their values, as `total = 5.0, level = 2.0`."""
-    names = dict.fromkeys(name for its in worked_out(node) for name in names_in(its))
-    frame = recording.places.frame_of(step)
-    answers = ((name, at(recording, question(name), frame, step)) for name in names)
+    names = dict.fromkeys(name for node in worked_out(its.node) for name in names_in(node))
+    answers = ((name, at(its.recording, question(name), its.frame, its.step)) for name in names)
     return ", ".join(
         f"{name} = {its.text}" for name, its in answers if its.known and its.type_word and "<" not in its.text
     )
-
-
-def judged(prediction: Prediction, given: str) -> Verdict:
-    """What an answer is worth. Values are compared by value, not by spelling."""
-    given = given.strip()
-    right, hint = _compare(prediction, given)
-    what = {
-        "way": f"It is {prediction.expected}",
-        "passes": f"It makes {prediction.expected} {'pass' if prediction.expected == '1' else 'passes'}",
-        "value": f"It is {prediction.expected}",
-        "returns": f"It gives back {prediction.expected}",
-        "output": f"It prints {prediction.expected}",
-    }[prediction.kind]
-    since = f", from {prediction.values}" if prediction.values else ""
-    return Verdict(right, f"{'Yes. ' if right else ''}{what}{since}.{' ' + hint if hint and not right else ''}")
-
-
-def _compare(prediction: Prediction, given: str) -> tuple[bool, str]:
-    if prediction.kind == "way":
-        said = True if given.lower() in _TRUE else False if given.lower() in _FALSE else None
-        return said is not None and said == (
-            prediction.expected == "true"
-        ), "Say true or false." if said is None else ""
-    if prediction.kind == "output":
-        return given == prediction.expected.strip(), ""
-    expected, said_value = _read(prediction.expected), _read(given)
-    if said_value is None or expected is None:
-        is_text = expected is not None and isinstance(expected[0], str)
-        return False, "A text is written with quotation marks around it." if is_text else ""
-    right = alike(said_value[0], expected[0])
-    return right, "" if right else _difference(said_value[0], expected[0])
-
-
-def _difference(said: object, expected: object) -> str:
-    """Why two values that look alike are not the same."""
-    if type(said) is not type(expected) and str(said) == str(expected):
-        words = [values.TYPE_WORDS.get(type(its).__name__, type(its).__name__) for its in (said, expected)]
-        return f"{said!r} is a {words[0]}, {expected!r} a {words[1]}."
-    if type(said) in (int, float) and type(expected) in (int, float) and said == expected:
-        return f"{said!r} and {expected!r} are equal numbers, but of different types."
-    return ""
-
-
-def _read(text: str) -> tuple[object] | None:
-    try:
-        return (ast.literal_eval(text),)
-    except (ValueError, SyntaxError, TypeError, MemoryError, RecursionError):
-        return None

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from difflib import SequenceMatcher
 
@@ -40,6 +41,19 @@ def _changed_lines(before: list[str], after: list[str], old: range, new: range) 
                 start = other + 1
                 break
     return found
+
+
+def line_after(lines: Mapping[int, int], texts: list[str], line: int, statement: str) -> tuple[int, str]:
+    """Where something that is fastened to a statement is in a changed text, and the statement there. `lines` are the
+    matched ones, `texts` those of the changed text. The line is 0 when the statement is gone; it comes back where one
+    line alone has become again what it was."""
+    line = lines.get(line, 0) if line else _only_line(texts, statement)
+    return line, texts[line - 1].strip() if line else statement
+
+
+def _only_line(texts: list[str], statement: str) -> int:
+    lines = [line for line, text in enumerate(texts, 1) if text.strip() == statement]
+    return lines[0] if len(lines) == 1 and statement else 0
 
 
 @dataclass(frozen=True)

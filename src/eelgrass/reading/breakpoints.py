@@ -10,7 +10,7 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from eelgrass.reading import ask
-from eelgrass.reading.alignment import matched_lines
+from eelgrass.reading.alignment import line_after, matched_lines
 from eelgrass.reading.occasions import Kind, Place, occasions
 from eelgrass.reading.question import Question, QuestionError, question, template
 from eelgrass.reading.recording import Recording
@@ -150,16 +150,10 @@ def moved(breakpoints: list[Breakpoint], file: str, old: str, new: str) -> list[
     after = []
     for its in breakpoints:
         if its.file == file and its.kind == "line":
-            line = lines.get(its.line, 0) if its.line else _only_line(texts, its.statement)
-            its = replace(its, line=line, statement=texts[line - 1].strip() if line else its.statement)
+            line, statement = line_after(lines, texts, its.line, its.statement)
+            its = replace(its, line=line, statement=statement)
         after.append(its)
     return after
-
-
-def _only_line(texts: list[str], statement: str) -> int:
-    """The one line that has become again what a breakpoint was fastened to; 0 where there is none, or several."""
-    lines = [line for line, text in enumerate(texts, 1) if text.strip() == statement]
-    return lines[0] if len(lines) == 1 and statement else 0
 
 
 def described(its: Breakpoint) -> str:

@@ -1,0 +1,279 @@
+"""An instructor at work on an exercise: its words, cases, error and plan. Everything is written into its folder at
+once."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+from typing import Any
+
+import msgspec
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from eelgrass.desktop.desk import Desk, Lent
+from eelgrass.desktop.reader import Reader
+from eelgrass.desktop.seeker import Seeker
+from eelgrass.desktop.words import tr
+from eelgrass.lessons import exercise as exercises
+from eelgrass.lessons import making
+from eelgrass.lessons.case import Case
+from eelgrass.lessons.exercise import Exercise, ExerciseError, Sealed
+from eelgrass.lessons.faults import Tried, faults_of_text, lines_that_differ, tried
+from eelgrass.lessons.plan import Ask, DeskCheck, Point, Spot, Stop, followed, here
+from eelgrass.lessons.writing import save
+from eelgrass.reading.alignment import matched_lines
+from eelgrass.reading.sweep import Going
+from eelgrass.runs import text
+
+
+class Making(QObject):
+    """`found` is what came of all cases when they were tried last. Signals: `changed` when anything of this has;
+    `ended` when a search of cases has."""
+
+    changed = pyqtSignal()
+    ended = pyqtSignal()
+
+    def __init__(self, reader: Reader, desk: Desk) -> None:
+        super().__init__()
+        self._reader = reader
+        self._desk = desk
+        self._given = ""  # the program's text, of which the lines of the plan are
+        self.found = Tried()
+        self.seeker = Seeker("making")
+        self.seeker.found.connect(self._take)
+        desk.exercise_opened.connect(self._begin)
+        desk.changed.connect(self._follow)
+
+    # Beginning and ending
+
+    @property
+    def exercise(self) -> Exercise | None:
+        """The exercise that is being made, if one is."""
+        return self._desk.exercise if self._desk.makes else None
+
+    def _begin(self) -> None:
+        self.seeker.give_up()
+        self.found = Tried()
+        self._given = text.read(self.exercise.program) if self.exercise is not None else ""
+        self.changed.emit()
+
+    def start(self, folder: Path) -> None:
+        """Makes an exercise of the open program, in a folder of its own, or of a copy of the open exercise."""
+        desk, recording = self._desk, self._reader.recording
+        if desk.program is None:
+            return
+        try:
+            if desk.exercise is not None:
+                making.copied(desk.exercise, folder)
+            else:
+                now = desk.text
+                modules = recording.trace.program.modules if recording is not None else []
+                others = making.belongings(desk.program, [now, *(module.source for module in modules)])
+                making.begin(folder, desk.program, now, others)
+            desk.open_exercise(exercises.load(folder), makes=True)
+        except (ExerciseError, OSError) as error:
+            why = f"{error.strerror}." if isinstance(error, OSError) else str(error)
+            desk.notice.emit(tr("The exercise cannot be made: {0}").format(why), True)
+
+    def go_on(self) -> None:
+        """Goes on making the open exercise, in its own folder."""
+        if self._desk.exercise is not None:
+            self._desk.open_exercise(self._desk.exercise, makes=True)
+
+    def walk(self) -> None:
+        """Opens the exercise as a student finds it, with nothing done yet."""
+        if self.exercise is not None:
+            self._desk.open_exercise(self.exercise, afresh=True)
+
+    def hand_out(self, path: Path, with_sealed: bool) -> str:
+        """Packs the exercise as one file; gives a sentence."""
+        if self.exercise is None:
+            return ""
+        try:
+            exercises.pack(self.exercise, path, with_sealed)
+        except OSError as error:
+            return tr("The exercise could not be written to {0}: {1}.").format(path.name, error.strerror)
+        return tr("The exercise is in {0}, ready to be handed out.").format(path.name)
+
+    # Changing
+
+    def put(self, **changes: object) -> None:
+        """Changes parts of the exercise, and writes it."""
+        before = self.exercise
+        if before is None:
+            return
+        after = replace(before, **changes)  # type: ignore[arg-type]
+        if after == before:
+            return
+        try:
+            save(after)
+        except OSError as error:
+            why = tr("The exercise could not be written: {0}. Your changes are kept while it is open.")
+            self._desk.notice.emit(why.format(error.strerror), True)
+        self._desk.take_exercise(after)
+        self.changed.emit()
+
+    def _follow(self) -> None:
+        """The program's text has been saved: what is fastened to its lines goes along."""
+        exercise = self.exercise
+        now = text.read(exercise.program) if exercise is not None and exercise.program.exists() else self._given
+        if exercise is None or now == self._given:
+            return
+        before, self._given = self._given, now
+        plan = {name: followed(getattr(exercise, name), before, now) for name in ("points", "stops", "desk_checks")}
+        self.put(**plan, sealed=self._sealed_after(before, now))
+        self.changed.emit()
+
+    def _sealed_after(self, before: str, now: str) -> Sealed:
+        """The faulty lines in a changed text: those that differ from the model, unless somebody chose others."""
+        sealed, model = self.sealed, self.model
+        if sealed.lines == lines_that_differ(before, model):
+            return msgspec.structs.replace(sealed, lines=lines_that_differ(now, model))
+        lines = matched_lines(before, now)
+        return msgspec.structs.replace(sealed, lines=tuple(sorted(lines[its] for its in sealed.lines if its in lines)))
+
+    # Cases
+
+    def keep_run(self) -> None:
+        """What the program was started with and what was typed becomes a case, in one move."""
+        if self.exercise is not None:
+            name = making.new_name(self.exercise.cases)
+            its = Case(name, self._desk.case.arguments, tuple(self._desk.runner.typed), call=self._desk.case.call)
+            self._desk.case = its
+            self.put(cases=(*self.exercise.cases, its))
+
+    def put_case(self, its: Case, at: int | None = None) -> None:
+        """Puts a case in the place of another, or after all. Places that were of it stay so under its new name."""
+        if self.exercise is None:
+            return
+        cases = list(self.exercise.cases)
+        if at is None:
+            self.put(cases=(*cases, its))
+            return
+        old, cases[at] = cases[at].name, its
+        plan = {name: _renamed(getattr(self.exercise, name), old, its.name) for name in ("points", "stops")}
+        self.put(cases=tuple(cases), desk_checks=_renamed(self.exercise.desk_checks, old, its.name), **plan)
+
+    def results_from_model(self) -> None:
+        """Runs the model with all cases, and expects what comes of it."""
+        exercise = self.exercise
+        if exercise is not None:
+            self.seeker.seek(lambda going: _results(exercise, going))
+            self.changed.emit()
+
+    def try_all(self) -> None:
+        """Runs all cases with the program and with the model."""
+        exercise = self.exercise
+        if exercise is not None and self._desk.save_text():
+            self._follow()
+            self.seeker.seek(lambda going: tried(exercise, going))
+            self.changed.emit()
+
+    def _take(self, told: object) -> None:
+        if isinstance(told, Tried):
+            self.found = told
+        elif isinstance(told, tuple):
+            cases, troubles = told
+            self.put(cases=cases)
+            self._desk.notice.emit(" ".join(troubles), True)
+        self.changed.emit()
+        self.ended.emit()
+
+    # The error
+
+    @property
+    def sealed(self) -> Sealed:
+        """The sealed part as it is so far."""
+        exercise = self.exercise
+        return exercise.sealed if exercise is not None and exercise.sealed is not None else Sealed()
+
+    @property
+    def model(self) -> str:
+        """The model's text; the program's own while there is none."""
+        exercise = self.exercise
+        model = exercise.model if exercise is not None else None
+        return self._given if model is None else model
+
+    def seal(self, **changes: object) -> None:
+        """Changes the sealed part."""
+        self.put(sealed=msgspec.structs.replace(self.sealed, **changes))
+
+    def toggle_line(self, line: int) -> None:
+        """Marks a line of the program as faulty, or no longer."""
+        self.seal(lines=tuple(sorted({*self.sealed.lines} ^ {line})))
+
+    def take_model(self, model: str) -> None:
+        """Makes a text the model."""
+        if self.exercise is not None:
+            name = self.exercise.program.relative_to(self.exercise.folder).as_posix()
+            self.seal(model={**self.sealed.model, name: model})
+
+    def exchange(self) -> None:
+        """What was the program becomes the model, and the model the program."""
+        given, model = self._desk.text, self.model
+        if self.exercise is not None and given != model:
+            self.take_model(given)
+            self._reader.set_text(self._desk.text_file, model)
+            self._desk.run(list(self._desk.case.input))
+            self.seal(lines=lines_that_differ(model, given))
+
+    def show_model(self, on: bool) -> None:
+        """Runs the model in place of the program, or the program again."""
+        self._desk.lend(Lent(self.model, tr("the model")) if on else None)
+
+    # The plan
+
+    def _here(self, every: bool = False) -> Spot | None:
+        recording = self._reader.recording
+        if recording is None or self.exercise is None:
+            return None
+        is_own = any(case == self._desk.case for case in self.exercise.cases)
+        spot = here(recording, self._reader.step, self._desk.case.name if is_own and not every else "")
+        return msgspec.structs.replace(spot, visit=0) if every else spot
+
+    def add_point(self, ask: Ask, name: str, every: bool) -> None:
+        """Something is to be said first at the shown step, or at every visit of its line."""
+        spot = self._here(every)
+        if spot is not None and self.exercise is not None:
+            self.put(points=(*self.exercise.points, Point(**_fields(spot), ask=ask, name=name)))
+
+    def add_stop(self) -> None:
+        """The route stops at the shown step, too."""
+        spot = self._here()
+        if spot is not None and self.exercise is not None:
+            self.put(stops=(*self.exercise.stops, Stop(**_fields(spot))))
+
+    def add_desk_check(self, title: str, of_call: bool) -> None:
+        """The table of this call, or of the passes of this loop, is to be filled in by hand."""
+        spot = self._here()
+        if spot is not None and self.exercise is not None:
+            its = DeskCheck(**_fields(spot), title=title, of="call" if of_call else "passes")
+            self.put(desk_checks=(*self.exercise.desk_checks, its))
+
+    # What is missing
+
+    def faults(self) -> list[str]:
+        """What is missing or contradicts itself; of the runs, as far as they were tried."""
+        return [*faults_of_text(self.exercise), *self.found.faults] if self.exercise is not None else []
+
+
+def _fields(spot: Spot) -> dict[str, Any]:
+    return msgspec.structs.asdict(spot)
+
+
+def _renamed(spots: tuple[Spot, ...], old: str, new: str) -> tuple[Spot, ...]:
+    return tuple(msgspec.structs.replace(spot, case=new) if spot.case == old else spot for spot in spots)
+
+
+def _results(exercise: Exercise, going: Going) -> tuple[tuple[Case, ...], list[str]]:
+    """All cases with what the model makes of them, and sentences about those with which it cannot."""
+    cases, troubles = [], []
+    for number, case in enumerate(exercise.cases):
+        its = case
+        if going.goes_on(number / len(exercise.cases)):
+            try:
+                its = making.expected(exercise, case)
+            except ExerciseError as error:
+                troubles.append(str(error))
+        cases.append(its)
+    return tuple(cases), troubles

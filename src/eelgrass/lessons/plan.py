@@ -1,0 +1,116 @@
+"""What an instructor plans in an exercise: places of a run at which to ask, to stop and talk, or to fill in a table.
+
+A place is a visit of a line in a case. It is fastened to the line's statement, so that it survives changes of the text.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from pathlib import PurePath
+from typing import Literal, TypeVar
+
+import msgspec
+import numpy as np
+
+from eelgrass.reading.alignment import line_after, matched_lines
+from eelgrass.reading.recording import Recording
+from eelgrass.trace.columns import Ints, find
+
+#: What can be asked at a point; '' leaves it to the recording.
+Ask = Literal["", "way", "passes", "value", "returns", "output", "line"]
+
+_NOWHERE = np.zeros(0, np.int32)
+
+
+class Spot(msgspec.Struct, frozen=True, omit_defaults=True, forbid_unknown_fields=True, kw_only=True):
+    """Visit `visit` (0: each one) of a line of the program as it is given, in the run of `case` ('': of any). `file` is
+    another module's, relative to the program's folder. A `line` of 0 says that the statement is gone."""
+
+    line: int
+    statement: str = ""
+    visit: int = 1
+    case: str = ""
+    file: str = ""
+
+
+class Point(Spot, frozen=True, omit_defaults=True, forbid_unknown_fields=True, kw_only=True):
+    """Where something is to be said first: what is asked, and, for a value, of which expression."""
+
+    ask: Ask = ""
+    name: str = ""
+
+
+class Stop(Spot, frozen=True, omit_defaults=True, forbid_unknown_fields=True, kw_only=True):
+    """A stop of the route, with what there is to say there, as Markdown."""
+
+    say: str = ""
+
+
+class DeskCheck(Spot, frozen=True, omit_defaults=True, forbid_unknown_fields=True, kw_only=True):
+    """A trace table to fill in by hand: of the call that the place is in, or of the passes of its loop."""
+
+    title: str = ""
+    of: Literal["call", "passes"] = "passes"
+
+
+SomeSpot = TypeVar("SomeSpot", bound=Spot)
+
+
+def here(recording: Recording, step: int, case: str) -> Spot:
+    """The place of a step."""
+    module, line = recording.module_at(step), recording.trace.line_of(step)
+    text = recording.trace.program.modules[module].source.split("\n")
+    visit = find(recording.visits.of_line(module, line), step + 1)
+    return Spot(
+        line=line,
+        statement=text[line - 1].strip() if 0 < line <= len(text) else "",
+        visit=max(visit, 1),
+        case=case,
+        file=_name(recording, module) if module else "",
+    )
+
+
+def steps_of(recording: Recording, spot: Spot, given: str) -> Ints:
+    """The steps of a recording that a place means; none where the run never came there. `given` is the program's text
+    of which the place is, from which the recorded one may have come a long way."""
+    module = _module(recording, spot.file)
+    if module < 0 or spot.line < 1:
+        return _NOWHERE
+    line, source = spot.line, recording.trace.program.modules[module].source
+    if module == 0 and source != given:
+        line = matched_lines(given, source).get(line, 0)
+    visits = recording.visits.of_line(module, line)
+    return visits if spot.visit == 0 else visits[spot.visit - 1 : spot.visit]
+
+
+def points_in(recording: Recording, points: Iterable[Point], case: str, given: str) -> dict[int, Point]:
+    """The points that the run of a case comes to, by step."""
+    return {
+        int(step): point
+        for point in points
+        if point.case in ("", case)
+        for step in steps_of(recording, point, given).tolist()
+    }
+
+
+def followed(spots: Iterable[SomeSpot], old: str, new: str) -> tuple[SomeSpot, ...]:
+    """The places in the program's changed text; those whose statement is gone with line 0."""
+    lines, texts = matched_lines(old, new), new.split("\n")
+    return tuple(_followed(spot, lines, texts) if not spot.file else spot for spot in spots)
+
+
+def _followed(spot: SomeSpot, lines: dict[int, int], texts: list[str]) -> SomeSpot:
+    line, statement = line_after(lines, texts, spot.line, spot.statement)
+    return msgspec.structs.replace(spot, line=line, statement=statement)
+
+
+def _module(recording: Recording, file: str) -> int:
+    names = (_name(recording, module) for module in range(len(recording.trace.program.modules)))
+    return 0 if not file else next((module for module, name in enumerate(names) if name == file), -1)
+
+
+def _name(recording: Recording, module: int) -> str:
+    """A module's file, relative to the program's folder where it is in that."""
+    modules = recording.trace.program.modules
+    file, folder = PurePath(modules[module].file), PurePath(modules[0].file).parent
+    return (file.relative_to(folder) if file.is_relative_to(folder) else file).as_posix()
