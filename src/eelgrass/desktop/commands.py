@@ -10,10 +10,10 @@ from typing import TYPE_CHECKING, cast, get_args
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QLineEdit, QMessageBox
 
 from eelgrass.desktop.actions import ACTIONS
+from eelgrass.desktop.exercise_commands import ExerciseCommands
 from eelgrass.desktop.palette import LOOKS
 from eelgrass.desktop.settings import SIZES
 from eelgrass.desktop.words import tr
-from eelgrass.lessons.answer import SUFFIX as ANSWER_SUFFIX
 from eelgrass.lessons.case import Case
 from eelgrass.reading.breakpoints import Breakpoint
 from eelgrass.reading.occasions import Kind, qualified_name
@@ -26,13 +26,12 @@ if TYPE_CHECKING:
     from eelgrass.desktop.window import Window
 
 
-class Commands:
+class Commands(ExerciseCommands):
     """The commands of one window."""
 
     def __init__(self, window: Window) -> None:
-        self._window = window
+        super().__init__(window)
         self._reader = window.reader
-        self._desk = window.desk
 
     # Going
 
@@ -119,12 +118,15 @@ class Commands:
         self._reader.switch_all()
 
     def next_bookmark(self) -> None:
-        """Goes to the next bookmark."""
-        self._reader.to_mark(forward=True)
+        """Goes to the next stop of the route, or, where none is walked, to the next bookmark or breakpoint."""
+        self._move_on(forward=True)
 
     def previous_bookmark(self) -> None:
-        """Goes to the bookmark before."""
-        self._reader.to_mark(forward=False)
+        """Goes to the one before."""
+        self._move_on(forward=False)
+
+    def _move_on(self, forward: bool) -> None:
+        (self._window.guiding.move if self._window.guiding.is_on else self._reader.to_mark)(forward=forward)
 
     def ask(self) -> None:
         """Brings the place to ask into view."""
@@ -270,7 +272,10 @@ class Commands:
             self._desk.choose_case(Case(text.strip(), call=text.strip()))
 
     def ask_case(self) -> None:
-        """Asks for the name under which to keep arguments and input."""
+        """Asks for the name under which to keep arguments and input; of an exercise that is made, they are its case."""
+        if self._desk.makes:
+            self._window.making.keep_run()
+            return
         words, usual = (
             tr("Keep the arguments and what was typed under the name:"),
             tr("case {0}").format(len(self._desk.cases) + 1),
@@ -291,36 +296,6 @@ class Commands:
         if given:
             self._desk.opened_libraries = tuple(name.strip() for name in text.split(",") if name.strip())
             self.run_again()
-
-    # Exercises
-
-    def show_exercise(self) -> None:
-        """Brings the exercise into view."""
-        if self._desk.exercise is not None:
-            self._window.bench.setCurrentWidget(self._window.exercise)
-
-    def run_cases(self) -> None:
-        """Runs all cases of the exercise."""
-        self.show_exercise()
-        self._window.finding.run_all()
-
-    def mark_line(self) -> None:
-        """Marks the line about to run as the faulty one, or no longer."""
-        self._window.finding.toggle_line(self._window.text.gutter.line)
-
-    def ask_save_answer(self) -> None:
-        """Asks where to save the answer."""
-        suggestion = f"{self._desk.title.partition('.')[0]}{ANSWER_SUFFIX}"
-        name, _ = QFileDialog.getSaveFileName(self._window, tr("Save the answer"), suggestion, f"*{ANSWER_SUFFIX}")
-        if name:
-            self._window.show_notice(self._window.finding.save(Path(name)), False)
-
-    def ask_open_answer(self) -> None:
-        """Asks which answer to this exercise to read."""
-        name, _ = QFileDialog.getOpenFileName(self._window, tr("Open an answer"), "", f"Answers (*{ANSWER_SUFFIX})")
-        trouble = self._window.finding.open(Path(name)) if name else ""
-        if trouble:
-            self._window.show_notice(trouble, True)
 
     def stop_run(self) -> None:
         """Stops the running program."""

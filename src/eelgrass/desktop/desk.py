@@ -21,6 +21,7 @@ from eelgrass.lessons.answer import Answer
 from eelgrass.lessons.case import USUAL, Case
 from eelgrass.lessons.exercise import Exercise, ExerciseError, is_exercise, load
 from eelgrass.lessons.lesson import FOLDER
+from eelgrass.lessons.plan import Point, points_in
 from eelgrass.reading.alignment import same_place
 from eelgrass.reading.output import prompt
 from eelgrass.reading.recording import Recording
@@ -168,6 +169,19 @@ class Desk(QObject):
         if self.program is None:
             return ""
         return self.reader.texts.get(self.text_file) or _text_of(self.program)
+
+    @property
+    def given(self) -> str:
+        """The text of the exercise's program as it was given: the plan's lines are of that."""
+        answer = self.keeper.answer
+        if answer is not None and answer.given and not self.makes:
+            return answer.given
+        return _text_of(self.exercise.program) if self.exercise is not None else self.text
+
+    def points(self, recording: Recording) -> dict[int, Point]:
+        """Where, in a recording of this case, the instructor wants something to be said first."""
+        exercise = self.exercise
+        return points_in(recording, exercise.points, self.case.name, self.given) if exercise is not None else {}
 
     def keep_answer(self, answer: Answer) -> None:
         """Keeps the student's answer so far."""

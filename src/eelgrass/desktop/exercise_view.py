@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt, QUrl
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import (
     QHBoxLayout,
@@ -13,7 +13,6 @@ from PyQt6.QtWidgets import (
     QProgressBar,
     QPushButton,
     QSplitter,
-    QTextBrowser,
     QVBoxLayout,
     QWidget,
 )
@@ -21,27 +20,15 @@ from PyQt6.QtWidgets import (
 from eelgrass.desktop.desk import Desk
 from eelgrass.desktop.finding import Finding
 from eelgrass.desktop.lists import dress
-from eelgrass.desktop.palette import Palette, ui_font
+from eelgrass.desktop.markdown import MarkdownView, plain
+from eelgrass.desktop.palette import Palette
 from eelgrass.desktop.words import tr
 from eelgrass.lessons.answer import Answer
 from eelgrass.lessons.case import Case
 from eelgrass.lessons.exercise import Sealed
+from eelgrass.lessons.plan import DeskCheck
 
 _WORDS = {"passed": "passed", "failed": "failed", "run away": "ran away", "cannot run": "cannot run"}
-
-
-class _Text(QTextBrowser):
-    """Markdown without anything from elsewhere: no pictures are loaded and no link is followed."""
-
-    def __init__(self, colours: Palette) -> None:
-        super().__init__()
-        self.setOpenLinks(False)
-        self.setFrameShape(self.Shape.NoFrame)
-        self.setFont(ui_font(10))
-        self.setStyleSheet(f"background: {colours.foam}; color: {colours.ink};")
-
-    def loadResource(self, _kind: int, _name: QUrl) -> object:
-        return None
 
 
 class ExerciseView(QWidget):
@@ -53,13 +40,15 @@ class ExerciseView(QWidget):
         self._finding = finding
         self._desk = desk
         self._colours = colours
-        self.task = _Text(colours)
+        self.task = MarkdownView(colours)
         self.cases = QListWidget()
         dress(self.cases, tr("Cases"), colours)
         self.run, self.hint, self.mark, self.attach, self.save = (
             QPushButton(tr(text))
             for text in ("Run all cases", "Hint", "Mark this line", "Attach this step", "Save answer…")
         )
+        self.theirs, self.close_answer = QPushButton(tr("Run their program")), QPushButton(tr("Close the answer"))
+        self.theirs.setCheckable(True)
         self.progress = QProgressBar()
         self.progress.setTextVisible(False)
         self.progress.setFixedHeight(8)
@@ -70,7 +59,6 @@ class ExerciseView(QWidget):
         dress(self.evidence, tr("Evidence"), colours)
         self.evidence.setMaximumHeight(70)
         self.reason = QPlainTextEdit()
-        self.reason.setPlaceholderText(tr("why this line is wrong, in your own words"))
         self.reason.setAccessibleName(tr("The reason"))
         self.reason.setMaximumHeight(64)
         self.reason.setTabChangesFocus(True)
@@ -78,7 +66,9 @@ class ExerciseView(QWidget):
         self.run.clicked.connect(finding.run_all)
         self.hint.clicked.connect(finding.use_hint)
         self.attach.clicked.connect(finding.attach)
-        self.cases.itemClicked.connect(lambda item: desk.choose_case(item.data(Qt.ItemDataRole.UserRole)))
+        self.cases.itemClicked.connect(lambda item: self._go(item.data(Qt.ItemDataRole.UserRole)))
+        self.theirs.clicked.connect(finding.show_theirs)
+        self.close_answer.clicked.connect(finding.close)
         self.evidence.itemClicked.connect(lambda item: finding.go(item.data(Qt.ItemDataRole.UserRole)))
         self.reason.textChanged.connect(self._take_reason)
         finding.changed.connect(self.refresh)
@@ -103,7 +93,7 @@ class ExerciseView(QWidget):
         upper.addWidget(right)
         upper.setSizes([300, 300])
         buttons = QHBoxLayout()
-        for button in (self.mark, self.attach, self.save):
+        for button in (self.mark, self.attach, self.theirs, self.close_answer, self.save):
             buttons.addWidget(button)
         buttons.addStretch(1)
         layout = QVBoxLayout(self)
@@ -114,6 +104,12 @@ class ExerciseView(QWidget):
         layout.addWidget(self.found)
         layout.addWidget(self.reason)
         layout.addWidget(self.evidence)
+
+    def _go(self, its: Case | DeskCheck) -> None:
+        if isinstance(its, DeskCheck):
+            self._finding.begin_check(its)
+        else:
+            self._desk.choose_case(its)
 
     def _tell(self, share: float) -> None:
         self.progress.setValue(int(share * 100))
@@ -139,10 +135,19 @@ class ExerciseView(QWidget):
         self.run.setEnabled(not self._finding.seeker.is_seeking and opened is None)
         self.progress.setVisible(self._finding.seeker.is_seeking)
         for button in (self.mark, self.attach):
-            button.setEnabled(opened is None and self._desk.reader.recording is not None)
+            button.setEnabled(self._desk.reader.recording is not None)
+            button.setVisible(opened is None)
+        for button in (self.theirs, self.close_answer):
+            button.setVisible(opened is not None)
+        self.theirs.setChecked(self._finding.shows_theirs)
         self._show_cases(exercise.cases, opened)
+        self._show_checks(exercise.desk_checks, answer)
         lines = ", ".join(f"{line}: {text}" for line, text in zip(answer.lines, answer.statements, strict=False))
         self.found.setText(tr("Marked: {0}").format(lines) if lines else tr("No line is marked yet."))
+        self.reason.setPlaceholderText(
+            tr("why this line is wrong, in your own words") if opened is None else tr("your comment on this answer")
+        )
+        self.save.setText(tr("Save answer…") if opened is None else tr("Save with the comment…"))
         text = opened.comment if opened is not None else answer.reason
         if self.reason.toPlainText() != text:
             self.reason.setPlainText(text)
@@ -174,13 +179,41 @@ class ExerciseView(QWidget):
                 item.setForeground(QColor(self._colours.coral))
             self.cases.addItem(item)
 
+    def _show_checks(self, checks: tuple[DeskCheck, ...], answer: Answer) -> None:
+        for check in checks:
+            tries, right, wrong = answer.desk_checks.get(check.title, (0, 0, 0))
+            came = (
+                tr("{0} right, {1} wrong or missing, try {2}").format(right, wrong, tries) if tries else tr("not done")
+            )
+            sign = "✓" if tries and not wrong else "✗" if tries else "·"
+            item = QListWidgetItem(tr("{0} by hand, {1}: {2}").format(sign, check.title, came))
+            item.setData(Qt.ItemDataRole.UserRole, check)
+            self.cases.addItem(item)
+
 
 def _about(title: str, task: str, hints: tuple[str, ...], opened: Answer | None, sealed: Sealed | None) -> str:
     """The task with the hints so far; for the instructor, with the answer and the sealed part beside it."""
     parts = [f"### {title}", task, *(f"**Hint {number}.** {hint}" for number, hint in enumerate(hints, 1))]
     if opened is not None:
-        lines = ", ".join(map(str, opened.lines)) or "none"
-        parts += ["#### The answer", f"Lines: {lines}. {opened.reason}", f"Hints used: {opened.hints_used}."]
+        parts += ["#### The answer", *_told(opened)]
         if sealed is not None:
             parts += ["#### Sealed", f"Lines: {', '.join(map(str, sealed.lines))}. {sealed.reason}"]
     return "\n\n".join(parts)
+
+
+def _told(answer: Answer) -> list[str]:
+    """What a student found and said, as paragraphs."""
+    lines = ", ".join(map(str, answer.lines)) or tr("none")
+    told = [
+        tr("Lines: {0}. {1}").format(lines, plain(answer.reason)),
+        tr("Hints used: {0}.").format(answer.hints_used),
+    ]
+    if answer.predictions:
+        right = sum(said.is_right for said in answer.predictions)
+        told.append(tr("Said first: {0} of {1} right.").format(right, len(answer.predictions)))
+        told += [
+            plain(tr("Line {0}: {1} Said {2}; it is {3}.").format(said.line, said.asked, said.said, said.expected))
+            for said in answer.predictions
+            if not said.is_right
+        ]
+    return told

@@ -7,7 +7,8 @@ from pathlib import Path
 import msgspec
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from eelgrass.desktop.desk import Desk
+from eelgrass.desktop.desk import Desk, Lent
+from eelgrass.desktop.goer import Goer
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.seeker import Seeker
 from eelgrass.desktop.words import tr
@@ -15,6 +16,7 @@ from eelgrass.lessons import answer as answers
 from eelgrass.lessons.answer import Answer, Evidence, Said
 from eelgrass.lessons.exercise import Exercise
 from eelgrass.lessons.judging import Result, judge
+from eelgrass.lessons.plan import DeskCheck, Spot
 from eelgrass.reading.alignment import matched_lines
 from eelgrass.reading.layers import Row
 from eelgrass.reading.sweep import Going
@@ -33,10 +35,12 @@ class Finding(QObject):
     changed = pyqtSignal()
     judged = pyqtSignal()
 
-    def __init__(self, reader: Reader, desk: Desk) -> None:
+    def __init__(self, reader: Reader, desk: Desk, goer: Goer) -> None:
         super().__init__()
         self._reader = reader
         self._desk = desk
+        self._goer = goer
+        self.checking = ""  # the title of the desk check that is on view, if it is a planned one
         self.answer = Answer("")
         self.results: dict[str, Result] = {}
         self.before: dict[str, Result] = {}
@@ -52,7 +56,7 @@ class Finding(QObject):
 
     def _begin(self) -> None:
         self.seeker.give_up()
-        self.results, self.before, self.opened = {}, {}, None
+        self.results, self.before, self.opened, self.checking = {}, {}, None, ""
         exercise = self.exercise
         new = Answer(exercise.title, given=text.read(exercise.program)) if exercise is not None else Answer("")
         self.answer = self._desk.keeper.answer or new
@@ -112,7 +116,8 @@ class Finding(QObject):
 
     def keep_desk_check(self, title: str, right: int, wrong: int) -> None:
         """A table that was filled in by hand has been compared."""
-        if self.exercise is not None:
+        if self.exercise is not None and not self._desk.makes:
+            title = self.checking or title
             tries = self.answer.desk_checks.get(title, (0, 0, 0))[0] + 1
             self._put(desk_checks={**self.answer.desk_checks, title: (tries, right, wrong)})
 
@@ -129,12 +134,24 @@ class Finding(QObject):
         self._put(evidence=(*self.answer.evidence, its))
 
     def go(self, evidence: Evidence) -> None:
-        """Goes to the step that was attached, where this run has it."""
-        recording = self._reader.recording
-        if recording is not None:
-            visits = recording.visits.of_line(0, evidence.line)
-            if 0 < evidence.visit <= len(visits):
-                self._reader.go(int(visits[evidence.visit - 1]))
+        """Goes to the step that was attached, in the run of its case."""
+        self._goer.go(Spot(line=evidence.line, visit=evidence.visit, case=evidence.case))
+
+    def begin_check(self, check: DeskCheck) -> None:
+        """Goes where a table is to be filled in by hand."""
+        self._goer.go(check)
+
+    @property
+    def faulty_lines(self) -> set[int]:
+        """The marked lines, in the text as it is now."""
+        answer = self.opened or self.answer
+        lines = matched_lines(answer.given, self._desk.text) if answer.lines else {}
+        return {lines[line] for line in answer.lines if line in lines}
+
+    @property
+    def planned(self) -> dict[int, str]:
+        """A student sees nothing of the plan."""
+        return {}
 
     # The answer as a file
 
@@ -154,6 +171,23 @@ class Finding(QObject):
             return str(error)
         self.changed.emit()
         return ""
+
+    @property
+    def shows_theirs(self) -> bool:
+        """Whether the program of the opened answer runs in place of one's own."""
+        return self.opened is not None and self._desk.lent is not None
+
+    def show_theirs(self, on: bool) -> None:
+        """Runs the program of the opened answer, or one's own again."""
+        if self.opened is not None:
+            self._desk.lend(Lent(self.opened.program, tr("their text")) if on and self.opened.program else None)
+
+    def close(self) -> None:
+        """Ends the reading of another's answer."""
+        was_theirs, self.opened = self.shows_theirs, None
+        if was_theirs:
+            self._desk.lend(None)
+        self.changed.emit()
 
     def comment(self, text: str) -> None:
         """The instructor's comment on the opened answer."""

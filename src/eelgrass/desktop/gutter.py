@@ -3,22 +3,23 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from eelgrass.desktop import marks, signs
 from eelgrass.desktop.editor import Editor
-from eelgrass.desktop.palette import RIGHT, Palette, blend, px, ui_font
+from eelgrass.desktop.palette import LEFT, RIGHT, Palette, blend, px, ui_font
 from eelgrass.reading.breakpoints import Breakpoint
 from eelgrass.reading.visits import Count
 
 _GUTTER_PX = 112
 _NUMBER_RIGHT = 34
+_TEETH = 6
 
 
 class Gutter(QWidget):
-    """`counts`, `line`, `line_before` and `band` say what to show. Signals: `clicked(line)`; `marked(line)` for
-    a click with the right button."""
+    """`counts`, `line`, `line_before`, `band`, `faulty` and `planned` (signs by line) say what to show. Signals:
+    `clicked(line)`; `marked(line)` for a click with the right button."""
 
     clicked = pyqtSignal(int)
     marked = pyqtSignal(int)
@@ -31,6 +32,8 @@ class Gutter(QWidget):
         self.line = 0
         self.line_before = 0
         self.breakpoints: dict[int, Breakpoint] = {}  # by line
+        self.faulty: set[int] = set()
+        self.planned: dict[int, str] = {}
         self.hides_rest = False  # what the whole run comes to
         self.band = colours.waterline
         self.setFixedWidth(int(px(_GUTTER_PX)))
@@ -56,6 +59,13 @@ class Gutter(QWidget):
             if line in self.breakpoints:
                 foot = QPointF(px(_NUMBER_RIGHT) + px(13), rect.bottom() - 4)
                 marks.paint(painter, self.breakpoints[line], foot, height - 8, c)
+            if line in self.faulty:
+                self._tear(painter, rect)
+            if line in self.planned:
+                painter.setPen(QColor(c.kelp))
+                painter.drawText(
+                    QRectF(px(_NUMBER_RIGHT) + px(4), rect.top(), px(40), height), LEFT, self.planned[line]
+                )
             if line == self.line:
                 painter.fillPath(signs.wave_tab(QRectF(0, rect.top(), 17, height)), QColor(c.deep))
             elif line == self.line_before:
@@ -74,6 +84,15 @@ class Gutter(QWidget):
                 RIGHT,
                 text,
             )
+
+    def _tear(self, painter: QPainter, rect: QRectF) -> None:
+        """A torn edge beside a line that is marked as faulty."""
+        painter.setPen(QPen(QColor(self._colours.coral), 2))
+        path = QPainterPath(QPointF(rect.right(), rect.top() + 1))
+        for number in range(1, _TEETH + 1):
+            x = rect.right() - (5 if number % 2 else 0)
+            path.lineTo(QPointF(x, rect.top() + 1 + (rect.height() - 2) * number / _TEETH))
+        painter.drawPath(path)
 
     def _hatch(self, painter: QPainter, rect: QRectF) -> None:
         painter.save()

@@ -11,6 +11,7 @@ import msgspec
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from eelgrass.desktop.desk import Desk, Lent
+from eelgrass.desktop.goer import Goer
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.seeker import Seeker
 from eelgrass.desktop.words import tr
@@ -21,6 +22,7 @@ from eelgrass.lessons.exercise import Exercise, ExerciseError, Sealed
 from eelgrass.lessons.faults import Tried, faults_of_text, lines_that_differ, tried
 from eelgrass.lessons.plan import Ask, DeskCheck, Point, Spot, Stop, followed, here
 from eelgrass.lessons.writing import save
+from eelgrass.reading import table as tables
 from eelgrass.reading.alignment import matched_lines
 from eelgrass.reading.sweep import Going
 from eelgrass.runs import text
@@ -33,11 +35,12 @@ class Making(QObject):
     changed = pyqtSignal()
     ended = pyqtSignal()
 
-    def __init__(self, reader: Reader, desk: Desk) -> None:
+    def __init__(self, reader: Reader, desk: Desk, goer: Goer) -> None:
         super().__init__()
         self._reader = reader
         self._desk = desk
-        self._given = ""  # the program's text, of which the lines of the plan are
+        self._goer = goer
+        self.given = ""  # the program's text, of which the lines of the plan are
         self.found = Tried()
         self.seeker = Seeker("making")
         self.seeker.found.connect(self._take)
@@ -54,7 +57,7 @@ class Making(QObject):
     def _begin(self) -> None:
         self.seeker.give_up()
         self.found = Tried()
-        self._given = text.read(self.exercise.program) if self.exercise is not None else ""
+        self.given = text.read(self.exercise.program) if self.exercise is not None else ""
         self.changed.emit()
 
     def start(self, folder: Path) -> None:
@@ -116,10 +119,10 @@ class Making(QObject):
     def _follow(self) -> None:
         """The program's text has been saved: what is fastened to its lines goes along."""
         exercise = self.exercise
-        now = text.read(exercise.program) if exercise is not None and exercise.program.exists() else self._given
-        if exercise is None or now == self._given:
+        now = text.read(exercise.program) if exercise is not None and exercise.program.exists() else self.given
+        if exercise is None or now == self.given:
             return
-        before, self._given = self._given, now
+        before, self.given = self.given, now
         plan = {name: followed(getattr(exercise, name), before, now) for name in ("points", "stops", "desk_checks")}
         self.put(**plan, sealed=self._sealed_after(before, now))
         self.changed.emit()
@@ -153,6 +156,10 @@ class Making(QObject):
         old, cases[at] = cases[at].name, its
         plan = {name: _renamed(getattr(self.exercise, name), old, its.name) for name in ("points", "stops")}
         self.put(cases=tuple(cases), desk_checks=_renamed(self.exercise.desk_checks, old, its.name), **plan)
+
+    def run_case(self, case: Case) -> None:
+        """Runs the program with a case."""
+        self._desk.choose_case(case)
 
     def results_from_model(self) -> None:
         """Runs the model with all cases, and expects what comes of it."""
@@ -192,15 +199,39 @@ class Making(QObject):
         """The model's text; the program's own while there is none."""
         exercise = self.exercise
         model = exercise.model if exercise is not None else None
-        return self._given if model is None else model
+        return self.given if model is None else model
 
     def seal(self, **changes: object) -> None:
         """Changes the sealed part."""
         self.put(sealed=msgspec.structs.replace(self.sealed, **changes))
 
+    @property
+    def faulty_lines(self) -> set[int]:
+        """The lines that are marked as faulty."""
+        return set(self.sealed.lines)
+
+    @property
+    def planned(self) -> dict[int, str]:
+        """By line, a sign of what is planned there: “?” for a prediction, the number of a stop, “=” for a table."""
+        exercise = self.exercise
+        if exercise is None:
+            return {}
+        signs: list[tuple[Spot, str]] = [(its, "?") for its in exercise.points]
+        signs += [(its, "=") for its in exercise.desk_checks]
+        signs += [(its, str(number)) for number, its in enumerate(exercise.stops, 1)]
+        found: dict[int, str] = {}
+        for spot, sign in signs:
+            if spot.line and not spot.file:
+                found[spot.line] = found.get(spot.line, "") + sign
+        return found
+
     def toggle_line(self, line: int) -> None:
         """Marks a line of the program as faulty, or no longer."""
         self.seal(lines=tuple(sorted({*self.sealed.lines} ^ {line})))
+
+    def take_this_as_model(self) -> None:
+        """Makes the text as it is now the model."""
+        self.take_model(self._desk.text)
 
     def take_model(self, model: str) -> None:
         """Makes a text the model."""
@@ -217,6 +248,11 @@ class Making(QObject):
             self._desk.run(list(self._desk.case.input))
             self.seal(lines=lines_that_differ(model, given))
 
+    @property
+    def shows_model(self) -> bool:
+        """Whether the model runs in place of the program."""
+        return self._desk.lent is not None
+
     def show_model(self, on: bool) -> None:
         """Runs the model in place of the program, or the program again."""
         self._desk.lend(Lent(self.model, tr("the model")) if on else None)
@@ -225,7 +261,7 @@ class Making(QObject):
 
     def _here(self, every: bool = False) -> Spot | None:
         recording = self._reader.recording
-        if recording is None or self.exercise is None:
+        if recording is None or self.exercise is None or self.shows_model:
             return None
         is_own = any(case == self._desk.case for case in self.exercise.cases)
         spot = here(recording, self._reader.step, self._desk.case.name if is_own and not every else "")
@@ -243,12 +279,30 @@ class Making(QObject):
         if spot is not None and self.exercise is not None:
             self.put(stops=(*self.exercise.stops, Stop(**_fields(spot))))
 
-    def add_desk_check(self, title: str, of_call: bool) -> None:
+    def set_say(self, row: int, say: str) -> None:
+        """Sets the talking points of a stop."""
+        if self.exercise is not None:
+            stops = list(self.exercise.stops)
+            stops[row] = msgspec.structs.replace(stops[row], say=say)
+            self.put(stops=tuple(stops))
+
+    def add_desk_check(self, of_call: bool) -> None:
         """The table of this call, or of the passes of this loop, is to be filled in by hand."""
-        spot = self._here()
-        if spot is not None and self.exercise is not None:
-            its = DeskCheck(**_fields(spot), title=title, of="call" if of_call else "passes")
-            self.put(desk_checks=(*self.exercise.desk_checks, its))
+        spot, recording = self._here(), self._reader.recording
+        if spot is None or self.exercise is None or recording is None:
+            return
+        loop = tables.loop_at(recording, self._reader.step)
+        if loop < 0 and not of_call:
+            self._desk.notice.emit(tr("The line about to run is in no loop."), False)
+            return
+        frame = recording.places.frame_of(self._reader.step)
+        table = tables.of_call(recording, frame) if of_call else tables.of_loop(recording, self._reader.step, loop)
+        its = DeskCheck(**_fields(spot), title=table.title, of="call" if of_call else "passes")
+        self.put(desk_checks=(*self.exercise.desk_checks, its))
+
+    def go(self, spot: Spot) -> None:
+        """Shows a place of the plan."""
+        self._goer.go(Spot(**{name: getattr(spot, name) for name in Spot.__struct_fields__}))
 
     # What is missing
 

@@ -197,11 +197,12 @@ def style_sheet(colours: Palette) -> str:
         border: 1px solid {c.sand_edge}; border-radius: 11px; background: {c.foam}; padding: 4px 12px; color: {c.ink};
     }}
     QToolButton:hover, QPushButton:hover {{ background: {c.shallow}; }}
-    QToolButton:focus, QPushButton:focus, QLineEdit:focus {{ border: 2px solid {c.deep}; }}
+    QToolButton:focus, QPushButton:focus, QLineEdit:focus, QPlainTextEdit:focus {{ border: 2px solid {c.deep}; }}
     QToolButton:disabled, QPushButton:disabled {{ color: {c.ink_faded}; }}
     QToolButton::menu-indicator {{ image: none; }}
     QPushButton[strong="true"] {{ background: {c.deep}; color: {c.on_deep}; border-color: {c.deep}; }}
-    QLineEdit {{
+    QPushButton:checked {{ background: {c.shallow}; border: 2px solid {c.deep}; }}
+    QLineEdit, QPlainTextEdit {{
         border: 1px solid {c.sand_edge}; border-radius: 6px; background: {c.foam}; padding: 5px 8px; color: {c.ink};
     }}
     QLabel[chip="true"] {{

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
@@ -9,8 +11,10 @@ from eelgrass.desktop.palette import Palette, code_font, ui_font
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.words import tr
 from eelgrass.lessons.answer import Said
-from eelgrass.lessons.predicting import prediction_at
+from eelgrass.lessons.plan import Point
+from eelgrass.lessons.predicting import asked_at, prediction_at
 from eelgrass.lessons.said import Prediction, judged
+from eelgrass.reading.recording import Recording
 from eelgrass.trace.columns import between
 
 #: So many stops are looked through for the next thing worth asking.
@@ -18,15 +22,18 @@ _MOST_STOPS = 3_000
 
 
 class Predicting(QObject):
-    """While it is on, a move forward ends at the next step that is worth asking about, and goes on only when something
-    was said there, or passed over. `said` keeps what was. Signals: `changed`; `answered(Said)`."""
+    """While it is on, a move forward ends at the next step that is to be asked about, and goes on only when something
+    was said there, or passed over. These are the instructor's `points`, by step, or, in a recording without any, those
+    that are worth it. Signals: `changed`; `answered(Said)`."""
 
     changed = pyqtSignal()
     answered = pyqtSignal(object)
 
-    def __init__(self, reader: Reader) -> None:
+    def __init__(self, reader: Reader, points: Callable[[Recording], dict[int, Point]] = lambda _recording: {}) -> None:
         super().__init__()
         self._reader = reader
+        self._points = points
+        self._planned: dict[int, Point] = {}
         self.told = ""
         self.is_right = False
         self.is_held = False
@@ -48,6 +55,8 @@ class Predicting(QObject):
 
     def _begin(self) -> None:
         self.told, self._done, self._asked = "", set(), {}
+        recording = self._reader.recording
+        self._planned = self._points(recording) if self.is_on and recording is not None else {}
         self.changed.emit()
 
     def _moved(self) -> None:
@@ -63,8 +72,13 @@ class Predicting(QObject):
     def _at(self, step: int) -> Prediction | None:
         recording = self._reader.recording
         if step not in self._asked:
-            self._asked[step] = prediction_at(recording, step) if recording is not None else None
+            self._asked[step] = self._worked_out(recording, step) if recording is not None else None
         return self._asked[step]
+
+    def _worked_out(self, recording: Recording, step: int) -> Prediction | None:
+        if self._planned:
+            return asked_at(recording, step, self._planned[step]) if step in self._planned else None
+        return prediction_at(recording, step)
 
     def _hold(self, now: int, target: int) -> int:
         """How far a move may go."""
@@ -80,6 +94,14 @@ class Predicting(QObject):
             if self._at(step) is not None and step not in self._done:
                 return int(step)
         return target
+
+    def take_line(self, line: int) -> bool:
+        """A click on a line says that it runs next, when that is asked; gives whether it was."""
+        pending = self.pending
+        is_asked = pending is not None and pending.kind == "line"
+        if is_asked:
+            self.answer(str(line))
+        return is_asked
 
     def answer(self, text: str) -> None:
         """What the student says; judged at once."""

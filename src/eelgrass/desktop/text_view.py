@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from dataclasses import replace
 
 from PyQt6.QtCore import pyqtSignal
@@ -50,6 +51,7 @@ class TextView(QWidget):
         self._notes: dict[int, Note | None] = {}  # of the lines that were asked for, at the shown step
         self._shown: dict[int, object] = {}
         self._origin = (0, 0)
+        self.takes_line: Callable[[int], bool] = lambda _line: False  # whether a click on a line says something
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
@@ -141,6 +143,12 @@ class TextView(QWidget):
         its = [breakpoint_ for breakpoint_ in self._reader.breakpoints if breakpoint_.file == file]
         self.gutter.breakpoints = {self.line_now(one.line): one for one in its if self.line_now(one.line)}
         self.gutter.update()
+
+    def show_signs(self, faulty: set[int], planned: dict[int, str]) -> None:
+        """Shows in the margin which lines are marked as faulty, and what is planned where."""
+        if (faulty, planned) != (self.gutter.faulty, self.gutter.planned):
+            self.gutter.faulty, self.gutter.planned = faulty, planned
+            self.gutter.update()
 
     # Editing
 
@@ -234,7 +242,7 @@ class TextView(QWidget):
     def go_to_nearest_visit(self, line: int) -> None:
         """Shows the visit of a line that is nearest to the shown step."""
         recording = self._reader.recording
-        if recording is None or self._module < 0:
+        if recording is None or self._module < 0 or self.takes_line(line):
             return
         visit = recording.visits.nearest(self._module, self.line_then(line), self._reader.step)
         if visit >= 0:

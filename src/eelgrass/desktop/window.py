@@ -13,7 +13,6 @@ from PyQt6.QtWidgets import (
     QMainWindow,
     QSplitter,
     QStackedWidget,
-    QTabWidget,
     QVBoxLayout,
     QWidget,
 )
@@ -21,6 +20,7 @@ from PyQt6.QtWidgets import (
 from eelgrass.desktop import settings, signs
 from eelgrass.desktop.actions import ACTIONS, Action
 from eelgrass.desktop.ask_view import AskView
+from eelgrass.desktop.bench import Bench
 from eelgrass.desktop.breakpoints_view import BreakpointsView
 from eelgrass.desktop.commands import Commands
 from eelgrass.desktop.depths_view import DepthsView
@@ -28,19 +28,24 @@ from eelgrass.desktop.desk import Desk
 from eelgrass.desktop.exceptions_view import ExceptionsView
 from eelgrass.desktop.exercise_view import ExerciseView
 from eelgrass.desktop.finding import Finding
+from eelgrass.desktop.goer import Goer
+from eelgrass.desktop.guiding import Guiding, RouteView
 from eelgrass.desktop.history_view import HistoryView
 from eelgrass.desktop.input_place import InputPlace
 from eelgrass.desktop.line_view import LineView
+from eelgrass.desktop.making import Making
+from eelgrass.desktop.making_view import MakingView
 from eelgrass.desktop.notes_view import NotesView
 from eelgrass.desktop.output_view import OutputView
 from eelgrass.desktop.palette import CODE_POINTS, LIGHT, LOOKS, Palette, qt_palette, set_scale, style_sheet, ui_font
 from eelgrass.desktop.passes_view import PassesView
 from eelgrass.desktop.pictures_view import PicturesView
-from eelgrass.desktop.player import SPEEDS, Player
+from eelgrass.desktop.player import Player
 from eelgrass.desktop.predicting import Predicting, PredictView
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.remarks_view import RemarksView
 from eelgrass.desktop.side_runs import SideRuns
+from eelgrass.desktop.standing import standing
 from eelgrass.desktop.strip import TopStrip
 from eelgrass.desktop.table_view import TableView
 from eelgrass.desktop.text_view import TextView
@@ -64,8 +69,11 @@ class Window(QMainWindow):
         self.reader = Reader()
         self.reader.formats = dict(told.split("=", 1) for told in self.settings.formats if "=" in told)
         self.desk = Desk(self.reader)
-        self.finding = Finding(self.reader, self.desk)
-        self.predicting = Predicting(self.reader)
+        self.goer = Goer(self.reader, self.desk)
+        self.finding = Finding(self.reader, self.desk, self.goer)
+        self.making = Making(self.reader, self.desk, self.goer)
+        self.guiding = Guiding(self.desk, self.goer)
+        self.predicting = Predicting(self.reader, self.desk.points)
         self.predicting.answered.connect(self.finding.keep_said)
         self.side_runs = SideRuns(self.reader)
         self.player = Player(self.reader, self.settings.speed)
@@ -112,6 +120,7 @@ class Window(QMainWindow):
         self.notice = self._make_notice()
         self.text = TextView(self.reader, colours)
         self.text.gutter.hides_rest = self.predicting.is_on
+        self.text.takes_line = self.predicting.take_line
         self.line = LineView(self.reader, colours)
         self.depths = DepthsView(self.reader, colours)
         self.depths.setVisible(not self.is_tall)
@@ -125,6 +134,7 @@ class Window(QMainWindow):
         self.tide = TideView(self.reader, colours)
         self.table = TableView(self.reader, colours, lambda: self.tide.stretch)
         self.exercise = ExerciseView(self.finding, self.desk, colours)
+        self.making_view = MakingView(self.making, colours)
         self.pictures = PicturesView(self.reader, colours)
         self.history = HistoryView(self.reader, colours, lambda: self.tide.stretch)
         self.passes = PassesView(self.reader, self.text, colours)
@@ -135,6 +145,8 @@ class Window(QMainWindow):
         self.side_runs.said.connect(self.ask.say)
         self.exercise.mark.clicked.connect(self.commands.mark_line)
         self.exercise.save.clicked.connect(self.commands.ask_save_answer)
+        self.making_view.error.mark.clicked.connect(self.commands.mark_line)
+        self.making_view.hand_out.clicked.connect(self.commands.ask_hand_out)
         self.pictures.saving.connect(self.commands.ask_save_picture)
         self.table.checked.connect(self.finding.keep_desk_check)
         self.table.saving.connect(self.commands.ask_save_table)
@@ -161,24 +173,23 @@ class Window(QMainWindow):
         return notice
 
     def _lay_out(self) -> None:
-        bench = QTabWidget()
-        bench.addTab(self.exercise, tr("Exercise"))
-        bench.addTab(self.output, tr("Output"))
-        bench.setCurrentWidget(self.output)
-        bench.addTab(self.table, tr("Trace table"))
-        bench.addTab(self.ask, tr("Ask"))
-        bench.addTab(self.history, tr("History"))
-        bench.addTab(self.pictures, tr("Pictures"))
-        bench.addTab(self.breakpoints, tr("Breakpoints"))
-        bench.addTab(self.notes, tr("Notes"))
-        bench.addTab(self.exceptions, tr("Exceptions"))
-        bench.addTab(self.remarks, tr("Text"))
-        bench.setTabVisible(bench.indexOf(self.remarks), False)
-        bench.setDocumentMode(True)
-        tabs = bench.tabBar()  # which a bench in document mode tells to draw a line that knows no look
-        assert tabs is not None
-        tabs.setDrawBase(False)
-        self.bench = bench
+        self.bench = bench = Bench(
+            {
+                "Make": self.making_view,
+                "Exercise": self.exercise,
+                "Output": self.output,
+                "Trace table": self.table,
+                "Ask": self.ask,
+                "History": self.history,
+                "Pictures": self.pictures,
+                "Breakpoints": self.breakpoints,
+                "Notes": self.notes,
+                "Exceptions": self.exceptions,
+                "Text": self.remarks,
+            },
+            first="Output",
+        )
+        bench.offer(self.remarks, False)
         below = QWidget()
         under_depths = QVBoxLayout(below)
         under_depths.setContentsMargins(0, 4, 0, 0)
@@ -187,12 +198,11 @@ class Window(QMainWindow):
         under_depths.addWidget(self.input_place)
         right = _splitter(Qt.Orientation.Vertical, self.depths, below)
         self.predict = PredictView(self.predicting, self.colours)
-        below_text = QStackedWidget()
-        below_text.addWidget(self.line)
-        below_text.addWidget(self.predict)
-        below_text.setCurrentIndex(int(self.predicting.is_on))
-        below_text.setVisible(self.settings.working or self.predicting.is_on)
-        self.below_text = below_text
+        self.route = RouteView(self.guiding, self.colours)
+        self.below_text = below_text = QStackedWidget()
+        for view in (self.line, self.predict, self.route):
+            below_text.addWidget(view)
+        self._choose_below()
         left = _splitter(Qt.Orientation.Vertical, self.text, below_text)
         left.setStretchFactor(0, 1)
         self.side = QStackedWidget()  # the passes stand in the place of Depths and bench, level with the text
@@ -212,6 +222,12 @@ class Window(QMainWindow):
         layout.addWidget(middle, 1)
         layout.addWidget(self.tide)
         self.setCentralWidget(whole)  # which takes the one before away
+
+    def _choose_below(self) -> None:
+        """Below the text stands how the line works out, what is to be said first, or what is said at a stop."""
+        on, guided = self.predicting.is_on, self.guiding.is_on
+        self.below_text.setCurrentWidget(self.predict if on else self.route if guided else self.line)
+        self.below_text.setVisible(self.settings.working or on or guided)
 
     def _sizes(self) -> tuple[list[int], list[int], list[int]]:
         """How the room is shared out between text and the right side, Depths and bench, text and this line."""
@@ -235,6 +251,10 @@ class Window(QMainWindow):
         self.reader.moved.connect(self._show_place)
         self.reader.marked.connect(self._show_tabs)
         self.predicting.changed.connect(self._show_tabs)
+        self.guiding.changed.connect(self._choose_below)
+        self.goer.arrived.connect(self.commands.show_spot)
+        for its in (self.making, self.finding):
+            its.changed.connect(self._show_signs)
         self.player.changed.connect(self._show_place)
 
     # Looks and sizes
@@ -293,7 +313,7 @@ class Window(QMainWindow):
         found = remarks(text) if self.desk.program is not None else []
         self.remarks.show_remarks(found)
         self.text.show_remarks(found if text == self.text.editor.text() else [])
-        self.bench.setTabVisible(self.bench.indexOf(self.remarks), bool(found))
+        self.bench.offer(self.remarks, bool(found))
         if any(remark.is_error for remark in found):
             self.bench.setCurrentWidget(self.remarks)
 
@@ -319,20 +339,26 @@ class Window(QMainWindow):
         self._show_tabs()
         self.actions_by_id["run"].setText(tr("Run the new text") if self.reader.is_stale else tr("Run again"))
         self.actions_by_id["edit"].setEnabled(self.desk.program is not None and self.desk.is_whole)
-        self.bench.setTabVisible(self.bench.indexOf(self.exercise), exercise is not None)
+        self.bench.offer(self.exercise, exercise is not None and not self.desk.makes)
+        self.bench.offer(self.making_view, self.desk.makes)
         self.actions_by_id["stop"].setEnabled(running)
         self.actions_by_id["save"].setEnabled(self.reader.recording is not None and not running)
         if not self.desk.is_waiting:
             self.input_place.hide()
         self._show_place()
 
+    def _show_signs(self) -> None:
+        """Shows in the margin what is marked as faulty, and what is planned."""
+        its = self.making if self.desk.makes else self.finding
+        self.text.show_signs(its.faulty_lines, its.planned)
+
     def _show_tabs(self) -> None:
         """Shows the tabs that there is something to see in."""
         has_notes = any(its.note for its in self.reader.breakpoints)
-        self.bench.setTabVisible(self.bench.indexOf(self.notes), has_notes)
+        self.bench.offer(self.notes, has_notes)
         ways = self.reader.recording.exceptions if self.reader.recording else []
         has_ways = any(not self.reader.is_hidden(way.stations[-1].step) for way in ways)
-        self.bench.setTabVisible(self.bench.indexOf(self.exceptions), has_ways)
+        self.bench.offer(self.exceptions, has_ways)
 
     def _take_keys(self, writes: bool) -> None:
         """While the person writes, keys without Ctrl are letters."""
@@ -341,21 +367,7 @@ class Window(QMainWindow):
             self.actions_by_id[action.id].setShortcuts([QKeySequence(key) for key in keys])
 
     def _show_place(self) -> None:
-        recording = self.reader.recording
-        if recording is None:
-            self.strip.show_place("running …" if self.desk.runner.is_running else "")
-            return
-        older = " · older text" if self.reader.is_stale else ""
-        state = " · waiting" if self.desk.is_waiting else " · running" if self.desk.runner.is_running else ""
-        if self.player.is_playing:
-            state += tr(" · walking, {0:g} lines a second").format(SPEEDS[self.player.speed])
-        its_pass = recording.loops.pass_at(self.reader.step)
-        if self.reader.horizon is not None:
-            passes = f" · pass {its_pass.number}" if its_pass and its_pass.number else ""
-            self.strip.show_place(tr("step {0}{1} · say it first").format(self.reader.step, passes))
-            return
-        passes = f" · pass {its_pass.number} of {its_pass.in_all}" if its_pass and its_pass.number else ""
-        self.strip.show_place(f"step {self.reader.step} of {len(recording.trace.steps) - 1}{passes}{state}{older}")
+        self.strip.show_place(standing(self.reader, self.desk, self.player))
 
     def _ask(self, prompt: str) -> None:
         self.input_place.ask(prompt, self.desk.title, len(self.desk.runner.typed))

@@ -1,0 +1,125 @@
+"""Asks for one case of an exercise: what the program is started with, and what should come of it."""
+
+from __future__ import annotations
+
+import ast
+import shlex
+
+from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QFormLayout, QLabel, QLineEdit, QPlainTextEdit, QWidget
+
+from eelgrass.desktop.palette import Palette, code_font
+from eelgrass.desktop.words import tr
+from eelgrass.lessons.case import Case
+from eelgrass.reading.question import is_question
+
+_TALL = 74
+
+
+class CaseForm(QDialog):
+    """`made()` gives the case, after `exec` has been answered with yes. `names` are those that others have."""
+
+    def __init__(self, parent: QWidget, case: Case, names: set[str], colours: Palette) -> None:
+        super().__init__(parent)
+        self._names = names
+        self.setWindowTitle(tr("A case of the exercise"))
+        self.name, self.arguments, self.call, self.gives = (QLineEdit() for _ in range(4))
+        self.input, self.output, self.pattern, self.claims = (QPlainTextEdit() for _ in range(4))
+        for line in (self.name, self.arguments, self.call, self.gives):
+            line.setFont(code_font(10))
+            line.setMinimumWidth(420)
+        for text in (self.input, self.output, self.pattern, self.claims):
+            text.setFont(code_font(10))
+            text.setFixedHeight(_TALL)
+            text.setTabChangesFocus(True)
+        self.call.setPlaceholderText(tr("nothing: the whole program runs; or as: total_shoots([12, 7])"))
+        self.gives.setPlaceholderText(tr("what the call should give, as: 19"))
+        self.pattern.setPlaceholderText(tr("the output where parts are left open: * stands for any characters"))
+        self.claims.setPlaceholderText(tr("what should always hold, one on a line, as: total >= 0"))
+        self.said = QLabel()
+        self.said.setWordWrap(True)
+        self.said.setStyleSheet(f"color: {colours.coral};")
+        box = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
+        box.accepted.connect(self._accept)
+        box.rejected.connect(self.reject)
+        rows = QFormLayout(self)
+        for title, widget in (
+            ("Name", self.name),
+            ("Call", self.call),
+            ("Result", self.gives),
+            ("Arguments", self.arguments),
+            ("Input, line by line", self.input),
+            ("Output, exactly", self.output),
+            ("or like", self.pattern),
+            ("Claims", self.claims),
+        ):
+            rows.addRow(tr(title), widget)
+        rows.addRow(self.said)
+        rows.addRow(box)
+        self._rows = rows
+        self._fill(case)
+        self.call.textChanged.connect(self._show_rows)
+        self._show_rows()
+
+    def _fill(self, case: Case) -> None:
+        self.name.setText(case.name)
+        self.arguments.setText(shlex.join(case.arguments))
+        self.call.setText(case.call or "")
+        self.gives.setText(case.result or "")
+        self.input.setPlainText("".join(f"{line}\n" for line in case.input))
+        self.output.setPlainText(case.output or "")
+        self.pattern.setPlainText(case.pattern or "")
+        self.claims.setPlainText("\n".join(case.claims))
+
+    def _show_rows(self) -> None:
+        """A call has a result; a whole program has arguments, and an output."""
+        is_call = bool(self.call.text().strip())
+        self._rows.setRowVisible(self.gives, is_call)
+        for widget in (self.arguments, self.output, self.pattern):
+            self._rows.setRowVisible(widget, not is_call)
+        self.adjustSize()
+
+    def made(self) -> Case:
+        """What was asked for. Raises ValueError for arguments with a quotation mark too few."""
+        call, typed = self.call.text().strip() or None, self.input.toPlainText()
+        return Case(
+            self.name.text().strip(),
+            tuple(shlex.split(self.arguments.text())) if call is None else (),
+            tuple(typed.removesuffix("\n").split("\n")) if typed else (),
+            output=(self.output.toPlainText() or None) if call is None else None,
+            pattern=(self.pattern.toPlainText() or None) if call is None else None,
+            call=call,
+            result=(self.gives.text().strip() or None) if call is not None else None,
+            claims=tuple(line.strip() for line in self.claims.toPlainText().split("\n") if line.strip()),
+        )
+
+    def _accept(self) -> None:
+        trouble = self._trouble()
+        self.said.setText(trouble)
+        if not trouble:
+            self.accept()
+
+    def _trouble(self) -> str:
+        """What is wrong with what was asked for, in a sentence; '' for nothing."""
+        name = self.name.text().strip()
+        if not name:
+            return tr("The case has no name yet.")
+        if name in self._names:
+            return tr("Another case is called “{0}” already.").format(name)
+        try:
+            its = self.made()
+        except ValueError:
+            return tr("A quotation mark is missing in these arguments.")
+        if its.call is not None and not is_question(its.call):
+            return tr("“{0}” is no call that Python understands.").format(its.call)
+        if its.result is not None and not _is_literal(its.result):
+            return tr("“{0}” is no value: write it as in a program, a text with quotation marks.").format(its.result)
+        wrong = next((claim for claim in its.claims if not is_question(claim)), None)
+        return "" if wrong is None else tr("The claim “{0}” is no expression.").format(wrong)
+
+
+def _is_literal(text: str) -> bool:
+    try:
+        ast.literal_eval(text)
+    except (ValueError, SyntaxError, TypeError, MemoryError, RecursionError):
+        return False
+    return True

@@ -1,0 +1,127 @@
+"""What the actions do with exercises: solving, making, walking their route."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PyQt6.QtWidgets import QFileDialog, QMessageBox
+
+from eelgrass.desktop import copies
+from eelgrass.desktop.words import tr
+from eelgrass.lessons.answer import SUFFIX as ANSWER_SUFFIX
+from eelgrass.lessons.exercise import SEALED_FILE, SUFFIX
+from eelgrass.lessons.lesson import FOLDER
+from eelgrass.lessons.plan import DeskCheck, Spot
+
+if TYPE_CHECKING:
+    from eelgrass.desktop.window import Window
+
+
+class ExerciseCommands:
+    """The commands of one window that have to do with exercises."""
+
+    def __init__(self, window: Window) -> None:
+        self._window = window
+        self._desk = window.desk
+
+    def show_making(self) -> None:
+        """Brings the exercise that is made into view, with room to write."""
+        self._window.set_tall(True)
+        self.show_exercise()
+
+    def show_exercise(self) -> None:
+        """Brings the exercise into view."""
+        if self._desk.exercise is not None:
+            its = self._window.making_view if self._desk.makes else self._window.exercise
+            self._window.bench.setCurrentWidget(its)
+
+    def run_cases(self) -> None:
+        """Runs all cases of the exercise."""
+        self.show_exercise()
+        if self._desk.makes:
+            self._window.making.try_all()
+        else:
+            self._window.finding.run_all()
+
+    def mark_line(self) -> None:
+        """Marks the line about to run as the faulty one, or no longer."""
+        its = self._window.making if self._desk.makes else self._window.finding
+        its.toggle_line(self._window.text.gutter.line)
+
+    def ask_save_answer(self) -> None:
+        """Asks where to save the answer."""
+        suggestion = f"{self._desk.title.partition('.')[0]}{ANSWER_SUFFIX}"
+        name, _ = QFileDialog.getSaveFileName(self._window, tr("Save the answer"), suggestion, f"*{ANSWER_SUFFIX}")
+        if name:
+            self._window.show_notice(self._window.finding.save(Path(name)), False)
+
+    def ask_open_answer(self) -> None:
+        """Asks which answer to this exercise to read."""
+        name, _ = QFileDialog.getOpenFileName(self._window, tr("Open an answer"), "", f"Answers (*{ANSWER_SUFFIX})")
+        if name:
+            self.open_answer(Path(name))
+
+    def open_answer(self, path: Path) -> None:
+        """Shows an answer to the open exercise."""
+        trouble = self._window.finding.open(path)
+        if trouble:
+            self._window.show_notice(trouble, True)
+        else:
+            self.show_exercise()
+
+    # The route, and tables to fill in
+
+    def toggle_route(self) -> None:
+        """Begins the route of the exercise, or leaves it."""
+        guiding = self._window.guiding
+        if not guiding.stops:
+            self._window.show_notice(tr("There is no route here: it is planned where an exercise is made."), False)
+        guiding.set_on(not guiding.is_on)
+
+    def show_spot(self, spot: Spot) -> None:
+        """A place that was wanted is on view: a table that is to be filled in by hand comes with it."""
+        if isinstance(spot, DeskCheck):
+            self._window.finding.checking = spot.title
+            self._window.bench.setCurrentWidget(self._window.table)
+            self._window.table.begin_by_hand(spot.of == "call")
+
+    # Making
+
+    def ask_make(self) -> None:
+        """Goes on making the open exercise, or asks where to make one of what is open."""
+        exercise, making = self._desk.exercise, self._window.making
+        if exercise is None or exercise.folder.is_relative_to(FOLDER):
+            self._ask_folder()
+        elif not self._desk.makes and self._may_unseal(exercise.folder):
+            making.go_on()
+        if self._desk.makes:
+            self.show_making()
+
+    def _ask_folder(self) -> None:
+        if self._desk.program is None:
+            self._window.show_notice(tr("Open a program first: an exercise is made of one."), False)
+            return
+        suggestion = copies.documents() / "making" / self._desk.program.stem
+        suggestion.parent.mkdir(parents=True, exist_ok=True)
+        words = tr("A new folder for the exercise")
+        name, _ = QFileDialog.getSaveFileName(self._window, words, str(suggestion))
+        if name:
+            self._window.making.start(Path(name))
+
+    def _may_unseal(self, folder: Path) -> bool:
+        """What was handed out sealed comes into the open only when that is meant."""
+        if not (folder / SEALED_FILE).exists():
+            return True
+        words = tr("This exercise was handed out sealed. Making it shows where its error is. Go on?")
+        return QMessageBox.question(self._window, tr("Make the exercise"), words) == QMessageBox.StandardButton.Yes
+
+    def ask_hand_out(self) -> None:
+        """Asks where to write the exercise as one file."""
+        exercise = self._window.making.exercise
+        if exercise is not None:
+            suggestion = str(exercise.folder.with_suffix(SUFFIX))
+            name, _ = QFileDialog.getSaveFileName(self._window, tr("Hand out"), suggestion, f"Exercises (*{SUFFIX})")
+            if name:
+                with_sealed = self._window.making_view.with_sealed.isChecked()
+                self._window.show_notice(self._window.making.hand_out(Path(name), with_sealed), False)

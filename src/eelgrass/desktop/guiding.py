@@ -1,0 +1,85 @@
+"""The route: planned stops with talking points, walked with the keys of a presenter's remote (need T2)."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from eelgrass.desktop.desk import Desk
+from eelgrass.desktop.goer import Goer
+from eelgrass.desktop.markdown import MarkdownView
+from eelgrass.desktop.palette import Palette, ui_font
+from eelgrass.desktop.words import tr
+from eelgrass.lessons.plan import Stop
+
+
+class Guiding(QObject):
+    """`place` is the stop that the route stands at, from 0; -1 while it has not begun. Signal: `changed`."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, desk: Desk, goer: Goer) -> None:
+        super().__init__()
+        self._desk = desk
+        self._goer = goer
+        self.is_on = False
+        self.place = -1
+        desk.exercise_opened.connect(lambda: self.set_on(False))
+
+    @property
+    def stops(self) -> tuple[Stop, ...]:
+        """The stops of the open exercise."""
+        return self._desk.exercise.stops if self._desk.exercise is not None else ()
+
+    def set_on(self, on: bool) -> None:
+        """Begins the route at its first stop, or leaves it."""
+        if on == self.is_on or (on and not self.stops):
+            return
+        self.is_on, self.place = on, -1
+        if on:
+            self.move(forward=True)
+        else:
+            self.changed.emit()
+
+    def move(self, forward: bool) -> None:
+        """Goes to the next stop, or to the one before; at its ends the route stays where it is."""
+        place = self.place + (1 if forward else -1)
+        if 0 <= place < len(self.stops):
+            self.place = place
+            self._goer.go(self.stops[place])
+        self.changed.emit()
+
+
+class RouteView(QWidget):
+    """What there is to say at this stop."""
+
+    def __init__(self, guiding: Guiding, colours: Palette) -> None:
+        super().__init__()
+        self._guiding = guiding
+        self.setAutoFillBackground(True)
+        self.where = QLabel()
+        self.where.setFont(ui_font(10, bold=True))
+        self.say = MarkdownView(colours, 11)
+        self.back, self.on, self.leave = (QPushButton(tr(words)) for words in ("Stop before", "Next stop", "Leave"))
+        row = QHBoxLayout()
+        row.addWidget(self.where, 1)
+        for button in (self.back, self.on, self.leave):
+            row.addWidget(button)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(16, 8, 16, 8)
+        layout.addLayout(row)
+        layout.addWidget(self.say, 1)
+        self.back.clicked.connect(lambda: guiding.move(forward=False))
+        self.on.clicked.connect(lambda: guiding.move(forward=True))
+        self.leave.clicked.connect(lambda: guiding.set_on(False))
+        guiding.changed.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Shows the stop."""
+        its, stops = self._guiding, self._guiding.stops
+        is_at = its.is_on and 0 <= its.place < len(stops)
+        self.where.setText(tr("Stop {0} of {1}").format(its.place + 1, len(stops)) if is_at else "")
+        self.say.setMarkdown(stops[its.place].say if is_at else "")
+        self.back.setEnabled(its.place > 0)
+        self.on.setEnabled(its.place + 1 < len(stops))

@@ -1,0 +1,184 @@
+"""Three parts of making an exercise: its words, its cases, its error. Each shows what there is and forwards."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QLabel, QLineEdit, QPushButton, QWidget
+
+from eelgrass.desktop.case_form import CaseForm
+from eelgrass.desktop.making import Making
+from eelgrass.desktop.own_list import OwnList
+from eelgrass.desktop.palette import Palette, code_font
+from eelgrass.desktop.parts import heading, lay_out, row_of, show_text, writing
+from eelgrass.desktop.words import tr
+from eelgrass.lessons.case import Case
+from eelgrass.lessons.faults import lines_that_differ
+from eelgrass.lessons.judging import Result
+from eelgrass.lessons.making import new_name
+
+_SHORT, _SIGNS = 40, {True: "✓", False: "✗"}
+
+
+class WordsPart(QWidget):
+    """Title, task, and hints that unlock in their order."""
+
+    def __init__(self, making: Making, colours: Palette) -> None:
+        super().__init__()
+        self._making = making
+        self.title = QLineEdit()
+        self.title.setAccessibleName(tr("Title"))
+        self.task = writing("Task", "what the program should do, and what it does instead (Markdown)")
+        self.hints = OwnList(tr("Hints"), colours, edits=True)
+        self.new = QPushButton(tr("New hint"))
+        lay_out(
+            self,
+            row_of(heading("Title"), self.title),
+            heading("Task"),
+            self.task,
+            heading("Hints, in the order in which they unlock"),
+            self.hints,
+            row_of(self.new, self.hints.away()),
+            grows=(self.task, self.hints),
+        )
+        self.title.textEdited.connect(lambda words: making.put(title=words))
+        self.task.textChanged.connect(lambda: making.put(task=self.task.toPlainText()))
+        self.hints.ordered.connect(lambda rows: making.put(hints=tuple(rows)))
+        self.new.clicked.connect(self._add)
+
+    def _add(self) -> None:
+        exercise = self._making.exercise
+        if exercise is not None:
+            self._making.put(hints=(*exercise.hints, tr("a hint")))
+            self.hints.setCurrentRow(self.hints.count() - 1)
+            self.hints.editItem(self.hints.currentItem())
+
+    def refresh(self) -> None:
+        """Shows what there is."""
+        exercise = self._making.exercise
+        if exercise is not None:
+            if self.title.text() != exercise.title:
+                self.title.setText(exercise.title)
+            show_text(self.task, exercise.task)
+            self.hints.fill([(hint, number) for number, hint in enumerate(exercise.hints)])
+
+
+class CasesPart(QWidget):
+    """The cases, and what came of each with the program and with the model. A click runs a case."""
+
+    def __init__(self, making: Making, colours: Palette) -> None:
+        super().__init__()
+        self._making = making
+        self._colours = colours
+        self.list = OwnList(tr("Cases"), colours)
+        self.keep, self.new, self.change, self.results, self.try_all = (
+            QPushButton(tr(words))
+            for words in ("Keep this run", "New…", "Change…", "Results from the model", "Try all cases")
+        )
+        self.keep.setToolTip(tr("What the program was started with, and what was typed, becomes a case"))
+        buttons = row_of(self.keep, self.new, self.change, self.list.away())
+        lay_out(self, self.list, buttons, row_of(self.results, self.try_all), grows=(self.list,))
+        self.keep.clicked.connect(making.keep_run)
+        self.new.clicked.connect(lambda: self._ask(None))
+        self.change.clicked.connect(lambda: self._ask(self.list.currentRow()))
+        self.list.itemActivated.connect(lambda item: self._ask(self.list.row(item)))
+        self.list.itemClicked.connect(lambda item: making.run_case(item.data(Qt.ItemDataRole.UserRole)))
+        self.results.clicked.connect(making.results_from_model)
+        self.try_all.clicked.connect(making.try_all)
+        self.list.ordered.connect(lambda rows: making.put(cases=tuple(rows)))
+
+    def _ask(self, row: int | None) -> None:
+        exercise = self._making.exercise
+        if exercise is None or (row is not None and not 0 <= row < len(exercise.cases)):
+            return
+        case = exercise.cases[row] if row is not None else Case(new_name(exercise.cases))
+        others = {its.name for number, its in enumerate(exercise.cases) if number != row}
+        form = CaseForm(self, case, others, self._colours)
+        if form.exec():
+            self._making.put_case(form.made(), row)
+
+    def refresh(self) -> None:
+        """Shows what there is."""
+        exercise, found = self._making.exercise, self._making.found
+        if exercise is not None:
+            pairs = ((found.given.get(case.name), found.model.get(case.name)) for case in exercise.cases)
+            self.list.fill([(_told(case, *pair), case) for case, pair in zip(exercise.cases, pairs, strict=True)])
+        for button in (self.results, self.try_all):
+            button.setEnabled(exercise is not None and bool(exercise.cases) and not self._making.seeker.is_seeking)
+
+
+def _told(case: Case, given: Result | None, model: Result | None) -> str:
+    """A case in two lines: what it is and what is expected; what came of it."""
+    typed = tr("{0} lines typed").format(len(case.input)) if case.input else ""
+    how = case.call or ", ".join(part for part in (" ".join(case.arguments), typed) if part) or tr("no input")
+    wants = case.result if case.call else case.pattern if case.pattern is not None else case.output
+    claims = tr("{0} claims").format(len(case.claims)) if case.claims else ""
+    shown = " · ".join(part for part in (_short(wants), claims) if part) or tr("nothing expected yet")
+    came = [(words, its) for words, its in ((tr("program"), given), (tr("model"), model)) if its is not None]
+    last = "   ".join(f"{words} {_SIGNS[its.is_passed]} {its.verdict}" for words, its in came)
+    return f"{case.name}:  {how}  →  {shown}" + (f"\n{last}" if last else "")
+
+
+def _short(wants: str | None) -> str:
+    line = " ⏎ ".join((wants or "").strip("\n").split("\n"))
+    return line if len(line) <= _SHORT else line[: _SHORT - 1] + "…"
+
+
+class ErrorPart(QWidget):
+    """The faulty lines, why they are wrong, and the model program. All of this is sealed."""
+
+    def __init__(self, making: Making, colours: Palette) -> None:
+        super().__init__()
+        self._making = making
+        self.lines, self.differs = QLabel(), QLabel()
+        for label in (self.lines, self.differs):
+            label.setWordWrap(True)
+            label.setTextFormat(Qt.TextFormat.PlainText)
+        self.lines.setFont(code_font(9.5))
+        self.mark, self.suggest, self.exchange, self.take = (
+            QPushButton(tr(words))
+            for words in ("Mark this line", "Mark what differs", "Exchange the two", "This text is the model")
+        )
+        self.run_model = QPushButton(tr("Run the model"))
+        self.run_model.setCheckable(True)
+        self.exchange.setToolTip(tr("The program becomes the model, and the model the program"))
+        self.reason = writing("The reason", "why these lines are wrong")
+        lay_out(
+            self,
+            heading("Faulty lines"),
+            self.lines,
+            row_of(self.mark, self.suggest),
+            heading("The reason"),
+            self.reason,
+            heading("The model program"),
+            self.differs,
+            row_of(self.exchange, self.take, self.run_model),
+            grows=(self.reason,),
+        )
+        self.suggest.clicked.connect(lambda: making.seal(lines=lines_that_differ(making.given, making.model)))
+        self.reason.textChanged.connect(lambda: making.seal(reason=self.reason.toPlainText()))
+        self.exchange.clicked.connect(making.exchange)
+        self.take.clicked.connect(making.take_this_as_model)
+        self.run_model.clicked.connect(making.show_model)
+
+    def refresh(self) -> None:
+        """Shows what there is."""
+        making = self._making
+        if making.exercise is None:
+            return
+        texts = making.given.split("\n")
+        marked = [f"{its}: {texts[its - 1].strip() if its <= len(texts) else ''}" for its in making.sealed.lines]
+        self.lines.setText("\n".join(marked) or tr("none yet"))
+        differ = lines_that_differ(making.given, making.model)
+        same = making.given.strip() == making.model.strip()
+        numbers = ", ".join(map(str, differ))
+        self.differs.setText(
+            tr("It is the same as the program. Now make the program wrong, or write it right and exchange the two.")
+            if same
+            else tr("It differs from the program in line {0}.").format(numbers)
+            if differ
+            else tr("It has lines that are missing in the program.")
+        )
+        show_text(self.reason, making.sealed.reason)
+        self.run_model.setChecked(making.shows_model)
+        for button in (self.mark, self.exchange, self.take):
+            button.setEnabled(not making.shows_model)
