@@ -20,6 +20,7 @@ from eelgrass.lessons import exercise as exercises
 from eelgrass.lessons.alone import alone
 from eelgrass.lessons.case import Case
 from eelgrass.lessons.exercise import Exercise, ExerciseError
+from eelgrass.lessons.faults import faults_of_text
 from eelgrass.lessons.judging import alike, judge, judge_all
 from eelgrass.lessons.lesson import demo_lesson
 
@@ -44,7 +45,10 @@ def test_no_faulty_program_passes_all_its_cases_and_every_model_does(exercise: E
     differs = {line for line, text in enumerate(lines, 1) if text not in model.split("\n")}
     assert differs <= set(exercise.sealed.lines)
     assert exercise.hints
-    assert exercise.task
+    assert exercise.points
+    assert exercise.stops
+    assert exercise.desk_checks
+    assert faults_of_text(exercise) == []
 
 
 def test_an_exercise_is_handed_out_with_and_without_its_sealed_part(tmp_path: Path) -> None:
@@ -199,20 +203,38 @@ def test_answers_are_kept_and_bad_ones_refused(tmp_path: Path) -> None:
 
 def test_what_is_wrong_with_an_exercise_itself_is_pointed_out(tmp_path: Path) -> None:
     folder = LESSON.exercise("shoot_count").folder
-    assert CliRunner().invoke(main, ["check", str(folder), "--itself"]).exit_code == 0
+    assert CliRunner().invoke(main, ["check", str(folder), "--itself"]).output == ""
     (tmp_path / "sealed").mkdir()
     (tmp_path / "sealed" / "model.py").write_text("print(4)\n")
     (tmp_path / "sealed" / "sealed.toml").write_text('lines = [9]\nmodel = "model.py"\n')
     (tmp_path / "reef.py").write_text("print(3)\n")
-    case = '[[case]]\nname = "low tide"\noutput = "3"\n'
-    (tmp_path / exercises.MANIFEST).write_text(MANIFEST + case + '[[case]]\nname = "low tide"\n')
+    case = '[[case]]\nname = "ebb"\noutput = "3"\n[[case]]\nname = "low tide"\noutput = "3"\n'
+    plan = (
+        '[[point]]\nline = 1\nask = "passes"\n[[point]]\nline = 1\nask = "way"\n'
+        '[[stop]]\nline = 1\nvisit = 2\nsay = "Look"\n[[stop]]\nline = 0\nstatement = "beds = 3"\n'
+        '[[desk_check]]\nline = 1\ncase = "storm"\n'
+    )
+    hints = 'hints = ["Look at lines 1 and 8.", " "]\n'
+    (tmp_path / exercises.MANIFEST).write_text(MANIFEST + hints + case + '[[case]]\nname = "low tide"\n' + plan)
     told = CliRunner().invoke(main, ["check", str(tmp_path), "--itself"])
     assert told.exit_code == 1
     assert told.stdout.splitlines() == [
-        "There is no task yet.",
         "Nothing is said of what should come of the case “low tide”.",
         "Several cases are called “low tide”.",
-        "The faulty program passes all cases: none of them shows the error.",
+        "There is no task yet.",
+        "Hint 1 speaks of line 8, but there is no such line in the program.",
+        "Hint 2 is empty.",
         "Line 9 is marked as faulty, but there is no such line any more.",
-        "The model does not pass the case “low tide”: Line 1 of the output is “4”, but “3” was expected.",
+        "Nothing is said of why the marked lines are wrong.",
+        "Line 1 is otherwise in the model, but it is not marked as faulty.",
+        "The statement of stop 2 of the route is gone: “beds = 3”.",
+        "There is no case “storm”, of which desk check 1 is.",
+        "Several predictions are asked for at one place, line 1: only the last one is.",
+        "Nothing is said at stop 2 of the route.",
+        "The faulty program passes all cases: none of them shows the error.",
+        "The model does not pass the case “ebb”: Line 1 of the output is “4”, but “3” was expected.",
+        "There is nothing to be asked at prediction 1 (line 1, visit 1), or its answer is too long.",
+        "There is nothing to be asked at prediction 2 (line 1, visit 1), or its answer is too long.",
+        "No run of the cases comes to stop 1 of the route (line 1, visit 2).",
+        "No run of the cases comes to desk check 1 (line 1, visit 1).",
     ]

@@ -49,6 +49,8 @@ class ExerciseView(QWidget):
         )
         self.theirs, self.close_answer = QPushButton(tr("Run their program")), QPushButton(tr("Close the answer"))
         self.theirs.setCheckable(True)
+        for button in (self.theirs, self.close_answer):
+            button.hide()
         self.progress = QProgressBar()
         self.progress.setTextVisible(False)
         self.progress.setFixedHeight(8)
@@ -131,11 +133,12 @@ class ExerciseView(QWidget):
         )
         left = len(exercise.hints) - answer.hints_used
         self.hint.setText(tr("Hint ({0} of {1} used)").format(answer.hints_used, len(exercise.hints)))
-        self.hint.setEnabled(left > 0 and opened is None)
-        self.run.setEnabled(not self._finding.seeker.is_seeking and opened is None)
+        self.hint.setEnabled(left > 0)
+        self.run.setEnabled(not self._finding.seeker.is_seeking)
         self.progress.setVisible(self._finding.seeker.is_seeking)
         for button in (self.mark, self.attach):
             button.setEnabled(self._desk.reader.recording is not None)
+        for button in (self.mark, self.attach, self.hint, self.run):
             button.setVisible(opened is None)
         for button in (self.theirs, self.close_answer):
             button.setVisible(opened is not None)

@@ -130,12 +130,17 @@ class Finding(QObject):
         visits = recording.visits.of_line(recording.module_at(step), line)
         rows = [row for row in recording.layers.at(step)[-1].rows if row.status == "set"]
         told = ", ".join(f"{row.name} = {_text(row)}" for row in rows)[:_MOST_VALUES]
-        its = Evidence(self._desk.case.name, line, find(visits, step + 1), told)
+        source = recording.trace.program.modules[0].source
+        given = matched_lines(source, self.answer.given).get(line, line)
+        its = Evidence(self._desk.case.name, given, find(visits, step + 1), told)
         self._put(evidence=(*self.answer.evidence, its))
 
     def go(self, evidence: Evidence) -> None:
-        """Goes to the step that was attached, in the run of its case."""
-        self._goer.go(Spot(line=evidence.line, visit=evidence.visit, case=evidence.case))
+        """Goes to the step that was attached, in the run of its case; the text is the one of which it is."""
+        was_theirs = self.shows_theirs
+        if was_theirs:
+            self._desk.lent = None
+        self._goer.go(Spot(line=evidence.line, visit=evidence.visit, case=evidence.case), anew=was_theirs)
 
     def begin_check(self, check: DeskCheck) -> None:
         """Goes where a table is to be filled in by hand."""

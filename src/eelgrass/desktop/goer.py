@@ -28,18 +28,16 @@ class Goer(QObject):
     def _forget(self) -> None:
         self._wanted = None
 
-    def go(self, spot: Spot) -> None:
-        """Shows a place; runs its case first, if another is on view."""
+    def go(self, spot: Spot, anew: bool = False) -> None:
+        """Shows a place; runs its case first, if another is on view, or if that is to be run `anew`."""
         desk = self._desk
         self._wanted = spot
         case = next((its for its in (*desk.all_cases, USUAL) if its.name == spot.case), None)
         if spot.case and case is None:
             self._wanted = None
             desk.notice.emit(tr("There is no case “{0}” any more.").format(spot.case), True)
-        elif case is not None and (desk.case != case or self._reader.recording is None):
-            desk.choose_case(case)
-        elif self._reader.recording is None:
-            desk.run(list(desk.case.input))
+        elif anew or self._reader.recording is None or (case is not None and desk.case != case):
+            desk.choose_case(case or desk.case)
         else:
             self._arrive()
 

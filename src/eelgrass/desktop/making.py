@@ -41,6 +41,7 @@ class Making(QObject):
         self._desk = desk
         self._goer = goer
         self.given = ""  # the program's text, of which the lines of the plan are
+        self._knows = False  # whether `given` is this exercise's; while one is being opened, it is not yet
         self.found = Tried()
         self.seeker = Seeker("making")
         self.seeker.found.connect(self._take)
@@ -57,6 +58,7 @@ class Making(QObject):
     def _begin(self) -> None:
         self.seeker.give_up()
         self.found = Tried()
+        self._knows = self.exercise is not None
         self.given = text.read(self.exercise.program) if self.exercise is not None else ""
         self.changed.emit()
 
@@ -120,7 +122,7 @@ class Making(QObject):
         """The program's text has been saved: what is fastened to its lines goes along."""
         exercise = self.exercise
         now = text.read(exercise.program) if exercise is not None and exercise.program.exists() else self.given
-        if exercise is None or now == self.given:
+        if exercise is None or not self._knows or now == self.given:
             return
         before, self.given = self.given, now
         plan = {name: followed(getattr(exercise, name), before, now) for name in ("points", "stops", "desk_checks")}
@@ -263,7 +265,7 @@ class Making(QObject):
         recording = self._reader.recording
         if recording is None or self.exercise is None or self.shows_model:
             return None
-        is_own = any(case == self._desk.case for case in self.exercise.cases)
+        is_own = any(case.name == self._desk.case.name for case in self.exercise.cases)
         spot = here(recording, self._reader.step, self._desk.case.name if is_own and not every else "")
         return msgspec.structs.replace(spot, visit=0) if every else spot
 

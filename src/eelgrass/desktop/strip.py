@@ -14,6 +14,9 @@ from eelgrass.lessons.case import USUAL, Case
 from eelgrass.lessons.exercise import Exercise
 from eelgrass.lessons.lesson import Lesson
 
+#: A longer name of a case is cut, so that the moves stay in view.
+_LONGEST_NAME = 18
+
 
 class TopStrip(QWidget):
     """Signals: `chosen(Exercise)` when a program of the lesson is picked, `picked(Path)` when one that was open
@@ -116,7 +119,8 @@ class TopStrip(QWidget):
             action.triggered.connect(lambda _checked, case=case: self.case_chosen.emit(case))
         menu.addSeparator()
         menu.addActions(self._keep)
-        self._case.setText(f"case: {chosen.name} ▾")
+        name = chosen.name if len(chosen.name) <= _LONGEST_NAME else f"{chosen.name[: _LONGEST_NAME - 1]}…"
+        self._case.setText(tr("case: {0} ▾").format(name))
 
     def show_title(self, title: str, task: str) -> None:
         """Says what is open; its task, if it has one, on pointing."""

@@ -87,10 +87,10 @@ def _of_error(exercise: Exercise, given: str) -> Iterator[str]:
 
 
 def lines_that_differ(given: str, model: str) -> tuple[int, ...]:
-    """The lines of the program that are otherwise in the model, or not there; not those that are empty."""
+    """The lines of the program that are otherwise in the model, or not there; empty ones and comments do not count."""
     lines, models = given.split("\n"), model.split("\n")
     same = {old for old, new in matched_lines(given, model).items() if lines[old - 1] == models[new - 1]}
-    return tuple(line for line, text in enumerate(lines, 1) if text.strip() and line not in same)
+    return tuple(line for line, text in enumerate(lines, 1) if text.strip()[:1] not in ("", "#") and line not in same)
 
 
 def _of_plan(exercise: Exercise) -> Iterator[str]:
@@ -100,6 +100,9 @@ def _of_plan(exercise: Exercise) -> Iterator[str]:
             yield f"The statement of {what} is gone: “{spot.statement}”."
         if spot.case and spot.case not in names and spot.case != "usual":
             yield f"There is no case “{spot.case}”, of which {what} is."
+    places = [(its.file, its.line, its.visit, its.case) for its in exercise.points]
+    for place in dict.fromkeys(place for place in places if places.count(place) > 1):
+        yield f"Several predictions are asked for at one place, line {place[1]}: only the last one is."
     for number, stop in enumerate(exercise.stops, 1):
         if not stop.say.strip():
             yield f"Nothing is said at stop {number} of the route."

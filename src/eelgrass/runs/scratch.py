@@ -6,6 +6,7 @@ import os
 import shutil
 import tempfile
 from collections.abc import Iterator
+from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
@@ -43,7 +44,8 @@ class Scratch:
         for path in found:
             target = self.folder / path.relative_to(original)
             target.parent.mkdir(parents=True, exist_ok=True)
-            shutil.copy2(path, target)
+            with suppress(FileNotFoundError):  # another program has just taken it away, or put another in its place
+                shutil.copy2(path, target)
         self._before = _state(self.folder)
 
     def written(self) -> list[dict[str, Any]]:
@@ -75,7 +77,8 @@ def _fitting(folder: Path, deep: bool) -> list[Path] | None:
     size = 0
     for path in _files(folder, deep):
         found.append(path)
-        size += path.stat(follow_symlinks=False).st_size
+        with suppress(FileNotFoundError):
+            size += path.stat(follow_symlinks=False).st_size
         if len(found) > MOST_FILES or size > MOST_BYTES:
             return None
     return found

@@ -1,0 +1,339 @@
+"""Making an exercise: its files, results from the model, places that stay with their statements; and all of it through
+the window, from a program to what is handed out, with route, predictions and desk checks as a student meets them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QFileDialog
+from pytestqt.qtbot import QtBot
+
+from eelgrass.desktop.case_form import CaseForm
+from eelgrass.desktop.window import Window
+from eelgrass.lessons import exercise as exercises
+from eelgrass.lessons.case import Case
+from eelgrass.lessons.exercise import Exercise, ExerciseError, Sealed, load
+from eelgrass.lessons.faults import faults, lines_that_differ
+from eelgrass.lessons.lesson import demo_lesson
+from eelgrass.lessons.making import begin, belongings, expected
+from eelgrass.lessons.plan import DeskCheck, Point, Spot, Stop, followed, here, points_in, steps_of
+from eelgrass.lessons.writing import save
+from tests.conftest import Record
+
+RIGHT = """\
+def total(counts):
+    shoots = 0
+    for bed in range(len(counts)):
+        shoots = shoots + counts[bed]
+    return shoots
+
+
+counts = []
+while True:
+    answer = input("shoots: ")
+    if answer == "":
+        break
+    counts.append(int(answer))
+print("in all:", total(counts))
+"""
+WRONG = RIGHT.replace("range(len", "range(1, len")
+
+
+@pytest.fixture(autouse=True)
+def own_documents(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("XDG_DOCUMENTS_DIR", str(tmp_path / "documents"))
+
+
+@pytest.fixture
+def made(tmp_path: Path) -> Exercise:
+    program = tmp_path / "shoots.py"
+    program.write_text(RIGHT)
+    return begin(tmp_path / "reef_shoots", program, RIGHT)
+
+
+# Files
+
+
+def test_all_that_is_written_is_read_again_and_what_was_written_by_hand_stays(made: Exercise) -> None:
+    manifest = made.folder / exercises.MANIFEST
+    manifest.write_text("# for the second week\n" + manifest.read_text())
+    whole = replace(
+        load(made.folder),
+        title="Reef “shoots”",
+        task='Two beds.\n\n"""quoted""" and \\back\n',
+        hints=("one\ntwo", "'three'"),
+        cases=(
+            Case("a", ("--low tide",), ("3", ""), output="x\n\ty\n"),
+            Case("b", call="total([1])", result="'1'", claims=("1",)),
+        ),
+        points=(Point(line=3, ask="value", name="shoots", visit=0),),
+        stops=(Stop(line=4, statement="x = 1", say="**Look**\n", case="a"), Stop(line=5)),
+        desk_checks=(DeskCheck(line=4, title="by hand", of="call"),),
+        sealed=Sealed((3, 4), "It begins\ntoo late.", {"shoots.py": WRONG}),
+    )
+    save(whole)
+    assert load(made.folder) == whole
+    assert manifest.read_text().startswith("# for the second week\n")
+    bare = replace(whole, task="", hints=(), cases=(), points=(), stops=(), desk_checks=())
+    save(bare)
+    assert load(made.folder) == bare
+
+
+@pytest.mark.parametrize("exercise", demo_lesson().exercises, ids=lambda its: its.folder.name)
+def test_nothing_is_missing_in_the_demo_lesson(exercise: Exercise) -> None:
+    assert faults(exercise) == []
+
+
+def test_a_new_exercise_takes_along_what_its_program_speaks_of(made: Exercise, tmp_path: Path) -> None:
+    for name in ("gauges.txt", "tides.py", "letters.txt"):
+        (tmp_path / name).write_text("")
+    texts = ["import tides\nopen('gauges.txt')\n"]
+    assert [path.name for path in belongings(tmp_path / "shoots.py", texts)] == ["gauges.txt", "tides.py"]
+    assert (made.title, made.model) == ("Reef shoots", RIGHT)
+    with pytest.raises(ExerciseError, match="is not empty"):
+        begin(made.folder, tmp_path / "shoots.py", RIGHT)
+
+
+def test_results_come_from_the_model_and_not_from_the_program(made: Exercise) -> None:
+    made.program.write_text(WRONG)
+    assert expected(made, Case("two", input=("3", "4", ""))).output == "shoots: shoots: shoots: in all: 7\n"
+    assert expected(made, Case("call", call="total([3, 4])")).result == "7"
+    like = Case("like", input=("",), pattern="*0")
+    assert expected(made, like) == like
+    for case, why in (
+        (Case("bad", call="total(3)"), "the model does not come to its end. TypeError"),
+        (Case("odd", call="total"), "cannot be written as a value"),
+        (Case("half", call="total(["), "never closed"),
+    ):
+        with pytest.raises(ExerciseError, match=why):
+            expected(made, case)
+    assert lines_that_differ(WRONG, RIGHT) == (3,)
+
+
+def test_places_stay_with_their_statements_in_any_text_of_the_program(record: Record) -> None:
+    recording = record(WRONG, "3", "4", "5", "")
+    step = int(recording.visits.of_line(0, 4)[1])
+    spot = here(recording, step, "three")
+    assert spot == Spot(line=4, statement="shoots = shoots + counts[bed]", visit=2, case="three")
+    assert steps_of(recording, spot, WRONG).tolist() == [step]
+    longer = "# low tide\n\n" + WRONG
+    (moved,) = followed([spot], WRONG, longer)
+    assert (moved.line, moved.visit) == (6, 2)
+    assert steps_of(recording, moved, longer).tolist() == [step], "also where the recorded text is another"
+    (gone,) = followed([moved], longer, longer.replace(f"        {spot.statement}\n", ""))
+    assert steps_of(recording, gone, longer).tolist() == []
+    each = Point(line=4, visit=0)
+    assert list(points_in(recording, [each], "any", WRONG)) == recording.visits.of_line(0, 4).tolist()
+    assert points_in(recording, [Point(line=4, case="other")], "any", WRONG) == {}
+
+
+# Through the window
+
+
+def ended(window: Window, qtbot: QtBot, act: Callable[[], object]) -> None:
+    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        act()
+
+
+def tried(window: Window, qtbot: QtBot, act: Callable[[], object]) -> None:
+    with qtbot.waitSignal(window.making.ended, timeout=60_000):
+        act()
+
+
+def missing(window: Window) -> list[str]:
+    its = window.making_view.missing
+    return [item.text() for row in range(its.count()) if (item := its.item(row)) is not None]
+
+
+def test_an_exercise_is_made_walked_and_handed_out(
+    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    program = tmp_path / "shoots.py"
+    program.write_text(RIGHT)
+    with qtbot.waitSignal(window.desk.asked, timeout=30_000):
+        window.desk.open(program)
+    chosen = [str(tmp_path / "reef_shoots")]
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (chosen[0], ""))
+    with qtbot.waitSignal(window.desk.asked, timeout=30_000):
+        window.commands.ask_make()
+    making, view = window.making, window.making_view
+    assert window.bench.currentWidget() is view
+    assert any("nothing is wrong with it yet" in fault for fault in missing(window))
+    view.words.title.setFocus()
+    view.words.title.selectAll()
+    qtbot.keyClicks(view.words.title, "Shoots at the reef")
+    view.words.task.setPlainText("Three beds have 12, 7 and 9 shoots: 28 in all.")
+    making.put(hints=("Which bed is added first?",))
+
+    for line in ("12", "7", "9"):
+        with qtbot.waitSignal(window.desk.asked, timeout=30_000):
+            window.desk.answer(line)
+    ended(window, qtbot, lambda: window.desk.answer(""))
+    view.cases.keep.click()
+    monkeypatch.setattr(
+        CaseForm, "exec", lambda form: form.call.setText("total([5])") or form.name.setText("one bed") or 1
+    )
+    view.cases.new.click()
+    tried(window, qtbot, view.cases.results.click)
+    assert [(case.name, case.input, case.output, case.result) for case in load(tmp_path / "reef_shoots").cases] == [
+        ("case 1", ("12", "7", "9", ""), "shoots: shoots: shoots: shoots: in all: 28\n", None),
+        ("one bed", (), None, "5"),
+    ]
+
+    window.commands.toggle_editing()
+    window.text.editor.setText(WRONG)
+    window.text.set_editing(False)
+    ended(window, qtbot, window.commands.run_again)
+    assert making.sealed.lines == (3,), "what differs from the model is marked"
+    assert window.text.gutter.faulty == {3}
+    view.error.reason.setPlainText("The range begins at 1: the first bed is left out.")
+    recording = window.reader.recording
+    assert recording is not None
+    window.reader.go(int(recording.visits.of_line(0, 3)[0]))
+    view.plan.ask.setCurrentIndex(2)
+    view.plan.add_point.click()
+    window.reader.go(int(recording.visits.of_line(0, 4)[1]))
+    view.plan.add_stop.click()
+    view.plan.say.setPlainText("Which bed is this?")
+    view.plan.add_passes.click()
+    assert window.text.gutter.planned == {3: "?", 4: "=1"}
+    tried(window, qtbot, view.cases.try_all.click)
+    assert (missing(window), view.head.text()) == ([], "Nothing is missing.")
+    shown = view.cases.list.item(0)
+    assert shown is not None
+    assert "program ✗ failed   model ✓ passed" in shown.text()
+    assert load(tmp_path / "reef_shoots") == making.exercise, "all is written at once"
+
+    ended(window, qtbot, lambda: view.error.run_model.click())
+    assert "the model" in window.strip._place.text()
+    assert not window.actions_by_id["edit"].isEnabled()
+    ended(window, qtbot, lambda: view.error.run_model.click())
+    ended(window, qtbot, view.error.exchange.click)
+    assert (made_text(making.exercise), making.model) == (RIGHT, WRONG)
+    ended(window, qtbot, view.error.exchange.click)
+    assert (made_text(making.exercise), making.model, making.sealed.lines) == (WRONG, RIGHT, (3,))
+
+    chosen[0] = str(tmp_path / "week2.eelx")
+    view.hand_out.click()
+    assert "ready to be handed out" in window.notice.text()
+    window.finding.use_hint()
+    with qtbot.waitSignal(window.desk.asked, timeout=30_000):
+        view.walk.click()
+    assert (window.making.exercise, window.finding.answer.hints_used) == (None, 0)
+    assert "Three beds" in window.exercise.task.toPlainText()
+    _walk_as_a_student(window, qtbot)
+
+    student = Window()
+    qtbot.addWidget(student)
+    student.desk.open(tmp_path / "week2.eelx")
+    assert student.reader.recording is None
+    exercise = student.desk.exercise
+    assert exercise is not None
+    assert (exercise.title, exercise.model, exercise.stops[0].say) == (
+        "Shoots at the reef",
+        RIGHT,
+        "Which bed is this?",
+    )
+
+
+def made_text(exercise: Exercise | None) -> str:
+    return exercise.program.read_text() if exercise is not None else ""
+
+
+def _walk_as_a_student(window: Window, qtbot: QtBot) -> None:
+    """The route runs the case that its stop is of; the table is filled in; what the instructor asks is asked."""
+    with qtbot.waitSignal(window.goer.arrived, timeout=30_000):
+        window.actions_by_id["route"].trigger()
+    recording = window.reader.recording
+    assert recording is not None
+    assert window.desk.case.name == "case 1"
+    assert window.reader.step == int(recording.visits.of_line(0, 4)[1])
+    assert window.route.say.toPlainText() == "Which bed is this?"
+    qtbot.keyClick(window, Qt.Key.Key_PageDown)
+    assert window.guiding.place == 0, "the route stays at its end"
+    window.guiding.set_on(False)
+    assert window.below_text.currentWidget() is window.line
+    check = window.exercise.cases.item(2)
+    assert check is not None
+    window.exercise.cases.itemClicked.emit(check)
+    assert window.bench.currentWidget() is window.table
+    assert window.table.model.filled == {}
+    titles = [column.title for column in window.table.model.table.columns] if window.table.model.table else []
+    window.table.model.setData(window.table.model.index(0, titles.index("shoots")), "7", Qt.ItemDataRole.EditRole)
+    window.table.check()
+    assert window.finding.answer.desk_checks["passes of line 3 in total"][0] == 1
+    window.reader.move("first")
+    window.commands.toggle_predict()
+    window.actions_by_id["last"].trigger()
+    pending = window.predicting.pending
+    assert pending is not None
+    assert (pending.kind, pending.expected, recording.trace.line_of(window.reader.step)) == ("passes", "2", 3)
+    window.predicting.answer("3")
+    window.actions_by_id["last"].trigger()
+    assert window.reader.step == recording.places.last(), "nothing else is asked than what was planned"
+    window.commands.toggle_predict()
+
+
+def test_a_line_that_runs_next_is_said_by_a_click(window: Window, qtbot: QtBot) -> None:
+    ended(window, qtbot, lambda: window.desk.open_exercise(window.lesson.exercise("berth_plan")))
+    ended(window, qtbot, lambda: window.desk.choose_case(window.desk.all_cases[0]))
+    window.commands.toggle_predict()
+    asked = []
+    while window.predicting.pending is None or window.predicting.pending.kind != "line":
+        window.predicting.pass_over()
+        window.actions_by_id["last"].trigger()
+        asked.append(window.predicting.pending.kind if window.predicting.pending else "")
+    assert asked == ["passes", "way", "line"]
+    step = window.reader.step
+    window.text.gutter.clicked.emit(13)
+    assert (window.predicting.is_right, window.reader.step) == (True, step)
+    assert window.finding.answer.predictions[-1].said == "13"
+    window.text.gutter.clicked.emit(10)
+    assert window.finding.answer.predictions[-1].said == "13", "a click leads to a visit again"
+
+
+def test_a_demo_exercise_is_changed_in_a_copy_of_its_own(
+    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    ended(window, qtbot, lambda: window.desk.open_exercise(window.lesson.exercise("shoot_count")))
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "mine"), ""))
+    ended(window, qtbot, window.commands.ask_make)
+    plan = window.making_view.plan
+    plan.stops.setCurrentRow(0)
+    plan.stops.take_away()
+    window.making.put_case(Case("all beds", output="shoots: 43\n"), 0)
+    mine = load(tmp_path / "mine")
+    assert len(mine.stops) == len(window.lesson.exercise("shoot_count").stops) - 1
+    assert {spot.case for spot in (*mine.stops, *mine.points, *mine.desk_checks)} == {"all beds"}, "under its new name"
+    assert mine.model is not None
+    window.text.set_editing(True)
+    window.text.editor.setText("# low tide\n" + mine.program.read_text())
+    ended(window, qtbot, window.commands.run_again)
+    assert [spot.line for spot in load(tmp_path / "mine").stops] == [9, 9, 10]
+    assert load(tmp_path / "mine").sealed.lines == (8,)  # type: ignore[union-attr]
+    window.making.start(tmp_path / "mine")
+    assert "is not empty" in window.notice.text()
+
+
+def test_a_case_is_asked_for_until_it_makes_sense(window: Window) -> None:
+    form = CaseForm(window, Case("two", ("--low",), ("3", ""), output="7"), {"one"}, window.colours)
+    assert form.made() == Case("two", ("--low",), ("3", ""), output="7")
+    for name, call, result, claims, why in (
+        ("", "", "", "", "has no name"),
+        ("one", "", "", "", "called “one” already"),
+        ("a", "total([", "", "", "is no call"),
+        ("a", "total([])", "seven", "", "is no value"),
+        ("a", "total([])", "7", "shoots >", "is no expression"),
+        ("a", "total([])", "7", "shoots > 0", ""),
+    ):
+        form.name.setText(name)
+        form.call.setText(call)
+        form.gives.setText(result)
+        form.claims.setPlainText(claims)
+        form._accept()
+        assert why in form.said.text()
+    assert form.made() == Case("a", input=("3", ""), call="total([])", result="7", claims=("shoots > 0",))
