@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import ast
 import json
 import subprocess
 import sys
 import zipfile
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 from xml.etree import ElementTree
 
@@ -176,6 +178,14 @@ def test_cases_run_as_unit_tests_without_eelgrass(name: str, tmp_path: Path) -> 
         command = [sys.executable, "-I", "-m", "unittest", "discover", "-s", str(tmp_path), "-t", str(tmp_path)]
         done = subprocess.run(command, capture_output=True, text=True, check=False, timeout=60)
         assert done.returncode == status, done.stderr
+
+
+def test_nothing_but_values_gets_into_unit_tests_as_code() -> None:
+    case = Case("odd", call="total([])", result="__import__('os').abort()")
+    text = unit_test_file(replace(LESSON.exercises[0], title='Reef"""\nraise SystemExit\n"""\\', cases=(case,)))
+    tree = ast.parse(text)
+    assert [type(node).__name__ for node in tree.body].count("Expr") == 1, "the title stays in the docstring"
+    assert "abort" not in [node.attr for node in ast.walk(tree) if isinstance(node, ast.Attribute)]
 
 
 def test_answers_are_kept_and_bad_ones_refused(tmp_path: Path) -> None:

@@ -132,6 +132,21 @@ def test_a_call_typed_in_finds_the_data_files_and_is_kept_as_a_case(window: Wind
     assert [(case.name, case.call) for case in window.desk.cases] == [("gauges", 'len(load("gauges.txt"))')]
 
 
+def test_what_is_to_be_said_first_is_told_neither_by_cases_nor_by_the_run(window: Window, qtbot: QtBot) -> None:
+    opened(window, qtbot, "seahorse_tally")
+    verdicts(window, qtbot)
+    item = window.exercise.cases.item(0)
+    assert item is not None
+    assert "KeyError" in item.text()
+    window.commands.toggle_predict()
+    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        window.desk.choose_case(exercise_case(window, "one place"))
+    item = window.exercise.cases.item(0)
+    assert item is not None
+    assert item.text() == "✗ four sightings: failed"
+    assert not window.notice.isVisible()
+
+
 def test_a_packed_exercise_opens_and_keeps_what_was_done(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
     path = tmp_path / "tides.eelx"
     exercises.pack(window.lesson.exercise("high_tide"), path)

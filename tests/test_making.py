@@ -305,7 +305,7 @@ def test_a_demo_exercise_is_changed_in_a_copy_of_its_own(
     plan = window.making_view.plan
     plan.stops.setCurrentRow(0)
     plan.stops.take_away()
-    window.making.put_case(Case("all beds", output="shoots: 43\n"), 0)
+    window.making.put_case(Case("all beds", output="beds: 4\nshoots: 43\n"), 0)
     mine = load(tmp_path / "mine")
     assert len(mine.stops) == len(window.lesson.exercise("shoot_count").stops) - 1
     assert {spot.case for spot in (*mine.stops, *mine.points, *mine.desk_checks)} == {"all beds"}, "under its new name"
@@ -315,6 +315,9 @@ def test_a_demo_exercise_is_changed_in_a_copy_of_its_own(
     ended(window, qtbot, window.commands.run_again)
     assert [spot.line for spot in load(tmp_path / "mine").stops] == [9, 9, 10]
     assert load(tmp_path / "mine").sealed.lines == (8,)  # type: ignore[union-attr]
+    window.commands.next_look()  # which builds the views anew
+    tried(window, qtbot, window.commands.run_cases)
+    assert missing(window) == []
     window.making.start(tmp_path / "mine")
     assert "is not empty" in window.notice.text()
 

@@ -216,7 +216,7 @@ def test_what_is_said_can_be_said_in_another_language(qtbot: QtBot, tmp_path: Pa
         qtbot.addWidget(window)
         window.desk.open(tmp_path / "nowhere.eelrec")
         assert window.actions_by_id["into"].text() == "~Into"
-        assert window.bench.tabText(1) == "~Output"
+        assert window.bench.tabText(2) == "~Output"
         assert all(action.toolTip().startswith("~") for action in window.actions_by_id.values())
     finally:
         QApplication.removeTranslator(translator)

@@ -396,6 +396,10 @@ class Desk(QObject):
         self.changed.emit()
 
     def _say_outcome(self, recording: Recording) -> None:
+        if self.reader.horizon is not None:  # nothing is told of what is to be said first
+            self._why = ""
+            self.notice.emit("", False)
+            return
         self.notice.emit(*outcome(recording))
         if self._why:
             self.notice.emit(self._why, False)

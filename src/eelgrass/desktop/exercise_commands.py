@@ -9,10 +9,12 @@ from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
 from eelgrass.desktop import copies
 from eelgrass.desktop.words import tr
+from eelgrass.export.unittests import test_file
 from eelgrass.lessons.answer import SUFFIX as ANSWER_SUFFIX
-from eelgrass.lessons.exercise import SEALED_FILE, SUFFIX
+from eelgrass.lessons.exercise import SEALED_FILE, SUFFIX, Exercise
 from eelgrass.lessons.lesson import FOLDER
 from eelgrass.lessons.plan import DeskCheck, Spot
+from eelgrass.trace.atomic import replaced
 
 if TYPE_CHECKING:
     from eelgrass.desktop.window import Window
@@ -69,6 +71,27 @@ class ExerciseCommands:
             self._window.show_notice(trouble, True)
         else:
             self.show_exercise()
+
+    def ask_save_unit_tests(self) -> None:
+        """Asks where to write the cases as unit tests that run without Eelgrass."""
+        exercise = self._desk.exercise
+        if exercise is None:
+            self._window.show_notice(tr("Unit tests are written from the cases of an exercise."), False)
+            return
+        suggestion = f"test_{exercise.program.stem}.py"
+        name, _ = QFileDialog.getSaveFileName(self._window, tr("Cases as unit tests"), suggestion, "Python (*.py)")
+        if name:
+            self.save_unit_tests(exercise, Path(name))
+
+    def save_unit_tests(self, exercise: Exercise, path: Path) -> None:
+        """Writes the cases as unit tests; what went wrong is said in a notice."""
+        try:
+            with replaced(path) as file:
+                file.write(test_file(exercise).encode("utf-8", "surrogatepass"))
+            self._window.show_notice(tr("The cases are in {0}; put the program beside it.").format(path.name), False)
+        except OSError as error:
+            told = tr("The unit tests could not be written to {0}: {1}.").format(path.name, error.strerror)
+            self._window.show_notice(told, True)
 
     # The route, and tables to fill in
 

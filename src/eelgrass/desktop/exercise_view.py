@@ -174,7 +174,8 @@ class ExerciseView(QWidget):
             )
             word = _WORDS.get(told[0], told[0]) if told else tr("not run yet")
             changed = tr(", otherwise than before") if opened is None and self._finding.has_changed(case.name) else ""
-            why = f"\n{told[1]}" if told and told[1] else ""
+            is_told = self._desk.reader.horizon is None  # or why a case fails says what the run comes to
+            why = f"\n{told[1]}" if told and told[1] and is_told else ""
             sign = "✓ " if told and told[0] == "passed" else "✗ " if told else "· "
             item = QListWidgetItem(f"{sign}{case.name}: {word}{changed}{why}")
             item.setData(Qt.ItemDataRole.UserRole, case)

@@ -60,7 +60,7 @@ class MakingView(QWidget):
         self._lay_out(chips)
         self.walk.clicked.connect(making.walk)
         making.changed.connect(self.refresh)
-        making.seeker.progressed.connect(lambda share: self.progress.setValue(int(share * 100)))
+        making.seeker.progressed.connect(self._tell)
         self.show_part(0)
         self.refresh()
 
@@ -90,6 +90,9 @@ class MakingView(QWidget):
         assert button is not None
         button.setChecked(True)
         self.stack.setCurrentIndex(number)
+
+    def _tell(self, share: float) -> None:
+        self.progress.setValue(int(share * 100))
 
     def refresh(self) -> None:
         """Shows what there is, and what is missing."""

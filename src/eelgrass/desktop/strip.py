@@ -14,6 +14,7 @@ from eelgrass.lessons.case import USUAL, Case
 from eelgrass.lessons.exercise import Exercise
 from eelgrass.lessons.lesson import Lesson
 
+_LEAST_PX = 90
 #: A longer name of a case is cut, so that the moves stay in view.
 _LONGEST_NAME = 18
 
@@ -44,7 +45,9 @@ class TopStrip(QWidget):
         self._title.setFont(ui_font(12, bold=True))
         self._place = QLabel()
         self._place.setProperty("chip", "true")
-        self._place.setSizePolicy(QSizePolicy.Policy.Minimum, QSizePolicy.Policy.Fixed)
+        self._place.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
+        for widget in (self._title, self._place, self._case):  # cut where room is scarce: the window does not grow
+            widget.setMinimumWidth(_LEAST_PX)
         layout = QHBoxLayout(self)
         layout.setContentsMargins(14, 6, 14, 6)
         layout.setSpacing(8)
@@ -130,6 +133,7 @@ class TopStrip(QWidget):
     def show_place(self, words: str) -> None:
         """Says where the reader stands."""
         self._place.setText(words)
+        self._place.setToolTip(words)
         self._place.setVisible(bool(words))
 
 

@@ -8,11 +8,13 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any
 
-from PyQt6.QtCore import QEventLoop, QTimer
+from PyQt6.QtCore import QEventLoop, Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from eelgrass.desktop.tour_programs import COUNTS, ENDLESS, FULL
 from eelgrass.desktop.window import Window
+from eelgrass.lessons.answer import Said
+from eelgrass.lessons.plan import Spot
 from eelgrass.reading.breakpoints import Breakpoint
 from eelgrass.reading.question import question
 from eelgrass.trace import files
@@ -38,6 +40,7 @@ class Tour:
             self._ferry()
             self._exercise()
             with TemporaryDirectory() as folder:
+                self._making(Path(folder))
                 self._data(Path(folder))
                 self._troubles(Path(folder))
         except (OSError, TimeoutError) as error:
@@ -163,13 +166,98 @@ class Tour:
         finding.attach()
         finding.set_reason("The function ends at the first berth that is too short.")
         self._picture("exercise")
-        self._act("tall", "first", "predict")
-        window.commands.show_table()
-        while window.predicting.pending is None or window.predicting.pending.kind != "way":
-            window.predicting.pass_over()
-            window.reader.move("next_any")
+        self._act("tall")
+        window.desk.choose_case(window.desk.all_cases[0])
+        self._wait(self._is_over, "the end of the case")
+        self._act("first", "predict", "last")
+        window.predicting.answer("3")
+        self._act("last")
         self._picture("say-it-first")
         self._act("predict")
+        self._desk_check()
+        self._answer()
+
+    def _desk_check(self) -> None:
+        """A table half filled in by hand, and the route that it belongs to."""
+        window = self.window
+        window.desk.open_exercise(window.lesson.exercise("gauge_report"))
+        self._wait(self._is_over, "the end of the exercise's program")
+        exercise = window.desk.exercise
+        assert exercise is not None
+        self._go(exercise.desk_checks[0])
+        model = window.table.model
+        assert model.table is not None
+        titles = [column.title for column in model.table.columns]
+        for row, cells in enumerate(
+            ({"level": "2.6", "total": "2.6"}, {"level": "2.7", "total": "5.3"}, {"level": "2.5"})
+        ):
+            for title, words in cells.items():
+                model.setData(model.index(row, titles.index(title)), words, Qt.ItemDataRole.EditRole)
+        window.table.check()
+        self._picture("desk-check")
+        self._act("route")
+        self._wait(lambda: window.guiding.place == 0, "the first stop", window.guiding.changed)
+        window.bench.setCurrentWidget(window.output)
+        self._act("next_mark", "present")
+        self._picture("route")
+        self._act("present", "route")
+
+    def _go(self, spot: Spot) -> None:
+        """Goes to a planned place, and waits until it is on view."""
+        arrived: list[Spot] = []
+        self.window.goer.arrived.connect(arrived.append)
+        self.window.goer.go(spot)
+        self._wait(lambda: bool(arrived), "a planned place", self.window.goer.arrived)
+
+    def _answer(self) -> None:
+        """An answer as the instructor sees it, with the student's program."""
+        window, finding = self.window, self.window.finding
+        with TemporaryDirectory() as folder:
+            path = Path(folder) / "mo.eelanswer"
+            window.desk.open_exercise(window.lesson.exercise("shoot_count"))
+            self._wait(self._is_over, "the end of the exercise's program")
+            exercise = window.desk.exercise
+            assert exercise is not None
+            finding.use_hint()
+            finding.toggle_line(7)
+            finding.set_reason("The range begins at 1, so the first bed is left out.")
+            self._visit(8, 0)
+            finding.attach()
+            finding.keep_said(Said(7, "How many passes will this loop make?", "4", "3", is_right=False))
+            finding.keep_said(Said(9, "What does this call give back?", "31", "31", is_right=True))
+            window.desk.write(exercise.model or "")
+            finding.run_all()
+            self._wait(lambda: not finding.seeker.is_seeking, "the results of the cases", finding.judged)
+            finding.save(path)
+            window.commands.open_answer(path)
+            self._act("tall")
+            window.exercise.theirs.click()
+            self._wait(self._is_over, "the end of the student's program")
+            self._visit(8, 0)
+            finding.comment("Well found. What does it give for no bed at all?")
+            window.exercise.refresh()
+            self._picture("answer")
+            finding.close()
+            self._wait(self._is_over, "the end of the program")
+            self._act("tall")
+
+    def _making(self, folder: Path) -> None:
+        """An exercise being made: its cases tried with the program and with the model, and its plan."""
+        window, making = self.window, self.window.making
+        window.desk.open_exercise(window.lesson.exercise("gauge_report"))
+        self._wait(self._is_over, "the end of the exercise's program")
+        making.start(folder / "gauge_report")
+        self._wait(self._is_over, "the end of the program that is made an exercise of")
+        window.commands.show_making()
+        window.making_view.show_part(1)
+        making.try_all()
+        self._wait(lambda: not making.seeker.is_seeking, "the results of the cases", making.ended)
+        self._visit(self._line_with("total = total + level"), 5)
+        self._picture("making")
+        window.making_view.show_part(3)
+        window.making_view.plan.stops.setCurrentRow(2)
+        self._picture("making-plan")
+        self._act("tall")
 
     def _data(self, folder: Path) -> None:
         """Histories, and pictures of rows, grids and linked nodes."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ast
 import re
 
 from eelgrass.lessons.case import Case
@@ -60,7 +61,8 @@ if __name__ == "__main__":
 def test_file(exercise: Exercise) -> str:
     """The text of the file. Claims are left out: they speak of moments within a run."""
     module = f"test_{exercise.program.stem}"
-    head = _HEAD.format(title=exercise.title, module=module, program=exercise.program.name)
+    title = exercise.title.replace("\\", "/").replace('"', "'")  # which stands in a docstring
+    head = _HEAD.format(title=title, module=module, program=exercise.program.name)
     names: set[str] = set()
     return head + "\n".join(_test(case, names) for case in exercise.cases) + _FOOT
 
@@ -72,9 +74,7 @@ def _test(case: Case, names: set[str]) -> str:
     names.add(name)
     lines = [f"    def {name}(self):"]
     if case.call is not None and case.result is not None:
-        lines.append(f"        gave = eval({case.call!r}, definitions())")
-        lines.append(f"        self.assertEqual(gave, {case.result})")
-        lines.append(f"        self.assertIs(type(gave), type({case.result}))")
+        lines += _gives(case.call, case.result)
     else:
         lines.append(f"        printed = run({list(case.arguments)!r}, {list(case.input)!r})")
         if case.output is not None:
@@ -83,3 +83,16 @@ def _test(case: Case, names: set[str]) -> str:
             pattern = ".*".join(re.escape(part) for part in case.pattern.rstrip("\n").split("*"))
             lines.append(f'        self.assertRegex(printed, re.compile({pattern!r} + r"\\Z", re.DOTALL))')
     return "\n".join(lines) + "\n"
+
+
+def _gives(call: str, result: str) -> list[str]:
+    """What a call should give. An exercise may come from anywhere: nothing but a value gets into the file as code."""
+    try:
+        value = repr(ast.literal_eval(result))
+    except (ValueError, SyntaxError, TypeError, MemoryError, RecursionError):
+        return [f"        self.fail({f'{result} is no value'!r})"]
+    return [
+        f"        gave = eval({call!r}, definitions())",
+        f"        self.assertEqual(gave, {value})",
+        f"        self.assertIs(type(gave), type({value}))",
+    ]
