@@ -19,8 +19,10 @@ Record = Callable[..., Recording]
 
 @pytest.fixture(autouse=True)
 def own_state_folder(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    """No test sees or changes what the person at this machine had open; every child hashes alike."""
+    """No test sees or changes what the person at this machine had open or wrote; every child hashes alike."""
     monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "state"))
+    monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path / "config"))  # which says where documents are
+    monkeypatch.setenv("XDG_DOCUMENTS_DIR", str(tmp_path / "documents"))
     monkeypatch.setenv("PYTHONHASHSEED", "0")  # or sets would come in another order in each process
 
 

@@ -100,6 +100,7 @@ def test_a_draft_survives_a_crash_and_what_comes_with_eelgrass_is_copied(
     program = opened(window, qtbot, tmp_path / "levels.py")
     qtbot.keyClick(window, Qt.Key.Key_E)
     type_at(window, qtbot, 1, 0, "#")
+    window.desk.writer.flush()
     after_the_crash = Window()
     qtbot.addWidget(after_the_crash)
     with qtbot.waitSignal(after_the_crash.desk.runner.ended, timeout=30_000):
@@ -107,6 +108,7 @@ def test_a_draft_survives_a_crash_and_what_comes_with_eelgrass_is_copied(
     assert after_the_crash.text.editor.text() == "#" + LEVELS
     assert after_the_crash.desk.save_text()
     assert program.read_text() == "#" + LEVELS
+    after_the_crash.desk.writer.flush()
     assert drafts.kept(program) is None
     lesson = after_the_crash.lesson.exercise("gauge_report")
     original = lesson.program.read_text()
@@ -116,6 +118,7 @@ def test_a_draft_survives_a_crash_and_what_comes_with_eelgrass_is_copied(
     after_the_crash.desk.write("# mine\n" + original)
     assert after_the_crash.desk.save_text()
     assert lesson.program.read_text() == original
+    after_the_crash.desk.writer.flush()
     assert drafts.kept(lesson.program) is None
     copy = tmp_path / "documents" / "Eelgrass" / "gauge_report" / "gauge_report.py"
     assert copy.read_text() == "# mine\n" + original
@@ -173,6 +176,7 @@ def test_cases_are_kept_chosen_and_taken_away(window: Window, qtbot: QtBot, tmp_
     assert again.reader.recording is not None
     assert len(again.reader.recording.trace.program.modules) == 2, "the library is recorded, too"
     again.actions_by_id["drop_case"].trigger()
+    again.desk.writer.flush()
     assert again.desk.cases == kept.kept(program).cases == []
     assert its.input == ("7",)
 

@@ -6,6 +6,7 @@ import os
 import signal
 import subprocess
 import sys
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -19,11 +20,6 @@ from eelgrass.lessons.lesson import demo_lesson
 from eelgrass.reading.breakpoints import Breakpoint
 
 NAMES = [its.folder.name for its in demo_lesson().exercises]
-
-
-@pytest.fixture(autouse=True)
-def own_documents(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setenv("XDG_DOCUMENTS_DIR", str(tmp_path / "documents"))
 
 
 def opened(window: Window, qtbot: QtBot, name: str) -> None:
@@ -153,13 +149,27 @@ def test_a_packed_exercise_opens_and_keeps_what_was_done(window: Window, qtbot: 
     for _ in range(2):
         with qtbot.waitSignal(window.desk.changed, timeout=30_000):
             window.desk.open(path)
-        assert window.desk.program == tmp_path / "documents" / "Eelgrass" / "tides" / "high_tide.py"
         assert (window.desk.runner.is_running, window.reader.recording) == (False, None), "nothing runs on opening"
         assert "levels.append(answer)" in window.text.editor.text()
         window.commands.show_exercise()
         assert "The highest tide" in window.exercise.task.toPlainText()
+    given = window.desk.text
+    window.desk.write("# mine\n" + given)
     with qtbot.waitSignal(window.desk.asked, timeout=30_000):
         window.commands.run_again()
+    work = window.desk.program
+    assert work is not None
+    assert work.is_relative_to(tmp_path / "documents" / "Eelgrass")
+    assert (work.read_text(), window.desk.given) == ("# mine\n" + given, given), "what was handed out is as it was"
+    window.desk.open(path)
+    assert window.desk.text == "# mine\n" + given
+    window.commands.begin_again()
+    assert (window.desk.text, work.with_stem("high_tide 2").read_text()) == (given, "# mine\n" + given)
+    assert "what you had written is in high_tide 2.py" in window.notice.text()
+    exercises.pack(replace(window.lesson.exercise("shoot_count"), title="Week 2"), path)
+    window.desk.open(path)
+    assert window.desk.exercise is not None
+    assert window.desk.exercise.program.name == "shoot_count.py", "another exercise under the same name"
     path.write_bytes(b"damaged")
     other = tmp_path / "reef.eelx"
     other.write_bytes(b"damaged")
@@ -179,6 +189,7 @@ window.exercise.reason.setPlainText("the first bed")
 window.finding.toggle_line(7)
 window.finding.use_hint()
 window.desk.write("# half a line of tex")
+window.desk.writer.flush()
 print("written", flush=True)
 app.exec()
 """

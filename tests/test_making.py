@@ -43,11 +43,6 @@ print("in all:", total(counts))
 WRONG = RIGHT.replace("range(len", "range(1, len")
 
 
-@pytest.fixture(autouse=True)
-def own_documents(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setenv("XDG_DOCUMENTS_DIR", str(tmp_path / "documents"))
-
-
 @pytest.fixture
 def made(tmp_path: Path) -> Exercise:
     program = tmp_path / "shoots.py"
@@ -144,6 +139,11 @@ def tried(window: Window, qtbot: QtBot, act: Callable[[], object]) -> None:
         act()
 
 
+def on_disk(window: Window, folder: Path) -> Exercise:
+    window.desk.writer.flush()
+    return load(folder)
+
+
 def missing(window: Window) -> list[str]:
     its = window.making_view.missing
     return [item.text() for row in range(its.count()) if (item := its.item(row)) is not None]
@@ -179,7 +179,8 @@ def test_an_exercise_is_made_walked_and_handed_out(
     )
     view.cases.new.click()
     tried(window, qtbot, view.cases.results.click)
-    assert [(case.name, case.input, case.output, case.result) for case in load(tmp_path / "reef_shoots").cases] == [
+    cases = on_disk(window, tmp_path / "reef_shoots").cases
+    assert [(case.name, case.input, case.output, case.result) for case in cases] == [
         ("case 1", ("12", "7", "9", ""), "shoots: shoots: shoots: shoots: in all: 28\n", None),
         ("one bed", (), None, "5"),
     ]
@@ -206,7 +207,7 @@ def test_an_exercise_is_made_walked_and_handed_out(
     shown = view.cases.list.item(0)
     assert shown is not None
     assert "program ✗ failed   model ✓ passed" in shown.text()
-    assert load(tmp_path / "reef_shoots") == making.exercise, "all is written at once"
+    assert on_disk(window, tmp_path / "reef_shoots") == making.exercise, "all is written at once"
 
     ended(window, qtbot, lambda: view.error.run_model.click())
     assert "the model" in window.strip._place.text()
@@ -306,15 +307,15 @@ def test_a_demo_exercise_is_changed_in_a_copy_of_its_own(
     plan.stops.setCurrentRow(0)
     plan.stops.take_away()
     window.making.put_case(Case("all beds", output="beds: 4\nshoots: 43\n"), 0)
-    mine = load(tmp_path / "mine")
+    mine = on_disk(window, tmp_path / "mine")
     assert len(mine.stops) == len(window.lesson.exercise("shoot_count").stops) - 1
     assert {spot.case for spot in (*mine.stops, *mine.points, *mine.desk_checks)} == {"all beds"}, "under its new name"
     assert mine.model is not None
     window.text.set_editing(True)
     window.text.editor.setText("# low tide\n" + mine.program.read_text())
     ended(window, qtbot, window.commands.run_again)
-    assert [spot.line for spot in load(tmp_path / "mine").stops] == [9, 9, 10]
-    assert load(tmp_path / "mine").sealed.lines == (8,)  # type: ignore[union-attr]
+    assert [spot.line for spot in on_disk(window, tmp_path / "mine").stops] == [9, 9, 10]
+    assert on_disk(window, tmp_path / "mine").sealed.lines == (8,)  # type: ignore[union-attr]
     window.commands.next_look()  # which builds the views anew
     tried(window, qtbot, window.commands.run_cases)
     assert missing(window) == []

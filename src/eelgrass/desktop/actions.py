@@ -82,6 +82,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("Program", "exercise", "The exercise", "Task, hints, cases, what was found", ("Q",), "show_exercise"),
     Action("Program", "cases", "Run all cases", "Run all cases of the exercise", ("Ctrl+T",), "run_cases"),
     Action("Program", "answer", "Open an answer…", "Read a student's answer", ("Ctrl+Shift+O",), "ask_open_answer"),
+    Action("Program", "given", "As it was given", "Begin again; what you wrote is kept", (), "begin_again"),
     Action("Program", "unit_tests", "Cases as unit tests…", "For Python's own test tools", (), "ask_save_unit_tests"),
     Action("Program", "make", "Make an exercise…", "Of this program, or go on with it", ("Ctrl+M",), "ask_make"),
     Action("Program", "stop", "Stop the run", "Stop the program and keep what is recorded", ("Ctrl+.",), "stop_run"),

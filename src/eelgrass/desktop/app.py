@@ -12,6 +12,7 @@ from PyQt6.QtCore import qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication
 
 from eelgrass.desktop import trouble
+from eelgrass.desktop.housekeeping import Housekeeping
 from eelgrass.desktop.palette import LIGHT, qt_palette, ui_font
 from eelgrass.desktop.settings import recent_files
 from eelgrass.desktop.window import Window
@@ -28,6 +29,7 @@ def application() -> QApplication:
     app.setStyle("Fusion")
     app.setPalette(qt_palette(LIGHT))
     app.setFont(ui_font())
+    Housekeeping(app)
     return app
 
 
@@ -72,7 +74,8 @@ def tour(outdir: Path) -> int:
     if not os.environ.get("DISPLAY") and "QT_QPA_PLATFORM" not in os.environ:
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
     with TemporaryDirectory() as folder:
-        os.environ["XDG_STATE_HOME"] = folder  # the person's own settings stay as they are
+        for name in ("XDG_STATE_HOME", "XDG_CONFIG_HOME", "XDG_DOCUMENTS_DIR"):
+            os.environ[name] = folder  # the person's own settings and documents stay as they are
         app = application()  # kept while the windows live
         status = Tour(outdir).run()
         del app

@@ -1,15 +1,15 @@
-"""Where a person's own copies of exercises lie: nothing that was handed out, or is being made, is written into."""
+"""Where exercises and a student's own copies of them lie: nothing that was handed out is written into."""
 
 from __future__ import annotations
 
 import hashlib
 import shutil
-from itertools import count
+import tempfile
 from pathlib import Path
 
 import platformdirs
 
-from eelgrass.lessons.exercise import MANIFEST, SEALED_FOLDER, Exercise, load, packed_manifest, unpack
+from eelgrass.lessons.exercise import MANIFEST, Exercise, load, unpack
 from eelgrass.lessons.lesson import FOLDER
 
 
@@ -18,31 +18,30 @@ def documents() -> Path:
     return Path(platformdirs.user_documents_dir()) / "Eelgrass"
 
 
+def _handed_out() -> Path:
+    return Path(platformdirs.user_state_dir("eelgrass")) / "exercises"
+
+
 def unpacked(path: Path) -> Exercise:
-    """A packed exercise in a folder among the person's documents; the same one again is not unpacked again. Raises
+    """A packed exercise in a folder that nobody writes into; the same one again is not unpacked again. Raises
     ExerciseError and OSError."""
-    manifest = packed_manifest(path)
-    for number in count(1):
-        folder = documents() / (path.stem if number == 1 else f"{path.stem} {number}")
-        if not folder.exists():
-            folder.mkdir(parents=True)
-            return unpack(path, folder)
-        if (folder / MANIFEST).is_file() and (folder / MANIFEST).read_bytes() == manifest:
-            return load(folder)
-        if not any(folder.iterdir()):
-            return unpack(path, folder)
-    raise AssertionError("there are numbers without end")
+    with path.open("rb") as file:
+        digest = hashlib.file_digest(file, "sha256").hexdigest()[:8]
+    folder = _handed_out() / f"{path.stem} {digest}"
+    if not folder.exists():
+        folder.parent.mkdir(parents=True, exist_ok=True)
+        with tempfile.TemporaryDirectory(dir=folder.parent) as made:
+            unpack(path, Path(made) / "whole")
+            (Path(made) / "whole").rename(folder)  # so that there is never half of one
+    return load(folder)
 
 
 def work_of(exercise: Exercise) -> Path:
-    """Where a student's copy of the program is, or would be; the program itself where it is a copy already."""
-    folder = exercise.folder
-    if folder.is_relative_to(FOLDER):
-        folder = documents() / folder.name
-    elif not folder.is_relative_to(documents()):
-        name = hashlib.sha256(str(folder.resolve()).encode("utf-8", "surrogateescape")).hexdigest()[:8]
-        folder = documents() / f"{folder.name} {name}"
-    return folder / exercise.program.relative_to(exercise.folder)
+    """Where a student's copy of the program is, or would be."""
+    name, folder = exercise.folder.name, exercise.folder
+    if not (folder.is_relative_to(FOLDER) or folder.is_relative_to(_handed_out())):
+        name += " " + hashlib.sha256(str(folder.resolve()).encode("utf-8", "surrogateescape")).hexdigest()[:8]
+    return documents() / name / exercise.program.relative_to(folder)
 
 
 def copy_of(exercise: Exercise) -> Path:
@@ -50,6 +49,16 @@ def copy_of(exercise: Exercise) -> Path:
     work = work_of(exercise)
     inner = exercise.program.relative_to(exercise.folder)
     folder = work.parents[len(inner.parts) - 1]
-    left_out = shutil.ignore_patterns(SEALED_FOLDER, "__pycache__")
-    shutil.copytree(exercise.folder, folder, dirs_exist_ok=True, ignore=left_out)
+    for path in (exercise.folder / MANIFEST, *exercise.files()):
+        target = folder / path.relative_to(exercise.folder)
+        target.parent.mkdir(parents=True, exist_ok=True)
+        shutil.copyfile(path, target)
     return work
+
+
+def beside(program: Path) -> Path:
+    """A new name beside a program, for what was written into it before: `tides 2.py`."""
+    number = 2
+    while (path := program.with_stem(f"{program.stem} {number}")).exists():
+        number += 1
+    return path

@@ -15,6 +15,7 @@ from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.runner import Runner
 from eelgrass.desktop.settings import remember_opened
 from eelgrass.desktop.words import tr
+from eelgrass.desktop.writer import Writer
 from eelgrass.lessons import kept
 from eelgrass.lessons.alone import alone
 from eelgrass.lessons.answer import Answer
@@ -67,7 +68,9 @@ class Desk(QObject):
         self._is_on_view = False  # whether the reader shows the run that is on its way
         self.prompt = ""  # what the program asks while it waits
         self.case = USUAL
-        self.keeper = Keeper(reader, lambda sentence: self.notice.emit(sentence, True))
+        self.writer = Writer()
+        self.writer.failed.connect(lambda sentence: self.notice.emit(sentence, True))
+        self.keeper = Keeper(reader, self.writer)
         self.lent: Lent | None = None
         self._ran = ""  # the text, whole, that the run on view was made of
         self.opened_libraries: tuple[str, ...] = ()
@@ -141,6 +144,7 @@ class Desk(QObject):
         works on. `afresh` forgets what a student did. One that comes from elsewhere is not run before the person says
         so."""
         work = exercise.program if makes else copies.work_of(exercise)
+        self.writer.flush()
         if afresh and work != exercise.program:
             work.unlink(missing_ok=True)
             drafts.forget(work)
@@ -173,9 +177,6 @@ class Desk(QObject):
     @property
     def given(self) -> str:
         """The text of the exercise's program as it was given: the plan's lines are of that."""
-        answer = self.keeper.answer
-        if answer is not None and answer.given and not self.makes:
-            return answer.given
         return _text_of(self.exercise.program) if self.exercise is not None else self.text
 
     def points(self, recording: Recording) -> dict[int, Point]:
@@ -363,7 +364,7 @@ class Desk(QObject):
             told = tr("{0} could not be saved: {1}. Your changes are kept.")
             self.notice.emit(told.format(self.program.name, why), True)
             return False
-        drafts.forget(original)
+        self.writer.write(("draft", original), lambda: drafts.forget(original), "")
         return True
 
     def _go_on_with_copy(self, exercise: Exercise) -> None:
@@ -377,8 +378,9 @@ class Desk(QObject):
 
     def _keep_draft(self) -> None:
         text = self.reader.texts.get(self.text_file)
-        if self.program is not None and text is not None:
-            drafts.keep(self.program, text)
+        program = self.program
+        if program is not None and text is not None:
+            self.writer.write(("draft", program), lambda: drafts.keep(program, text), "")
 
     def _on_waiting(self, recording: Recording) -> None:
         self.is_waiting = self._is_on_view = True

@@ -46,6 +46,11 @@ class ExerciseCommands:
         else:
             self._window.finding.run_all()
 
+    def begin_again(self) -> None:
+        """Puts the text as it was given in the place of the student's."""
+        if self._desk.exercise is not None and not self._desk.makes:
+            self._window.show_notice(self._window.finding.begin_again(), False)
+
     def mark_line(self) -> None:
         """Marks the line about to run as the faulty one, or no longer."""
         its = self._window.making if self._desk.makes else self._window.finding

@@ -7,6 +7,7 @@ from pathlib import Path
 import msgspec
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from eelgrass.desktop import copies
 from eelgrass.desktop.desk import Desk, Lent
 from eelgrass.desktop.goer import Goer
 from eelgrass.desktop.reader import Reader
@@ -88,6 +89,21 @@ class Finding(QObject):
         """Whether a case came out otherwise than the time before."""
         now, before = self.results.get(case), self.before.get(case)
         return now is not None and before is not None and now.verdict != before.verdict
+
+    def begin_again(self) -> str:
+        """Puts the text as it was given in the place of the student's, which is kept beside it; gives a sentence."""
+        program, mine = self._desk.program, self._desk.text
+        if self.exercise is None or program is None or mine == self._desk.given:
+            return tr("The text is as it was given.")
+        try:
+            if not self._desk.save_text():
+                return ""
+            kept = copies.beside(self._desk.program or program)
+            kept.write_text(mine, encoding="utf-8", errors="surrogatepass")
+        except OSError as error:
+            return tr("What you have written cannot be kept, so nothing was changed: {0}.").format(error.strerror)
+        self._reader.set_text(self._desk.text_file, self._desk.given)
+        return tr("The text is as it was given; what you had written is in {0}.").format(kept.name)
 
     # What was found
 

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from copy import deepcopy
 from dataclasses import replace
 from pathlib import Path
 
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.words import tr
+from eelgrass.desktop.writer import Writer
 from eelgrass.lessons import kept
 from eelgrass.lessons.answer import Answer
 from eelgrass.lessons.case import Case
@@ -18,12 +19,11 @@ from eelgrass.reading.question import is_question, question
 
 
 class Keeper:
-    """`cases` and `answer` are those of the open program; what else is kept, the reader has. `say` is called with a
-    sentence when something cannot be kept."""
+    """`cases` and `answer` are those of the open program; what else is kept, the reader has."""
 
-    def __init__(self, reader: Reader, say: Callable[[str], None]) -> None:
+    def __init__(self, reader: Reader, writer: Writer) -> None:
         self._reader = reader
-        self._say = say
+        self._writer = writer
         self._program: Path | None = None
         self._kept = Kept()
         self.cases: list[Case] = []
@@ -32,6 +32,7 @@ class Keeper:
 
     def begin(self, program: Path) -> None:
         """A program is opened: what was kept of it comes back."""
+        self._writer.flush()
         its = self._kept = kept.kept(program)
         self._program = program
         self.cases, self.answer, self._fastened = its.cases, its.answer, dict(its.texts)
@@ -56,11 +57,9 @@ class Keeper:
         its = Kept(self.cases, reader.breakpoints, texts, questions, self.answer, *views)
         if self._program is None or its == self._kept:
             return
-        try:
-            kept.keep(self._program, its)
-            self._kept = its
-        except OSError as error:
-            self._say(tr("Cases and breakpoints could not be kept: {0}.").format(error.strerror))
+        program, self._kept = self._program, its
+        trouble = tr("Cases and breakpoints could not be kept: {0}.")
+        self._writer.write(("kept", program), lambda: kept.keep(program, its), trouble)
 
     def go_on_with(self, copy: Path, before: str, source: str) -> None:
         """A copy of the program takes its place; breakpoints go along. `before` is the file that they are of, and

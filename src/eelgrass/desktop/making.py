@@ -68,6 +68,7 @@ class Making(QObject):
         if desk.program is None:
             return
         try:
+            desk.writer.flush()
             if desk.exercise is not None:
                 making.copied(desk.exercise, folder)
             else:
@@ -94,6 +95,7 @@ class Making(QObject):
         """Packs the exercise as one file; gives a sentence."""
         if self.exercise is None:
             return ""
+        self._desk.writer.flush()
         try:
             exercises.pack(self.exercise, path, with_sealed)
         except OSError as error:
@@ -110,11 +112,8 @@ class Making(QObject):
         after = replace(before, **changes)  # type: ignore[arg-type]
         if after == before:
             return
-        try:
-            save(after)
-        except OSError as error:
-            why = tr("The exercise could not be written: {0}. Your changes are kept while it is open.")
-            self._desk.notice.emit(why.format(error.strerror), True)
+        trouble = tr("The exercise could not be written: {0}. Your changes are kept while it is open.")
+        self._desk.writer.write(("exercise", after.folder), lambda: save(after), trouble)
         self._desk.take_exercise(after)
         self.changed.emit()
 

@@ -214,6 +214,7 @@ def style_sheet(colours: Palette) -> str:
         color: {c.ink}; background: {c.foam}; border-color: {c.sand_edge}; border-bottom-color: {c.foam};
         border-top-left-radius: 9px; border-top-right-radius: 9px;
     }}
+    QTabBar QToolButton {{ border: none; border-radius: 0; padding: 0; background: {c.beach}; }}
     QSplitter::handle {{ background: {c.sand_edge}; }}
     QMenu {{ background: {c.foam}; border: 1px solid {c.sand_edge}; padding: 4px; }}
     QMenu::item {{ padding: 5px 22px; color: {c.ink}; }}

@@ -41,6 +41,13 @@ class TopStrip(QWidget):
         self._case.setToolTip(tr("What the program is started with, and what is typed into it"))
         self._case.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self._case.setMenu(QMenu(self._case))
+        self._way = QToolButton(self)
+        self._way.setToolTip(tr("Ways of working: explore, say it first, walk the route, present"))
+        self._way.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        ways = QMenu(self._way)
+        ways.addActions([actions[name] for name in ("predict", "route", "present", "make")])
+        self._way.setMenu(ways)
+        self._way.setVisible(not presenting)
         self._title = QLabel()
         self._title.setFont(ui_font(12, bold=True))
         self._place = QLabel()
@@ -55,6 +62,7 @@ class TopStrip(QWidget):
         if not presenting:
             layout.addWidget(self._lesson_button(lesson))
             layout.addWidget(self._case)
+            layout.addWidget(self._way)
         layout.addWidget(self._place)
         layout.addStretch(1)
         if not presenting:
@@ -129,6 +137,10 @@ class TopStrip(QWidget):
         """Says what is open; its task, if it has one, on pointing."""
         self._title.setText(title)
         self._title.setToolTip(task)
+
+    def show_way(self, words: str) -> None:
+        """Says in which way the person works."""
+        self._way.setText(tr("{0} ▾").format(words))
 
     def show_place(self, words: str) -> None:
         """Says where the reader stands."""

@@ -252,6 +252,7 @@ class Window(QMainWindow):
         self.reader.marked.connect(self._show_tabs)
         self.predicting.changed.connect(self._show_tabs)
         self.guiding.changed.connect(self._choose_below)
+        self.guiding.changed.connect(self._show_way)
         self.goer.arrived.connect(self.commands.show_spot)
         for its in (self.making, self.finding):
             its.changed.connect(self._show_signs)
@@ -337,6 +338,7 @@ class Window(QMainWindow):
             if action.is_move:
                 self.actions_by_id[action.id].setEnabled(self.reader.recording is not None)
         self._show_tabs()
+        self._show_way()
         self.actions_by_id["run"].setText(tr("Run the new text") if self.reader.is_stale else tr("Run again"))
         self.actions_by_id["edit"].setEnabled(self.desk.program is not None and self.desk.is_whole)
         self.bench.offer(self.exercise, exercise is not None and not self.desk.makes)
@@ -346,6 +348,11 @@ class Window(QMainWindow):
         if not self.desk.is_waiting:
             self.input_place.hide()
         self._show_place()
+
+    def _show_way(self) -> None:
+        making = tr("Make") if self.desk.makes else tr("Explore")
+        guided = tr("The route") if self.guiding.is_on else making
+        self.strip.show_way(tr("Say it first") if self.predicting.is_on else guided)
 
     def _show_signs(self) -> None:
         """Shows in the margin what is marked as faulty, and what is planned."""
@@ -387,6 +394,7 @@ class Window(QMainWindow):
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         self.desk.keeper.keep()
+        self.desk.writer.flush()
         self.desk.runner.stop()
         self.player.stop()
         place = bytes(self.saveGeometry().toHex().data()).decode()

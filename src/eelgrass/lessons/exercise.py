@@ -12,7 +12,7 @@ import zlib
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from pathlib import Path, PurePosixPath
-from typing import TypeVar
+from typing import Annotated, TypeVar
 
 import msgspec
 
@@ -27,9 +27,9 @@ FORMAT = 1
 MOST_FILES = 500
 MOST_BYTES = 50 << 20
 _MOST_TEXT = 1 << 20
-_DAMAGED = (zipfile.BadZipFile, zlib.error, EOFError, RuntimeError, NotImplementedError)
 
 _Told = TypeVar("_Told")
+_Line = Annotated[int, msgspec.Meta(ge=1)]
 
 
 class ExerciseError(Exception):
@@ -40,7 +40,7 @@ class Sealed(msgspec.Struct, frozen=True):
     """What is not for the student's first glance: the faulty lines of the program, why they are wrong, and the texts of
     the model program by file."""
 
-    lines: tuple[int, ...] = ()
+    lines: tuple[_Line, ...] = ()
     reason: str = ""
     model: dict[str, str] = {}
 
@@ -58,7 +58,7 @@ class _Manifest(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
 
 class _SealedManifest(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
-    lines: tuple[int, ...] = ()
+    lines: tuple[_Line, ...] = ()
     reason: str = ""
     model: str = ""
 
@@ -87,7 +87,7 @@ class Exercise:
 
     def files(self) -> Iterator[Path]:
         """What a run of the program may read: all files of the folder but those of the exercise itself."""
-        for path in _files(self.folder):
+        for path in all_files(self.folder):
             inside = path.relative_to(self.folder)
             if inside.parts[0] not in (MANIFEST, SEALED_FOLDER, SEALED_FILE):
                 yield path
@@ -101,7 +101,7 @@ def load(folder: Path) -> Exercise:
     program = _inside(folder, told.program)
     if not program.is_file():
         raise ExerciseError(f"The exercise “{folder.name}” has no program “{told.program}”.")
-    sum(1 for _ in _files(folder))  # which looks at their number and sizes
+    sum(1 for _ in all_files(folder))  # which looks at their number and sizes
     plan = (told.point, told.stop, told.desk_check)
     return Exercise(folder, program, told.title, told.task, told.hints, told.case, *plan, _sealed(folder, program))
 
@@ -138,20 +138,9 @@ def unpack(file: Path, folder: Path) -> Exercise:
                 if len(data) != entry.file_size:
                     raise ExerciseError(f"“{file.name}” is damaged: “{entry.filename}” has another size than it says.")
                 target.write_bytes(data)
-    except _DAMAGED as error:
+    except (zipfile.BadZipFile, zlib.error, EOFError, RuntimeError, NotImplementedError) as error:
         raise ExerciseError(f"“{file.name}” is no exercise, or it is damaged ({error}).") from error
     return load(folder)
-
-
-def packed_manifest(file: Path) -> bytes:
-    """What a packed exercise says of itself, as it is written there. Raises ExerciseError."""
-    try:
-        with zipfile.ZipFile(file) as archive, archive.open(MANIFEST) as packed:
-            return packed.read(_MOST_TEXT)
-    except KeyError as error:
-        raise ExerciseError(f"“{file.name}” is no exercise: there is no “{MANIFEST}” in it.") from error
-    except _DAMAGED as error:
-        raise ExerciseError(f"“{file.name}” is no exercise, or it is damaged ({error}).") from error
 
 
 # The sealed part
@@ -216,7 +205,8 @@ def _inside(folder: Path, name: str) -> Path:
     return target
 
 
-def _files(folder: Path) -> Iterator[Path]:
+def all_files(folder: Path) -> Iterator[Path]:
+    """The regular files of a folder, no links. Raises ExerciseError where there are too many, or too large ones."""
     count = size = 0
     for path in sorted(folder.rglob("*")):
         if path.is_symlink() or not path.is_file() or "__pycache__" in path.parts:

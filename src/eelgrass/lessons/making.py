@@ -11,7 +11,7 @@ from pathlib import Path
 import msgspec
 
 from eelgrass.lessons.case import Case
-from eelgrass.lessons.exercise import MANIFEST, Exercise, ExerciseError, Sealed
+from eelgrass.lessons.exercise import Exercise, ExerciseError, Sealed, all_files
 from eelgrass.lessons.judging import given_back, printed, recorded
 from eelgrass.lessons.writing import save
 from eelgrass.reading.lifting import CannotAnswerError
@@ -39,9 +39,7 @@ def belongings(program: Path, texts: Iterable[str]) -> list[Path]:
 def begin(folder: Path, program: Path, text: str, others: Iterable[Path] = ()) -> Exercise:
     """Makes a new exercise of a program with this text, which is its model, too, until it is changed. `others` are the
     files beside it that belong to it. Raises OSError, and ExerciseError where the folder is in use."""
-    if folder.exists() and any(folder.iterdir()):
-        raise ExerciseError(f"The folder “{folder.name}” is not empty; an exercise needs one of its own.")
-    folder.mkdir(parents=True, exist_ok=True)
+    _take(folder)
     copy = folder / program.name
     try:
         copy.write_bytes(encoded(text, b""))
@@ -58,11 +56,17 @@ def begin(folder: Path, program: Path, text: str, others: Iterable[Path] = ()) -
 def copied(exercise: Exercise, folder: Path) -> None:
     """Copies an exercise, with its sealed part, to a folder of its own. Raises OSError, and ExerciseError where that is
     in use."""
+    _take(folder)
+    for path in all_files(exercise.folder):
+        target = folder / path.relative_to(exercise.folder)
+        target.parent.mkdir(parents=True, exist_ok=True)
+        shutil.copyfile(path, target)
+
+
+def _take(folder: Path) -> None:
     if folder.exists() and any(folder.iterdir()):
         raise ExerciseError(f"The folder “{folder.name}” is not empty; an exercise needs one of its own.")
-    shutil.copytree(exercise.folder, folder, dirs_exist_ok=True, ignore=shutil.ignore_patterns("__pycache__"))
-    if not (folder / MANIFEST).is_file():
-        raise ExerciseError(f"The exercise could not be copied to “{folder.name}”.")
+    folder.mkdir(parents=True, exist_ok=True)
 
 
 def new_name(cases: Iterable[Case]) -> str:

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from pathlib import PurePath
-from typing import Literal, TypeVar
+from typing import Annotated, Literal, TypeVar
 
 import msgspec
 import numpy as np
@@ -19,6 +19,7 @@ from eelgrass.trace.columns import Ints, find
 #: What can be asked at a point; '' leaves it to the recording.
 Ask = Literal["", "way", "passes", "value", "returns", "output", "line"]
 
+_Count = Annotated[int, msgspec.Meta(ge=0)]
 _NOWHERE = np.zeros(0, np.int32)
 
 
@@ -26,9 +27,9 @@ class Spot(msgspec.Struct, frozen=True, omit_defaults=True, forbid_unknown_field
     """Visit `visit` (0: each one) of a line of the program as it is given, in the run of `case` ('': of any). `file` is
     another module's, relative to the program's folder. A `line` of 0 says that the statement is gone."""
 
-    line: int
+    line: _Count
     statement: str = ""
-    visit: int = 1
+    visit: _Count = 1
     case: str = ""
     file: str = ""
 
