@@ -8,6 +8,7 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
+from conftest import Record
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
@@ -22,7 +23,6 @@ from eelgrass.lessons.lesson import demo_lesson
 from eelgrass.lessons.making import begin, belongings, expected
 from eelgrass.lessons.plan import DeskCheck, Point, Spot, Stop, followed, here, points_in, steps_of
 from eelgrass.lessons.writing import save
-from tests.conftest import Record
 
 RIGHT = """\
 def total(counts):

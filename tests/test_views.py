@@ -9,13 +9,14 @@ from pathlib import Path
 import pytest
 from conftest import Record
 from PyQt6.QtCore import QEvent, QMimeData, QObject, QPoint, QPointF, Qt, QTranslator, QUrl
-from PyQt6.QtGui import QDropEvent, QMouseEvent, QPaintEvent, QWheelEvent
+from PyQt6.QtGui import QDropEvent, QKeySequence, QMouseEvent, QPaintEvent, QWheelEvent
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from eelgrass.desktop import app, settings, trouble
 from eelgrass.desktop.depths_view import place
 from eelgrass.desktop.gutter import _short
+from eelgrass.desktop.keys_view import KeysView
 from eelgrass.desktop.window import Window
 from eelgrass.lessons.lesson import demo_lesson
 from eelgrass.reading.formats import fitting
@@ -267,3 +268,32 @@ def test_the_lesson_begins_with_loops_and_ends_with_shared_lists() -> None:
     assert lesson.exercise("ferry_list").cases[0].input[:3] == ("3", "4", "5")
     with pytest.raises(KeyError):
         lesson.exercise("nowhere")
+
+
+def test_keys_are_found_changed_and_kept(window: Window, qtbot: QtBot) -> None:
+    view = KeysView(window, window.keyboard, window.colours)
+    view.word.setText("seen from")
+    assert all(item.isHidden() for item in view._items())
+    view.word.setText("waterline")
+    (item,) = [item for item in view._items() if not item.isHidden()]
+    view.rows.setCurrentItem(item)
+    assert view.key.keySequence().toString() == "W"
+    view.key.setKeySequence(QKeySequence("Right"))
+    view.take.click()
+    assert view.said.text() == "Right is the key of “On” already."
+    view.key.setKeySequence(QKeySequence("Ctrl+W"))
+    view.take.click()
+    assert (item.text(0), view.said.text()) == ("Ctrl+W *", "")
+    window.keep_keys()
+    window.text.set_editing(True)
+    assert window.actions_by_id["waterline"].shortcut().toString() == "Ctrl+W", "with Ctrl, also while one writes"
+    assert window.actions_by_id["next_line"].shortcut().isEmpty()
+    window.text.set_editing(False)
+    again = Window()
+    qtbot.addWidget(again)
+    its = again.actions_by_id["waterline"]
+    assert (its.shortcut().toString(), its.toolTip()) == ("Ctrl+W", "Bring the line about to run into view (Ctrl+W)")
+    assert again.keyboard.change("look", "W") == ""
+    assert again.keyboard.reset("waterline") == "W is the key of “Next look” already."
+    assert again.keyboard.reset("look") == again.keyboard.reset("waterline") == ""
+    assert again.keyboard.kept == ()

@@ -7,10 +7,10 @@ from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, cast, get_args
 
-from PyQt6.QtWidgets import QFileDialog, QInputDialog, QLineEdit, QMessageBox
+from PyQt6.QtWidgets import QFileDialog, QInputDialog, QLineEdit
 
-from eelgrass.desktop.actions import ACTIONS
 from eelgrass.desktop.exercise_commands import ExerciseCommands
+from eelgrass.desktop.keys_view import KeysView
 from eelgrass.desktop.palette import LOOKS
 from eelgrass.desktop.settings import SIZES
 from eelgrass.desktop.words import tr
@@ -350,17 +350,6 @@ class Commands(ExerciseCommands):
         self._window.change_settings(replace(self._window.settings, look=names[(now + 1) % len(names)]))
 
     def show_keys(self) -> None:
-        """Shows every action with its keys."""
-        groups = list(dict.fromkeys(action.group for action in ACTIONS))
-        columns = []
-        for group in groups:
-            rows = "".join(
-                f"<tr><td><b>{', '.join(action.keys)}</b>&nbsp;&nbsp;</td><td>{tr(action.tip)}</td></tr>"
-                for action in ACTIONS
-                if action.group == group
-            )
-            columns.append(f"<td valign='top'><h4>{tr(group)}</h4><table>{rows}</table></td>")
-        box = QMessageBox(self._window)
-        box.setWindowTitle(tr("Keys"))
-        box.setText(f"<table cellspacing='18'><tr>{''.join(columns)}</tr></table>")
-        box.exec()
+        """Shows every action with its keys, which can be changed there."""
+        KeysView(self._window, self._window.keyboard, self._window.colours).exec()
+        self._window.keep_keys()

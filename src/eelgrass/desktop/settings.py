@@ -27,6 +27,7 @@ class Settings:
     geometry: str = ""  # the window's and its parts' places, in hexadecimal
     parts: tuple[str, ...] = ()  # sizes of the window's parts, in pixels
     formats: tuple[str, ...] = ()  # "name=format": how the values of names are shown
+    keys: tuple[str, ...] = ()  # "action=keys": those that are not as usual
     recent: tuple[str, ...] = ()
 
 

@@ -6,7 +6,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from PyQt6.QtCore import QByteArray, Qt, QTimer
-from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
+from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import (
     QApplication,
     QLabel,
@@ -32,6 +32,7 @@ from eelgrass.desktop.goer import Goer
 from eelgrass.desktop.guiding import Guiding, RouteView
 from eelgrass.desktop.history_view import HistoryView
 from eelgrass.desktop.input_place import InputPlace
+from eelgrass.desktop.keyboard import Keyboard
 from eelgrass.desktop.line_view import LineView
 from eelgrass.desktop.making import Making
 from eelgrass.desktop.making_view import MakingView
@@ -80,6 +81,7 @@ class Window(QMainWindow):
         self.lesson = demo_lesson()
         self.commands = Commands(self)
         self.actions_by_id = {action.id: self._make_action(action) for action in ACTIONS}
+        self.keyboard = Keyboard(self.actions_by_id, self.settings.keys)
         self.setWindowTitle("Eelgrass")
         self.setAcceptDrops(True)
         self.resize(1280, 800)
@@ -95,8 +97,6 @@ class Window(QMainWindow):
 
     def _make_action(self, action: Action) -> QAction:
         made = QAction(tr(action.title), self)
-        made.setToolTip(f"{tr(action.tip)} ({', '.join(action.keys)})")
-        made.setShortcuts([QKeySequence(key) for key in action.keys])
         if action.is_move:
             made.triggered.connect(lambda: self.reader.move(action.id))
         else:
@@ -155,7 +155,7 @@ class Window(QMainWindow):
         self.depths.watched.connect(self.commands.look_at)
         self.remarks.chosen.connect(self.text.editor.put_caret)
         self.text.written.connect(self.desk.write)
-        self.text.editing.connect(self._take_keys)
+        self.text.editing.connect(self.keyboard.write)
         self.strip.chosen.connect(self.desk.open_exercise)
         self.strip.picked.connect(self.desk.open)
         self.strip.case_chosen.connect(self.desk.choose_case)
@@ -258,6 +258,11 @@ class Window(QMainWindow):
             its.changed.connect(self._show_signs)
         self.player.changed.connect(self._show_place)
 
+    def keep_keys(self) -> None:
+        """Keeps the keys as they were chosen."""
+        self.settings = replace(self.settings, keys=self.keyboard.kept)
+        settings.save(replace(self.settings, recent=settings.load().recent))
+
     # Looks and sizes
 
     def change_settings(self, changed: settings.Settings) -> None:
@@ -293,7 +298,7 @@ class Window(QMainWindow):
         tab = self.bench.currentIndex()
         self._build()
         self.bench.setCurrentIndex(tab)
-        self._take_keys(writes=False)  # writing ends with the view in which it was done
+        self.keyboard.write(False)  # writing ends with the view in which it was done
         self.notice.setText(notice)
         self.notice.setStyleSheet(style)
         self.notice.setVisible(is_shown)
@@ -366,12 +371,6 @@ class Window(QMainWindow):
         ways = self.reader.recording.exceptions if self.reader.recording else []
         has_ways = any(not self.reader.is_hidden(way.stations[-1].step) for way in ways)
         self.bench.offer(self.exceptions, has_ways)
-
-    def _take_keys(self, writes: bool) -> None:
-        """While the person writes, keys without Ctrl are letters."""
-        for action in ACTIONS:
-            keys = [key for key in action.keys if "Ctrl" in key or not writes]
-            self.actions_by_id[action.id].setShortcuts([QKeySequence(key) for key in keys])
 
     def _show_place(self) -> None:
         self.strip.show_place(standing(self.reader, self.desk, self.player))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from functools import lru_cache
 
 from eelgrass.lessons.exercise import Exercise
 from eelgrass.lessons.judging import Result, judged, recorded
@@ -17,6 +18,7 @@ from eelgrass.reading.sweep import Going
 from eelgrass.runs.text import read
 from eelgrass.trace.model import Trace
 
+_KEPT = 8
 _LINE_OF_HINT = re.compile(r"\b[Ll]ines? (\d+)(?:(?:,| and| to) (\d+))*")
 
 
@@ -37,7 +39,10 @@ def faults(exercise: Exercise) -> list[str]:
 
 def faults_of_text(exercise: Exercise) -> list[str]:
     """What can be seen without running anything."""
-    given = read(exercise.program)
+    try:
+        given = read(exercise.program)
+    except OSError as error:
+        return [f"The program “{exercise.program.name}” cannot be read: {error.strerror}."]
     return [*_of_cases(exercise), *_of_words(exercise, given), *_of_error(exercise, given), *_of_plan(exercise)]
 
 
@@ -86,6 +91,7 @@ def _of_error(exercise: Exercise, given: str) -> Iterator[str]:
             yield f"Line {line} is otherwise in the model, but it is not marked as faulty."
 
 
+@lru_cache(_KEPT)
 def lines_that_differ(given: str, model: str) -> tuple[int, ...]:
     """The lines of the program that are otherwise in the model, or not there; empty ones and comments do not count."""
     lines, models = given.split("\n"), model.split("\n")
