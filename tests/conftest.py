@@ -43,13 +43,19 @@ def record(tmp_path: Path) -> Record:
     return make
 
 
+@pytest.fixture(scope="session")
+def qapp() -> object:
+    """The application as people start it, with all that it takes care of."""
+    from eelgrass.desktop.app import application
+
+    return application()
+
+
 @pytest.fixture
 def window(qtbot: object) -> Iterator[object]:
     """The real window, shown."""
-    from eelgrass.desktop.app import application
     from eelgrass.desktop.window import Window
 
-    application()
     made = Window()
     qtbot.addWidget(made)  # type: ignore[attr-defined]
     made.show()

@@ -9,8 +9,9 @@ from pathlib import Path
 
 import pytest
 from conftest import Record
+from msgspec.structs import replace as replace_case
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QFileDialog
+from PyQt6.QtWidgets import QFileDialog, QMessageBox
 from pytestqt.qtbot import QtBot
 
 from eelgrass.desktop.case_form import CaseForm
@@ -341,3 +342,39 @@ def test_a_case_is_asked_for_until_it_makes_sense(window: Window) -> None:
         form._accept()
         assert why in form.said.text()
     assert form.made() == Case("a", input=("3", ""), call="total([])", result="7", claims=("shoots > 0",))
+
+
+def test_what_was_handed_out_sealed_is_opened_only_when_that_is_meant(
+    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    exercises.pack(window.lesson.exercise("shoot_count"), tmp_path / "beds.eelx")
+    window.desk.open(tmp_path / "beds.eelx")
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "mine"), ""))
+    monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.No)
+    window.commands.ask_make()
+    assert not window.desk.makes
+    monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Yes)
+    ended(window, qtbot, window.commands.ask_make)
+    assert window.making.sealed.lines == (7,)
+    window.making.put(task="Why?")
+    assert on_disk(window, tmp_path / "mine").sealed == window.making.sealed
+    assert (tmp_path / "mine" / "sealed" / "shoot_count.py").exists()
+    assert not (tmp_path / "mine" / exercises.SEALED_FILE).exists()
+
+
+def test_results_do_not_undo_what_was_changed_meanwhile(window: Window, qtbot: QtBot, made: Exercise) -> None:
+    with qtbot.waitSignal(window.desk.asked, timeout=30_000):
+        window.desk.open_exercise(made, makes=True)
+    first, second = Case("first", input=("1", "")), Case("second", call="total([2])")
+    window.making.put(cases=(first, second))
+    window.making.results_from_model()
+    window.making.put_case(replace_case(first, claims=("counts",)), 0)
+    with qtbot.waitSignal(window.making.ended, timeout=60_000):
+        pass
+    exercise = window.making.exercise
+    assert exercise is not None
+    assert exercise.cases == (replace_case(first, claims=("counts",)), replace_case(second, result="2"))
+    tried(window, qtbot, window.making.try_all)
+    assert window.making.found.given["second"].is_passed
+    window.making.put_case(first, 0)
+    assert not window.making.found.given, "what came of the runs was of other cases"

@@ -36,10 +36,15 @@ def unpacked(path: Path) -> Exercise:
     return load(folder)
 
 
+def is_handed_out(exercise: Exercise) -> bool:
+    """Whether an exercise is one that came with Eelgrass, or packed: its folder is not to be written into."""
+    return exercise.folder.is_relative_to(FOLDER) or exercise.folder.is_relative_to(_handed_out())
+
+
 def work_of(exercise: Exercise) -> Path:
     """Where a student's copy of the program is, or would be."""
     name, folder = exercise.folder.name, exercise.folder
-    if not (folder.is_relative_to(FOLDER) or folder.is_relative_to(_handed_out())):
+    if not is_handed_out(exercise):
         name += " " + hashlib.sha256(str(folder.resolve()).encode("utf-8", "surrogateescape")).hexdigest()[:8]
     return documents() / name / exercise.program.relative_to(folder)
 

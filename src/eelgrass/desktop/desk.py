@@ -16,7 +16,6 @@ from eelgrass.desktop.runner import Runner
 from eelgrass.desktop.settings import remember_opened
 from eelgrass.desktop.words import tr
 from eelgrass.desktop.writer import Writer
-from eelgrass.lessons import kept
 from eelgrass.lessons.alone import alone
 from eelgrass.lessons.answer import Answer
 from eelgrass.lessons.case import USUAL, Case
@@ -145,13 +144,13 @@ class Desk(QObject):
         so."""
         work = exercise.program if makes else copies.work_of(exercise)
         self.writer.flush()
-        if afresh and work != exercise.program:
+        if afresh:
             work.unlink(missing_ok=True)
             drafts.forget(work)
-            kept.forget(work)
-            kept.forget(exercise.program)
         program = work if work.exists() else exercise.program
         self._open_program(program, exercise.folder, runs, exercise, makes)
+        if afresh:
+            self.keeper.answer = None
         if not runs:
             self.notice.emit(tr("The exercise is open; nothing of it has run yet. Ctrl+R runs the program."), False)
         self.changed.emit()

@@ -12,7 +12,6 @@ from eelgrass.desktop.words import tr
 from eelgrass.export.unittests import test_file
 from eelgrass.lessons.answer import SUFFIX as ANSWER_SUFFIX
 from eelgrass.lessons.exercise import SEALED_FILE, SUFFIX, Exercise
-from eelgrass.lessons.lesson import FOLDER
 from eelgrass.lessons.plan import DeskCheck, Spot
 from eelgrass.trace.atomic import replaced
 
@@ -110,19 +109,19 @@ class ExerciseCommands:
     def show_spot(self, spot: Spot) -> None:
         """A place that was wanted is on view: a table that is to be filled in by hand comes with it."""
         if isinstance(spot, DeskCheck):
-            self._window.finding.checking = spot.title
             self._window.bench.setCurrentWidget(self._window.table)
-            self._window.table.begin_by_hand(spot.of == "call")
+            title = self._window.table.begin_by_hand(spot.of == "call")
+            self._window.finding.checking[title] = spot.title
 
     # Making
 
     def ask_make(self) -> None:
         """Goes on making the open exercise, or asks where to make one of what is open."""
-        exercise, making = self._desk.exercise, self._window.making
-        if exercise is None or exercise.folder.is_relative_to(FOLDER):
+        exercise = self._desk.exercise
+        if exercise is None or (copies.is_handed_out(exercise) and self._may_unseal(exercise.folder)):
             self._ask_folder()
-        elif not self._desk.makes and self._may_unseal(exercise.folder):
-            making.go_on()
+        elif not (self._desk.makes or copies.is_handed_out(exercise)) and self._may_unseal(exercise.folder):
+            self._window.making.go_on()
         if self._desk.makes:
             self.show_making()
 

@@ -41,7 +41,7 @@ class Finding(QObject):
         self._reader = reader
         self._desk = desk
         self._goer = goer
-        self.checking = ""  # the title of the desk check that is on view, if it is a planned one
+        self.checking: dict[str, str] = {}  # by a table's title, that of the planned desk check
         self.answer = Answer("")
         self.results: dict[str, Result] = {}
         self.before: dict[str, Result] = {}
@@ -57,7 +57,7 @@ class Finding(QObject):
 
     def _begin(self) -> None:
         self.seeker.give_up()
-        self.results, self.before, self.opened, self.checking = {}, {}, None, ""
+        self.results, self.before, self.opened, self.checking = {}, {}, None, {}
         exercise = self.exercise
         new = Answer(exercise.title, given=text.read(exercise.program)) if exercise is not None else Answer("")
         self.answer = self._desk.keeper.answer or new
@@ -133,7 +133,7 @@ class Finding(QObject):
     def keep_desk_check(self, title: str, right: int, wrong: int) -> None:
         """A table that was filled in by hand has been compared."""
         if self.exercise is not None and not self._desk.makes:
-            title = self.checking or title
+            title = self.checking.get(title, title)
             tries = self.answer.desk_checks.get(title, (0, 0, 0))[0] + 1
             self._put(desk_checks={**self.answer.desk_checks, title: (tries, right, wrong)})
 

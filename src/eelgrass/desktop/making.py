@@ -27,6 +27,9 @@ from eelgrass.reading.alignment import matched_lines
 from eelgrass.reading.sweep import Going
 from eelgrass.runs import text
 
+#: What came of the runs holds as long as these do, and both texts.
+_TRIED = frozenset(("cases", "points", "stops", "desk_checks"))
+
 
 class Making(QObject):
     """`found` is what came of all cases when they were tried last. Signals: `changed` when anything of this has;
@@ -112,6 +115,8 @@ class Making(QObject):
         after = replace(before, **changes)  # type: ignore[arg-type]
         if after == before:
             return
+        if {*changes} & _TRIED or after.model != before.model:
+            self.found = Tried()  # what came of the runs was of something else
         trouble = tr("The exercise could not be written: {0}. Your changes are kept while it is open.")
         self._desk.writer.write(("exercise", after.folder), lambda: save(after), trouble)
         self._desk.take_exercise(after)
@@ -123,7 +128,7 @@ class Making(QObject):
         now = text.read(exercise.program) if exercise is not None and exercise.program.exists() else self.given
         if exercise is None or not self._knows or now == self.given:
             return
-        before, self.given = self.given, now
+        before, self.given, self.found = self.given, now, Tried()
         plan = {name: followed(getattr(exercise, name), before, now) for name in ("points", "stops", "desk_checks")}
         self.put(**plan, sealed=self._sealed_after(before, now))
         self.changed.emit()
@@ -180,9 +185,9 @@ class Making(QObject):
     def _take(self, told: object) -> None:
         if isinstance(told, Tried):
             self.found = told
-        elif isinstance(told, tuple):
-            cases, troubles = told
-            self.put(cases=cases)
+        elif isinstance(told, tuple) and self.exercise is not None:
+            results, troubles = told
+            self.put(cases=tuple(_with_result(case, results) for case in self.exercise.cases))
             self._desk.notice.emit(" ".join(troubles), True)
         self.changed.emit()
         self.ended.emit()
@@ -320,15 +325,19 @@ def _renamed(spots: tuple[Spot, ...], old: str, new: str) -> tuple[Spot, ...]:
     return tuple(msgspec.structs.replace(spot, case=new) if spot.case == old else spot for spot in spots)
 
 
-def _results(exercise: Exercise, going: Going) -> tuple[tuple[Case, ...], list[str]]:
-    """All cases with what the model makes of them, and sentences about those with which it cannot."""
-    cases, troubles = [], []
+def _results(exercise: Exercise, going: Going) -> tuple[list[tuple[Case, Case]], list[str]]:
+    """Cases, each with what the model makes of it, and sentences about those with which it cannot."""
+    results, troubles = [], []
     for number, case in enumerate(exercise.cases):
-        its = case
-        if going.goes_on(number / len(exercise.cases)):
-            try:
-                its = making.expected(exercise, case)
-            except ExerciseError as error:
-                troubles.append(str(error))
-        cases.append(its)
-    return tuple(cases), troubles
+        if not going.goes_on(number / len(exercise.cases)):
+            break
+        try:
+            results.append((case, making.expected(exercise, case)))
+        except ExerciseError as error:
+            troubles.append(str(error))
+    return results, troubles
+
+
+def _with_result(case: Case, results: list[tuple[Case, Case]]) -> Case:
+    """A case with what the model made of it, if it has not been changed meanwhile."""
+    return next((after for before, after in results if before == case), case)

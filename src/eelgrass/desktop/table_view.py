@@ -311,12 +311,14 @@ class TableView(QWidget):
             tr("Write what each line makes of the values; Table, Check says which cells are right.") if on else ""
         )
 
-    def begin_by_hand(self, of_call: bool) -> None:
-        """The table of the call, or of the passes of the loop, of the shown step is to be filled in by hand."""
+    def begin_by_hand(self, of_call: bool) -> str:
+        """The table of the call, or of the passes of the loop, of the shown step is to be filled in by hand; gives its
+        title."""
         self.scope.setCurrentIndex(_CALL if of_call else _LOOP)
         self.refresh()
         if self.model.filled is None:
             self.toggle_by_hand()
+        return self.model.table.title if self.model.table is not None else ""
 
     def check(self) -> None:
         """Compares what was filled in; goes to the step of the first cell that is wrong."""

@@ -206,10 +206,12 @@ def _inside(folder: Path, name: str) -> Path:
 
 
 def all_files(folder: Path) -> Iterator[Path]:
-    """The regular files of a folder, no links. Raises ExerciseError where there are too many, or too large ones."""
+    """The regular files of a folder; no links, and nothing hidden, like what is just being written. Raises
+    ExerciseError where there are too many, or too large ones."""
     count = size = 0
     for path in sorted(folder.rglob("*")):
-        if path.is_symlink() or not path.is_file() or "__pycache__" in path.parts:
+        inner = path.relative_to(folder).parts
+        if path.is_symlink() or not path.is_file() or "__pycache__" in inner or any(its[0] == "." for its in inner):
             continue
         count, size = count + 1, size + path.stat().st_size
         if count > MOST_FILES or size > MOST_BYTES:

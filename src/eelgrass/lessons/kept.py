@@ -54,11 +54,6 @@ def kept(program: Path) -> Kept:
         return Kept()
 
 
-def forget(program: Path) -> None:
-    """Forgets what was kept for a program. Raises OSError."""
-    _file(program).unlink(missing_ok=True)
-
-
 def keep(program: Path, its: Kept) -> None:
     """Keeps it, written in one go. Raises OSError."""
     target = _file(program)
