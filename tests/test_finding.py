@@ -77,6 +77,8 @@ def test_each_exercise_is_solved_through_the_window(window: Window, qtbot: QtBot
     assert kept.program == exercise.sealed.model[exercise.program.name]
     instructor = Window()
     qtbot.addWidget(instructor)
+    instructor.commands.open(path)
+    assert "Open the exercise first" in instructor.notice.text()
     opened(instructor, qtbot, name)
     assert instructor.finding.open(path) == ""
     shown = instructor.exercise.task.toPlainText()

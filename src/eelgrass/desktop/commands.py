@@ -14,7 +14,9 @@ from eelgrass.desktop.keys_view import KeysView
 from eelgrass.desktop.palette import LOOKS
 from eelgrass.desktop.settings import SIZES
 from eelgrass.desktop.words import tr
+from eelgrass.lessons.answer import SUFFIX as ANSWER_SUFFIX
 from eelgrass.lessons.case import Case
+from eelgrass.lessons.exercise import MANIFEST
 from eelgrass.reading.breakpoints import Breakpoint
 from eelgrass.reading.occasions import Kind, qualified_name
 from eelgrass.reading.question import is_question, question
@@ -200,11 +202,18 @@ class Commands(ExerciseCommands):
     # The program
 
     def ask_open(self) -> None:
-        """Asks which program or recording to open."""
-        kinds = "Programs and recordings (*.py *.eelrec);;All files (*)"
+        """Asks what to open."""
+        kinds = f"Programs, recordings, exercises (*.py *.eelrec *.eelx {MANIFEST} *{ANSWER_SUFFIX});;All files (*)"
         name, _ = QFileDialog.getOpenFileName(self._window, tr("Open"), "", kinds)
         if name:
-            self._desk.open(Path(name))
+            self.open(Path(name))
+
+    def open(self, path: Path) -> None:
+        """Opens a program, a recording, an exercise, or an answer to the one that is open."""
+        if path.suffix == ANSWER_SUFFIX:
+            self.open_answer(path)
+        else:
+            self._desk.open(path.parent if path.name == MANIFEST else path)
 
     def ask_save(self) -> None:
         """Asks where to save the recording on view."""

@@ -71,10 +71,9 @@ class ExerciseCommands:
     def open_answer(self, path: Path) -> None:
         """Shows an answer to the open exercise."""
         trouble = self._window.finding.open(path)
+        self.show_exercise()
         if trouble:
             self._window.show_notice(trouble, True)
-        else:
-            self.show_exercise()
 
     def ask_save_unit_tests(self) -> None:
         """Asks where to write the cases as unit tests that run without Eelgrass."""

@@ -186,11 +186,15 @@ class Finding(QObject):
 
     def open(self, path: Path) -> str:
         """Opens another's answer to read and comment on; gives what is wrong, or ''."""
+        if self.exercise is None:
+            return tr("Open the exercise first; then the answer is shown beside it.")
         try:
             self.opened = answers.load(path)
         except answers.AnswerError as error:
             return str(error)
         self.changed.emit()
+        if self.opened.exercise != self.exercise.title:
+            return tr("This is an answer to “{0}”, not to this exercise.").format(self.opened.exercise)
         return ""
 
     @property

@@ -389,7 +389,7 @@ class Window(QMainWindow):
         data = event.mimeData() if event else None
         paths = [Path(url.toLocalFile()) for url in data.urls() if url.isLocalFile()] if data else []
         if paths:
-            self.desk.open(paths[0])
+            self.commands.open(paths[0])
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         self.desk.keeper.keep()
