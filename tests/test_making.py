@@ -203,6 +203,8 @@ def test_an_exercise_is_made_walked_and_handed_out(
     view.plan.say.setPlainText("Which bed is this?")
     view.plan.add_passes.click()
     assert window.text.gutter.planned == {3: "?", 4: "=1"}
+    steps = [int(recording.visits.of_line(0, 3)[0]), int(recording.visits.of_line(0, 4)[1])]
+    assert window.tide._planned == [(steps[0], "?"), (steps[1], "1")]
     tried(window, qtbot, view.cases.try_all.click)
     assert (missing(window), view.head.text()) == ([], "Nothing is missing.")
     shown = view.cases.list.item(0)

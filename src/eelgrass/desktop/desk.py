@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import threading
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -10,6 +9,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from eelgrass.desktop import copies, drafts
 from eelgrass.desktop.keeper import Keeper
+from eelgrass.desktop.loader import Loader
 from eelgrass.desktop.outcome import outcome
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.runner import Runner
@@ -21,13 +21,12 @@ from eelgrass.lessons.answer import Answer
 from eelgrass.lessons.case import USUAL, Case
 from eelgrass.lessons.exercise import Exercise, ExerciseError, is_exercise, load
 from eelgrass.lessons.lesson import FOLDER
-from eelgrass.lessons.plan import Point, points_in
+from eelgrass.lessons.plan import Point, points_in, signs_in
 from eelgrass.reading.alignment import same_place
 from eelgrass.reading.output import prompt
 from eelgrass.reading.recording import Recording
 from eelgrass.runs import text as text_
 from eelgrass.runs.order import CannotRunError, Order, find_program
-from eelgrass.trace import files
 from eelgrass.trace.atomic import replaced
 
 RECORDING_SUFFIX = ".eelrec"
@@ -51,7 +50,6 @@ class Desk(QObject):
     asked = pyqtSignal(str)
     text_broken = pyqtSignal(str, int)
     exercise_opened = pyqtSignal()
-    _loaded = pyqtSignal(object, object)
 
     def __init__(self, reader: Reader) -> None:
         super().__init__()
@@ -77,7 +75,8 @@ class Desk(QObject):
         self.runner.waiting.connect(self._on_waiting)
         self.runner.progressed.connect(self._on_progressed)
         self.runner.ended.connect(self._on_ended)
-        self._loaded.connect(self._on_loaded)
+        self.loader = Loader()
+        self.loader.loaded.connect(self._on_loaded)
         reader.edited.connect(self._keep_draft)
         reader.marked.connect(self.keeper.keep)
 
@@ -118,6 +117,8 @@ class Desk(QObject):
     ) -> None:
         self._leave()
         self.exercise, self.makes = exercise, makes
+        plain = [case for case in (exercise.cases if exercise else ()) if case.is_plain]
+        self.case = plain[0] if plain else USUAL
         self.reader.show(None)
         self.program, self.title = program, program.name
         remember_opened(path)
@@ -183,6 +184,14 @@ class Desk(QObject):
         exercise = self.exercise
         return points_in(recording, exercise.points, self.case.name, self.given) if exercise is not None else {}
 
+    def signs(self, with_points: bool) -> list[tuple[int, str]]:
+        """What is planned in the recording on view, as (step, sign): stops of the route, and predictions."""
+        exercise, recording = self.exercise, self.reader.recording
+        if exercise is None or recording is None:
+            return []
+        points = exercise.points if with_points else ()
+        return signs_in(recording, points, exercise.stops, self.case.name, self.given)
+
     def keep_answer(self, answer: Answer) -> None:
         """Keeps the student's answer so far."""
         self.keeper.answer = answer
@@ -194,24 +203,14 @@ class Desk(QObject):
         self.run(list(self.case.input))
 
     def load(self, path: Path) -> None:
-        """Reads a recording from a file, on a thread of its own."""
+        """Reads a recording from a file."""
         self.runner.forget()
         self.is_waiting = False
         self._leave()
         self.title = path.name
         self.changed.emit()
         self.notice.emit(tr("Opening {0} …").format(path.name), False)
-        threading.Thread(target=self._load, args=(path,), name="eelgrass-load", daemon=True).start()
-
-    def _load(self, path: Path) -> None:
-        try:
-            recording = Recording(files.load(path))
-            recording.prepare()
-            self._loaded.emit(path, recording)
-        except files.RecordingError as error:
-            self._loaded.emit(path, str(error))
-        except OSError as error:
-            self._loaded.emit(path, tr("“{0}” cannot be read: {1}.").format(path.name, error.strerror))
+        self.loader.load(path)
 
     def _on_loaded(self, path: Path, result: object) -> None:
         if path.name != self.title or self.program is not None:

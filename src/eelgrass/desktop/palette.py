@@ -196,6 +196,7 @@ def style_sheet(colours: Palette) -> str:
     QToolButton, QPushButton {{
         border: 1px solid {c.sand_edge}; border-radius: 11px; background: {c.foam}; padding: 4px 12px; color: {c.ink};
     }}
+    QToolButton[sign="true"] {{ padding: 4px 8px; }}
     QToolButton:hover, QPushButton:hover {{ background: {c.shallow}; }}
     QToolButton:focus, QPushButton:focus, QLineEdit:focus, QPlainTextEdit:focus {{ border: 2px solid {c.deep}; }}
     QToolButton:disabled, QPushButton:disabled {{ color: {c.ink_faded}; }}

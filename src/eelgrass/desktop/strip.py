@@ -53,7 +53,7 @@ class TopStrip(QWidget):
         self._place = QLabel()
         self._place.setProperty("chip", "true")
         self._place.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
-        for widget in (self._title, self._place, self._case):  # cut where room is scarce: the window does not grow
+        for widget in (self._place, self._case):  # cut where room is scarce: the window does not grow
             widget.setMinimumWidth(_LEAST_PX)
         layout = QHBoxLayout(self)
         layout.setContentsMargins(14, 6, 14, 6)
@@ -69,9 +69,12 @@ class TopStrip(QWidget):
             for name in ("run", "stop"):
                 layout.addWidget(_shown_while_usable(_button(actions[name]), actions[name]))
         layout.addWidget(self._menu_button(actions))
-        layout.addSpacing(14)
+        layout.addSpacing(6)
+        moves = QHBoxLayout()
+        moves.setSpacing(5)
+        layout.addLayout(moves)
         for name in ("first", "previous_line", "out", "into", "next_line", "last"):
-            layout.addWidget(_button(actions[name]))
+            moves.addWidget(_button(actions[name]))
 
     def _lesson_button(self, lesson: Lesson) -> QToolButton:
         button = QToolButton()
@@ -156,6 +159,7 @@ def _button(action: QAction) -> QToolButton:
     if not action.icon().isNull():
         button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonIconOnly)
         button.setIconSize(QSize(20, 20))
+        button.setProperty("sign", "true")
     return button
 
 

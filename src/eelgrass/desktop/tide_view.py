@@ -21,7 +21,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QToolTip, QWidget
 
 from eelgrass.desktop import marks, signs
-from eelgrass.desktop.palette import LEFT, Palette, blend, readable_on, ui_font
+from eelgrass.desktop.palette import CENTRE, LEFT, Palette, blend, readable_on, ui_font
 from eelgrass.desktop.reader import Reader
 from eelgrass.desktop.words import tr
 from eelgrass.reading.tide import Body, Tide
@@ -51,6 +51,7 @@ class TideView(QWidget):
         self._colours = colours
         self._picture: QPixmap | None = None
         self._from, self._to = 0.0, 1.0
+        self._planned: list[tuple[int, str]] = []
         self.setFixedHeight(128)
         self.setMouseTracking(True)
         self.setAccessibleName(tr("Tide line: the whole run"))
@@ -118,6 +119,7 @@ class TideView(QWidget):
             self._paint_followed(painter)
             self._paint_hits(painter)
             self._paint_bookmarks(painter)
+            self._paint_planned(painter)
             self._paint_horizon(painter)
             self._paint_reading_line(painter)
 
@@ -175,6 +177,24 @@ class TideView(QWidget):
             x = self.x_of(mark + 0.5)
             if _MARGIN <= x <= self.width() - _MARGIN:
                 signs.stake(painter, QPointF(x, _SURFACE), 18, QColor(self._colours.kelp))
+
+    def show_planned(self, planned: list[tuple[int, str]]) -> None:
+        """Shows what is planned where, as (step, sign)."""
+        if planned != self._planned:
+            self._planned = planned
+            self.update()
+
+    def _paint_planned(self, painter: QPainter) -> None:
+        """Signs of the plan in small boxes, at the top."""
+        c = self._colours
+        for step, sign in self._planned:
+            x = self.x_of(step + 0.5)
+            if _MARGIN <= x <= self.width() - _MARGIN and not self._reader.is_hidden(step):
+                box = QRectF(x - 7, 1, 7 + 7 * len(sign), 15)
+                painter.setPen(QPen(QColor(c.kelp), 1))
+                painter.setBrush(QColor(c.foam))
+                painter.drawRoundedRect(box, 4, 4)
+                painter.drawText(box, int(CENTRE), sign)
 
     def _paint_hits(self, painter: QPainter) -> None:
         """The hits of breakpoints by their signs, thinned where they would overlap."""

@@ -254,8 +254,8 @@ class Window(QMainWindow):
         self.guiding.changed.connect(self._choose_below)
         self.guiding.changed.connect(self._show_way)
         self.goer.arrived.connect(self.commands.show_spot)
-        for its in (self.making, self.finding):
-            its.changed.connect(self._show_signs)
+        for changed in (self.making.changed, self.finding.changed, self.guiding.changed, self.reader.opened):
+            changed.connect(self._show_signs)
         self.player.changed.connect(self._show_place)
 
     def keep_keys(self) -> None:
@@ -305,6 +305,7 @@ class Window(QMainWindow):
         for view in (self.text, self.tide, self.depths, self.output, self.line, self.exceptions, self.breakpoints):
             view.refresh()
         self.remark()
+        self._show_signs()
         if self.desk.is_waiting:
             self._ask(self.desk.prompt)
 
@@ -363,6 +364,8 @@ class Window(QMainWindow):
         """Shows in the margin what is marked as faulty, and what is planned."""
         its = self.making if self.desk.makes else self.finding
         self.text.show_signs(its.faulty_lines, its.planned)
+        shows_plan = self.desk.makes or self.guiding.is_on
+        self.tide.show_planned(self.desk.signs(with_points=self.desk.makes) if shows_plan else [])
 
     def _show_tabs(self) -> None:
         """Shows the tabs that there is something to see in."""

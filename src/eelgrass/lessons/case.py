@@ -20,6 +20,11 @@ class Case(msgspec.Struct, frozen=True, omit_defaults=True):
     claims: tuple[str, ...] = ()
 
     @property
+    def is_plain(self) -> bool:
+        """Whether the program is run as it is, with nothing given and nothing typed."""
+        return not (self.arguments or self.input or self.call)
+
+    @property
     def expects(self) -> bool:
         """Whether anything is said about what should come of it."""
         return self.output is not None or self.pattern is not None or self.result is not None or bool(self.claims)

@@ -19,6 +19,7 @@ from eelgrass.trace.columns import Ints, find
 #: What can be asked at a point; '' leaves it to the recording.
 Ask = Literal["", "way", "passes", "value", "returns", "output", "line"]
 
+_MOST_SIGNS = 200
 _Count = Annotated[int, msgspec.Meta(ge=0)]
 _NOWHERE = np.zeros(0, np.int32)
 
@@ -92,6 +93,17 @@ def points_in(recording: Recording, points: Iterable[Point], case: str, given: s
         if point.case in ("", case)
         for step in steps_of(recording, point, given).tolist()
     }
+
+
+def signs_in(
+    recording: Recording, points: Iterable[Point], stops: Iterable[Stop], case: str, given: str
+) -> list[tuple[int, str]]:
+    """What is planned in the run of a case, as (step, sign): “?” for a prediction, the number of a stop."""
+    found = [(step, "?") for step in points_in(recording, points, case, given)]
+    for number, stop in enumerate(stops, 1):
+        if stop.case in ("", case):
+            found += [(step, str(number)) for step in steps_of(recording, stop, given)[:1].tolist()]
+    return sorted(found)[:_MOST_SIGNS]
 
 
 def followed(spots: Iterable[SomeSpot], old: str, new: str) -> tuple[SomeSpot, ...]:
