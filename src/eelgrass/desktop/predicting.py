@@ -140,7 +140,10 @@ class PredictView(QWidget):
         self.line.setFont(code_font(11))
         self.line.setAccessibleName(tr("What you expect"))
         self.say, self.skip = QPushButton(tr("Say it")), QPushButton(tr("Pass over"))
+        self.true, self.false = QPushButton(tr("true")), QPushButton(tr("false"))  # a word in class is one click
         row = QHBoxLayout()
+        row.addWidget(self.true)
+        row.addWidget(self.false)
         row.addWidget(self.line, 1)
         row.addWidget(self.say)
         row.addWidget(self.skip)
@@ -152,6 +155,8 @@ class PredictView(QWidget):
         layout.addStretch(1)
         self.line.returnPressed.connect(self._answer)
         self.say.clicked.connect(self._answer)
+        self.true.clicked.connect(lambda: predicting.answer("true"))
+        self.false.clicked.connect(lambda: predicting.answer("false"))
         self.skip.clicked.connect(predicting.pass_over)
         predicting.changed.connect(self.refresh)
         self.refresh()
@@ -165,6 +170,8 @@ class PredictView(QWidget):
         pending = its.pending
         for widget in (self.line, self.say, self.skip):
             widget.setVisible(pending is not None)
+        for widget in (self.true, self.false):
+            widget.setVisible(pending is not None and pending.kind == "way")
         idle = tr("Step on; you are asked when there is something to say first.")
         self.ask.setText(pending.ask if pending is not None else "" if its.told else idle)
         self.told.setText(its.told or (tr("First say what you expect, or pass it over.") if its.is_held else ""))
