@@ -21,7 +21,6 @@ from eelgrass.lessons.answer import Answer
 from eelgrass.lessons.case import USUAL, Case
 from eelgrass.lessons.exercise import Exercise, ExerciseError, is_exercise, load
 from eelgrass.lessons.lesson import FOLDER
-from eelgrass.lessons.plan import Point, points_in, signs_in
 from eelgrass.reading.alignment import same_place
 from eelgrass.reading.output import prompt
 from eelgrass.reading.recording import Recording
@@ -178,19 +177,6 @@ class Desk(QObject):
     def given(self) -> str:
         """The text of the exercise's program as it was given: the plan's lines are of that."""
         return _text_of(self.exercise.program) if self.exercise is not None else self.text
-
-    def points(self, recording: Recording) -> dict[int, Point]:
-        """Where, in a recording of this case, the instructor wants something to be said first."""
-        exercise = self.exercise
-        return points_in(recording, exercise.points, self.case.name, self.given) if exercise is not None else {}
-
-    def signs(self, with_points: bool) -> list[tuple[int, str]]:
-        """What is planned in the recording on view, as (step, sign): stops of the route, and predictions."""
-        exercise, recording = self.exercise, self.reader.recording
-        if exercise is None or recording is None:
-            return []
-        points = exercise.points if with_points else ()
-        return signs_in(recording, points, exercise.stops, self.case.name, self.given)
 
     def keep_answer(self, answer: Answer) -> None:
         """Keeps the student's answer so far."""

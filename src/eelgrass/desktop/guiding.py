@@ -1,4 +1,5 @@
-"""The route: planned stops with talking points, walked with the keys of a presenter's remote (need T2)."""
+"""The plan in the run on view, and the route: stops with talking points, walked with the keys of a presenter's remote
+(need T2)."""
 
 from __future__ import annotations
 
@@ -10,7 +11,8 @@ from eelgrass.desktop.goer import Goer
 from eelgrass.desktop.markdown import MarkdownView
 from eelgrass.desktop.palette import Palette, ui_font
 from eelgrass.desktop.words import tr
-from eelgrass.lessons.plan import Stop
+from eelgrass.lessons.plan import Point, Stop, points_in, signs_in
+from eelgrass.reading.recording import Recording
 
 
 class Guiding(QObject):
@@ -30,6 +32,19 @@ class Guiding(QObject):
     def stops(self) -> tuple[Stop, ...]:
         """The stops of the open exercise."""
         return self._desk.exercise.stops if self._desk.exercise is not None else ()
+
+    def points(self, recording: Recording) -> dict[int, Point]:
+        """Where, in a recording of the case on view, the instructor wants something to be said first."""
+        exercise, desk = self._desk.exercise, self._desk
+        return points_in(recording, exercise.points, desk.case.name, desk.given) if exercise is not None else {}
+
+    def signs(self, with_points: bool) -> list[tuple[int, str]]:
+        """What is planned in the recording on view, as (step, sign): stops of the route, and predictions."""
+        exercise, recording, desk = self._desk.exercise, self._desk.reader.recording, self._desk
+        if exercise is None or recording is None:
+            return []
+        points = exercise.points if with_points else ()
+        return signs_in(recording, points, exercise.stops, desk.case.name, desk.given)
 
     def set_on(self, on: bool) -> None:
         """Begins the route at its first stop, or leaves it."""

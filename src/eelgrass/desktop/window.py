@@ -9,7 +9,6 @@ from PyQt6.QtCore import QByteArray, Qt, QTimer
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import (
     QApplication,
-    QLabel,
     QMainWindow,
     QSplitter,
     QStackedWidget,
@@ -37,8 +36,9 @@ from eelgrass.desktop.line_view import LineView
 from eelgrass.desktop.making import Making
 from eelgrass.desktop.making_view import MakingView
 from eelgrass.desktop.notes_view import NotesView
+from eelgrass.desktop.notice import Notice
 from eelgrass.desktop.output_view import OutputView
-from eelgrass.desktop.palette import CODE_POINTS, LIGHT, LOOKS, Palette, qt_palette, set_scale, style_sheet, ui_font
+from eelgrass.desktop.palette import CODE_POINTS, LIGHT, LOOKS, qt_palette, set_scale, style_sheet, ui_font
 from eelgrass.desktop.passes_view import PassesView
 from eelgrass.desktop.pictures_view import PicturesView
 from eelgrass.desktop.player import Player
@@ -74,7 +74,7 @@ class Window(QMainWindow):
         self.finding = Finding(self.reader, self.desk, self.goer)
         self.making = Making(self.reader, self.desk, self.goer)
         self.guiding = Guiding(self.desk, self.goer)
-        self.predicting = Predicting(self.reader, self.desk.points)
+        self.predicting = Predicting(self.reader, self.guiding.points)
         self.predicting.answered.connect(self.finding.keep_said)
         self.side_runs = SideRuns(self.reader)
         self.player = Player(self.reader, self.settings.speed)
@@ -117,7 +117,7 @@ class Window(QMainWindow):
             if action.sign:
                 self.actions_by_id[action.id].setIcon(signs.icon(action.sign, colours.deep, colours.ink_faded))
         self.strip = TopStrip(self.actions_by_id, self.lesson, colours, self.is_presenting)
-        self.notice = self._make_notice()
+        self.notice = Notice(colours)
         self.text = TextView(self.reader, colours)
         self.text.gutter.hides_rest = self.predicting.is_on
         self.text.takes_line = self.predicting.take_line
@@ -162,15 +162,6 @@ class Window(QMainWindow):
         self.input_place.given.connect(self.desk.answer)
         self.input_place.ended.connect(self.desk.end_input)
         self._show_state()
-
-    def _make_notice(self) -> QLabel:
-        notice = QLabel()
-        notice.setWordWrap(True)
-        notice.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
-        notice.setContentsMargins(16, 7, 16, 7)
-        notice.setTextFormat(Qt.TextFormat.PlainText)
-        notice.hide()
-        return notice
 
     def _lay_out(self) -> None:
         self.bench = bench = Bench(
@@ -294,14 +285,12 @@ class Window(QMainWindow):
 
     def _rebuild(self) -> None:
         """Builds the views anew, and shows in them what was shown before."""
-        notice, is_shown, style = self.notice.text(), self.notice.isVisible(), self.notice.styleSheet()
+        told = self.notice.told
         tab = self.bench.currentIndex()
         self._build()
         self.bench.setCurrentIndex(tab)
         self.keyboard.write(False)  # writing ends with the view in which it was done
-        self.notice.setText(notice)
-        self.notice.setStyleSheet(style)
-        self.notice.setVisible(is_shown)
+        self.show_notice(*told)
         for view in (self.text, self.tide, self.depths, self.output, self.line, self.exceptions, self.breakpoints):
             view.refresh()
         self.remark()
@@ -326,11 +315,7 @@ class Window(QMainWindow):
 
     def show_notice(self, sentence: str, is_trouble: bool) -> None:
         """Shows a sentence for the person, or takes it away when it is ''."""
-        c: Palette = self.colours
-        fill, edge = (c.coral_pale, c.coral) if is_trouble else (c.shallow, c.deep)
-        self.notice.setStyleSheet(f"background: {fill}; color: {c.ink}; border-left: 5px solid {edge};")
-        self.notice.setText(sentence)
-        self.notice.setVisible(bool(sentence))
+        self.notice.tell(sentence, is_trouble)
 
     def _show_state(self) -> None:
         exercise = self.desk.exercise
@@ -365,7 +350,7 @@ class Window(QMainWindow):
         its = self.making if self.desk.makes else self.finding
         self.text.show_signs(its.faulty_lines, its.planned)
         shows_plan = self.desk.makes or self.guiding.is_on
-        self.tide.show_planned(self.desk.signs(with_points=self.desk.makes) if shows_plan else [])
+        self.tide.show_planned(self.guiding.signs(with_points=self.desk.makes) if shows_plan else [])
 
     def _show_tabs(self) -> None:
         """Shows the tabs that there is something to see in."""

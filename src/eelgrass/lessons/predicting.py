@@ -116,9 +116,9 @@ def _goes_in(its: _Moment, after: int) -> bool:
 
 def _is_worth(node: ast.Assign | ast.AugAssign) -> bool:
     """Whether what is stored has to be worked out from something."""
-    if isinstance(node.value, (ast.Constant, ast.Name, ast.Call)):
-        return isinstance(node, ast.AugAssign) and isinstance(node.value, ast.Name)
-    return isinstance(node, ast.AugAssign) or bool(names_in(node.value))
+    if isinstance(node, ast.AugAssign):
+        return not isinstance(node.value, ast.Call)
+    return not isinstance(node.value, (ast.Constant, ast.Name, ast.Call)) and bool(names_in(node.value))
 
 
 def _way(its: _Moment) -> Prediction | None:
