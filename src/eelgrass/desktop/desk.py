@@ -171,7 +171,8 @@ class Desk(QObject):
         """The open program's text as it is now, with what is not saved yet."""
         if self.program is None:
             return ""
-        return self.reader.texts.get(self.text_file) or _text_of(self.program)
+        written = self.reader.texts.get(self.text_file)
+        return _text_of(self.program) if written is None else written
 
     @property
     def given(self) -> str:
