@@ -214,6 +214,7 @@ def test_an_exercise_is_made_walked_and_handed_out(
 
     ended(window, qtbot, lambda: view.error.run_model.click())
     assert "the model" in window.strip._place.text()
+    assert window.text.gutter.faulty == {3}
     assert not window.actions_by_id["edit"].isEnabled()
     ended(window, qtbot, lambda: view.error.run_model.click())
     ended(window, qtbot, view.error.exchange.click)

@@ -213,8 +213,14 @@ class Making(QObject):
 
     @property
     def faulty_lines(self) -> set[int]:
-        """The lines that are marked as faulty."""
-        return set(self.sealed.lines)
+        """The lines that are marked as faulty, in the text on view."""
+        on_view = self._on_view()
+        return {on_view[line] for line in self.sealed.lines if line in on_view}
+
+    def _on_view(self) -> dict[int, int]:
+        """Where each line of the program is in the text on view: the model's, or one that is not saved yet."""
+        shown = self._desk.lent.text if self._desk.lent is not None else self._desk.text
+        return matched_lines(self.given, shown)
 
     @property
     def planned(self) -> dict[int, str]:
@@ -226,9 +232,11 @@ class Making(QObject):
         signs += [(its, "=") for its in exercise.desk_checks]
         signs += [(its, str(number)) for number, its in enumerate(exercise.stops, 1)]
         found: dict[int, str] = {}
+        on_view = self._on_view()
         for spot, sign in signs:
-            if spot.line and not spot.file:
-                found[spot.line] = found.get(spot.line, "") + sign
+            line = on_view.get(spot.line, 0) if not spot.file else 0
+            if line:
+                found[line] = found.get(line, "") + sign
         return found
 
     def toggle_line(self, line: int) -> None:

@@ -98,12 +98,13 @@ def points_in(recording: Recording, points: Iterable[Point], case: str, given: s
 def signs_in(
     recording: Recording, points: Iterable[Point], stops: Iterable[Stop], case: str, given: str
 ) -> list[tuple[int, str]]:
-    """What is planned in the run of a case, as (step, sign): “?” for a prediction, the number of a stop."""
-    found = [(step, "?") for step in points_in(recording, points, case, given)]
+    """What is planned in the run of a case, as (step, signs): “?” for a prediction, the number of a stop."""
+    found = dict.fromkeys(points_in(recording, points, case, given), "?")
     for number, stop in enumerate(stops, 1):
         if stop.case in ("", case):
-            found += [(step, str(number)) for step in steps_of(recording, stop, given)[:1].tolist()]
-    return sorted(found)[:_MOST_SIGNS]
+            for step in steps_of(recording, stop, given)[:1].tolist():
+                found[step] = found.get(step, "") + str(number)
+    return sorted(found.items())[:_MOST_SIGNS]
 
 
 def followed(spots: Iterable[SomeSpot], old: str, new: str) -> tuple[SomeSpot, ...]:

@@ -17,6 +17,8 @@ _ALIKE = 0.5
 def matched_lines(old: str, new: str) -> dict[int, int]:
     """For the lines of an old text that are still there, their numbers in the new one, from 1. Lines that were changed
     where they stand count as still there."""
+    if old == new:
+        return {line: line for line in range(1, old.count("\n") + 2)}
     before, after = old.split("\n"), new.split("\n")
     matcher = SequenceMatcher(None, before, after, autojunk=False)
     matched: dict[int, int] = {}
