@@ -45,7 +45,7 @@ def _check_itself(path: Path, folder: Path) -> bool:
     from eelgrass.lessons.faults import faults
 
     try:
-        exercise = exercises.unpack(path, folder) if path.suffix == exercises.SUFFIX else exercises.load(path)
+        exercise = exercises.open_either(path, folder)
     except exercises.ExerciseError as error:
         raise Refused(str(error)) from error
     found = list(faults(exercise))
@@ -70,7 +70,7 @@ def _check(
     from eelgrass.runs import text
 
     try:
-        exercise = exercises.unpack(path, folder) if path.suffix == exercises.SUFFIX else exercises.load(path)
+        exercise = exercises.open_either(path, folder)
         texts = [(str(program), text.read(program)) for program in programs or (exercise.program,)]
         if unit_tests is not None:
             unit_tests.write_text(test_file(exercise), encoding="utf-8")

@@ -6,15 +6,13 @@ from dataclasses import replace
 
 from PyQt6.QtWidgets import (
     QComboBox,
-    QDialog,
-    QDialogButtonBox,
-    QFormLayout,
     QLabel,
     QLineEdit,
     QSpinBox,
     QWidget,
 )
 
+from eelgrass.desktop.form import Form
 from eelgrass.desktop.palette import Palette, code_font
 from eelgrass.desktop.words import tr
 from eelgrass.reading.breakpoints import Breakpoint
@@ -36,14 +34,10 @@ _STOP, _NOTE, _CLAIM = range(3)
 _WISHES = ("stop there", "note a text there", "claim that something always holds")
 
 
-class BreakpointForm(QDialog):
+class BreakpointForm(Form):
     """`made()` gives the breakpoint, after `exec` has been answered with yes."""
 
     def __init__(self, parent: QWidget, recording: Recording, its: Breakpoint, colours: Palette) -> None:
-        super().__init__(parent)
-        self._its = its
-        self._recording = recording
-        self.setWindowTitle(tr("Breakpoint, note or claim"))
         self.wish, self.kind, self.function, self.which = (QComboBox() for _ in range(4))
         self.wish.addItems([tr(word) for word in _WISHES])
         self.kind.addItems([tr(words) for words, _ in _KINDS.values()])
@@ -56,14 +50,7 @@ class BreakpointForm(QDialog):
         self.call.setRange(0, 10_000_000)
         self.call.setSpecialValueText(tr("every call"))
         self.which.addItems([tr("every time"), tr("only the n-th time"), tr("every n-th time")])
-        self.said = QLabel()
-        self.said.setWordWrap(True)
-        self.said.setStyleSheet(f"color: {colours.coral};")
-        box = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
-        box.accepted.connect(self._accept)
-        box.rejected.connect(self.reject)
-        self._rows = QFormLayout(self)
-        for title, widget in (
+        fields = (
             ("Wish", self.wish),
             ("Where", self.kind),
             ("", self.name),
@@ -73,10 +60,10 @@ class BreakpointForm(QDialog):
             ("Text", self.note),
             ("Which", self.which),
             ("n", self.count),
-            ("", self.said),
-        ):
-            self._rows.addRow(tr(title), widget)
-        self._rows.addRow(box)
+        )
+        super().__init__(parent, "Breakpoint, note or claim", fields, colours)
+        self._its = its
+        self._recording = recording
         self._fill(its)
         for combo in (self.wish, self.kind, self.which):
             combo.currentIndexChanged.connect(self._show_rows)
@@ -151,12 +138,6 @@ class BreakpointForm(QDialog):
         source = next((module.source for module in modules if module.file == self._its.file), "")
         lines = source.split("\n")
         return lines[line - 1].strip() if 0 < line <= len(lines) else ""
-
-    def _accept(self) -> None:
-        trouble = self._trouble()
-        self.said.setText(trouble)
-        if not trouble:
-            self.accept()
 
     def _trouble(self) -> str:
         """What is wrong with what was asked for, in a sentence; '' for nothing."""

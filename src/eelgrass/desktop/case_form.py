@@ -2,26 +2,24 @@
 
 from __future__ import annotations
 
-import ast
 import shlex
 
-from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QFormLayout, QLabel, QLineEdit, QPlainTextEdit, QWidget
+from PyQt6.QtWidgets import QLineEdit, QPlainTextEdit, QWidget
 
+from eelgrass.desktop.form import Form
 from eelgrass.desktop.palette import Palette, code_font
 from eelgrass.desktop.words import tr
 from eelgrass.lessons.case import Case
+from eelgrass.lessons.literal import read_value
 from eelgrass.reading.question import is_question
 
 _TALL = 74
 
 
-class CaseForm(QDialog):
+class CaseForm(Form):
     """`made()` gives the case, after `exec` has been answered with yes. `names` are those that others have."""
 
     def __init__(self, parent: QWidget, case: Case, names: set[str], colours: Palette) -> None:
-        super().__init__(parent)
-        self._names = names
-        self.setWindowTitle(tr("A case of the exercise"))
         self.name, self.arguments, self.call, self.gives = (QLineEdit() for _ in range(4))
         self.input, self.output, self.pattern, self.claims = (QPlainTextEdit() for _ in range(4))
         for line in (self.name, self.arguments, self.call, self.gives):
@@ -35,14 +33,7 @@ class CaseForm(QDialog):
         self.gives.setPlaceholderText(tr("what the call should give, as: 19"))
         self.pattern.setPlaceholderText(tr("the output where parts are left open: * stands for any characters"))
         self.claims.setPlaceholderText(tr("what should always hold, one on a line, as: total >= 0"))
-        self.said = QLabel()
-        self.said.setWordWrap(True)
-        self.said.setStyleSheet(f"color: {colours.coral};")
-        box = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
-        box.accepted.connect(self._accept)
-        box.rejected.connect(self.reject)
-        rows = QFormLayout(self)
-        for title, widget in (
+        fields = (
             ("Name", self.name),
             ("Call", self.call),
             ("Result", self.gives),
@@ -51,11 +42,9 @@ class CaseForm(QDialog):
             ("Output, exactly", self.output),
             ("or like", self.pattern),
             ("Claims", self.claims),
-        ):
-            rows.addRow(tr(title), widget)
-        rows.addRow(self.said)
-        rows.addRow(box)
-        self._rows = rows
+        )
+        super().__init__(parent, "A case of the exercise", fields, colours)
+        self._names = names
         self._fill(case)
         self.call.textChanged.connect(self._show_rows)
         self._show_rows()
@@ -92,12 +81,6 @@ class CaseForm(QDialog):
             claims=tuple(line.strip() for line in self.claims.toPlainText().split("\n") if line.strip()),
         )
 
-    def _accept(self) -> None:
-        trouble = self._trouble()
-        self.said.setText(trouble)
-        if not trouble:
-            self.accept()
-
     def _trouble(self) -> str:
         """What is wrong with what was asked for, in a sentence; '' for nothing."""
         name = self.name.text().strip()
@@ -111,15 +94,7 @@ class CaseForm(QDialog):
             return tr("A quotation mark is missing in these arguments.")
         if its.call is not None and not is_question(its.call):
             return tr("“{0}” is no call that Python understands.").format(its.call)
-        if its.result is not None and not _is_literal(its.result):
+        if its.result is not None and read_value(its.result) is None:
             return tr("“{0}” is no value: write it as in a program, a text with quotation marks.").format(its.result)
         wrong = next((claim for claim in its.claims if not is_question(claim)), None)
         return "" if wrong is None else tr("The claim “{0}” is no expression.").format(wrong)
-
-
-def _is_literal(text: str) -> bool:
-    try:
-        ast.literal_eval(text)
-    except (ValueError, SyntaxError, TypeError, MemoryError, RecursionError):
-        return False
-    return True

@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 import hashlib
-import shutil
 import tempfile
 from pathlib import Path
 
 import platformdirs
 
-from eelgrass.lessons.exercise import MANIFEST, Exercise, load, unpack
+from eelgrass.lessons.exercise import MANIFEST, Exercise, copy_files, load, unpack
 from eelgrass.lessons.lesson import FOLDER
 
 
@@ -54,10 +53,7 @@ def copy_of(exercise: Exercise) -> Path:
     work = work_of(exercise)
     inner = exercise.program.relative_to(exercise.folder)
     folder = work.parents[len(inner.parts) - 1]
-    for path in (exercise.folder / MANIFEST, *exercise.files()):
-        target = folder / path.relative_to(exercise.folder)
-        target.parent.mkdir(parents=True, exist_ok=True)
-        shutil.copyfile(path, target)
+    copy_files((exercise.folder / MANIFEST, *exercise.files()), exercise.folder, folder)
     return work
 
 

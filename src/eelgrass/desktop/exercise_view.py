@@ -5,11 +5,9 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import (
-    QHBoxLayout,
     QLabel,
     QListWidget,
     QListWidgetItem,
-    QPlainTextEdit,
     QProgressBar,
     QPushButton,
     QSplitter,
@@ -22,7 +20,9 @@ from eelgrass.desktop.finding import Finding
 from eelgrass.desktop.lists import dress
 from eelgrass.desktop.markdown import MarkdownView, plain
 from eelgrass.desktop.palette import Palette
+from eelgrass.desktop.parts import row_of, show_text, writing
 from eelgrass.desktop.words import tr
+from eelgrass.lessons import answer as answers
 from eelgrass.lessons.answer import Answer
 from eelgrass.lessons.case import Case
 from eelgrass.lessons.exercise import Sealed
@@ -60,10 +60,8 @@ class ExerciseView(QWidget):
         self.evidence = QListWidget()
         dress(self.evidence, tr("Evidence"), colours)
         self.evidence.setMaximumHeight(70)
-        self.reason = QPlainTextEdit()
-        self.reason.setAccessibleName(tr("The reason"))
+        self.reason = writing("The reason", "why this line is wrong, in your own words")
         self.reason.setMaximumHeight(64)
-        self.reason.setTabChangesFocus(True)
         self._lay_out()
         self.run.clicked.connect(finding.run_all)
         self.hint.clicked.connect(finding.use_hint)
@@ -94,10 +92,7 @@ class ExerciseView(QWidget):
         upper.addWidget(left)
         upper.addWidget(right)
         upper.setSizes([300, 300])
-        buttons = QHBoxLayout()
-        for button in (self.mark, self.attach, self.theirs, self.close_answer, self.save):
-            buttons.addWidget(button)
-        buttons.addStretch(1)
+        buttons = row_of(self.mark, self.attach, self.theirs, self.close_answer, self.save)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(8, 6, 8, 4)
         layout.setSpacing(4)
@@ -151,9 +146,7 @@ class ExerciseView(QWidget):
             tr("why this line is wrong, in your own words") if opened is None else tr("your comment on this answer")
         )
         self.save.setText(tr("Save answer…") if opened is None else tr("Save with the comment…"))
-        text = opened.comment if opened is not None else answer.reason
-        if self.reason.toPlainText() != text:
-            self.reason.setPlainText(text)
+        show_text(self.reason, opened.comment if opened is not None else answer.reason)
         self.evidence.clear()
         self.evidence.setVisible(bool(answer.evidence))
         for its in answer.evidence:
@@ -163,15 +156,9 @@ class ExerciseView(QWidget):
 
     def _show_cases(self, cases: tuple[Case, ...], opened: Answer | None) -> None:
         self.cases.clear()
+        results = opened.results if opened is not None else answers.told(list(self._finding.results.values()))
         for case in cases:
-            result = self._finding.results.get(case.name)
-            told = (
-                opened.results.get(case.name)
-                if opened is not None
-                else (result.verdict, result.why)
-                if result
-                else None
-            )
+            told = results.get(case.name)
             word = _WORDS.get(told[0], told[0]) if told else tr("not run yet")
             changed = tr(", otherwise than before") if opened is None and self._finding.has_changed(case.name) else ""
             is_told = self._desk.reader.horizon is None  # or why a case fails says what the run comes to

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import ast
 import re
 
 from eelgrass.lessons.case import Case
 from eelgrass.lessons.exercise import Exercise
+from eelgrass.lessons.literal import read_value
 
 _HEAD = '''\
 """The cases of “{title}”, as unit tests: python -m unittest {module}"""
@@ -33,9 +33,11 @@ def run(arguments, lines):
 
 def definitions():
     """The program's functions, classes and constants, without what it does."""
-    names, kept = {{"__name__": "program"}}, (ast.FunctionDef, ast.ClassDef, ast.Import, ast.ImportFrom)
+    names = {{"__name__": "program"}}
+    kept = (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef, ast.Import, ast.ImportFrom)
     tree = ast.parse(PROGRAM.read_text(encoding="utf-8"))
-    constants = [node for node in tree.body if isinstance(node, ast.Assign) and is_constant(node.value)]
+    given = [node for node in tree.body if isinstance(node, (ast.Assign, ast.AnnAssign)) and node.value]
+    constants = [node for node in given if is_constant(node.value)]
     tree.body = [node for node in tree.body if isinstance(node, kept) or node in constants]
     exec(compile(tree, str(PROGRAM), "exec"), names)
     return names
@@ -87,12 +89,11 @@ def _test(case: Case, names: set[str]) -> str:
 
 def _gives(call: str, result: str) -> list[str]:
     """What a call should give. An exercise may come from anywhere: nothing but a value gets into the file as code."""
-    try:
-        value = repr(ast.literal_eval(result))
-    except (ValueError, SyntaxError, TypeError, MemoryError, RecursionError):
+    value = read_value(result)
+    if value is None:
         return [f"        self.fail({f'{result} is no value'!r})"]
     return [
         f"        gave = eval({call!r}, definitions())",
-        f"        self.assertEqual(gave, {value})",
-        f"        self.assertIs(type(gave), type({value}))",
+        f"        self.assertEqual(gave, {value[0]!r})",
+        f"        self.assertIs(type(gave), type({value[0]!r}))",
     ]

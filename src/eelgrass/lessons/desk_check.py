@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import ast
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from eelgrass.lessons.judging import alike
+from eelgrass.lessons.literal import read_value
 from eelgrass.reading.table import Cell, Table
 
 #: Kinds of columns that are there to be filled in.
@@ -51,7 +51,5 @@ def is_right(given: str, cell: Cell) -> bool:
     """Whether what was written for a cell is its value, however it is spelt."""
     if given == cell.text or (cell.text in ("true", "false") and given.lower() == cell.text):
         return True
-    try:
-        return alike(ast.literal_eval(given), ast.literal_eval(cell.text))
-    except (ValueError, SyntaxError, TypeError, MemoryError, RecursionError):
-        return False
+    said, value = read_value(given), read_value(cell.text)
+    return said is not None and value is not None and alike(said[0], value[0])

@@ -7,9 +7,10 @@ limited, and nothing of a program runs here.
 from __future__ import annotations
 
 import base64
+import shutil
 import zipfile
 import zlib
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from pathlib import Path, PurePosixPath
 from typing import Annotated, TypeVar
@@ -104,6 +105,19 @@ def load(folder: Path) -> Exercise:
     sum(1 for _ in all_files(folder))  # which looks at their number and sizes
     plan = (told.point, told.stop, told.desk_check)
     return Exercise(folder, program, told.title, told.task, told.hints, told.case, *plan, _sealed(folder, program))
+
+
+def open_either(path: Path, folder: Path) -> Exercise:
+    """Reads an exercise from its folder, or unpacks a packed one into an empty `folder`. Raises ExerciseError."""
+    return unpack(path, folder) if path.suffix == SUFFIX else load(path)
+
+
+def copy_files(files: Iterable[Path], source: Path, target: Path) -> None:
+    """Copies files of one folder to the same places in another. Raises OSError."""
+    for path in files:
+        copy = target / path.relative_to(source)
+        copy.parent.mkdir(parents=True, exist_ok=True)
+        shutil.copyfile(path, copy)
 
 
 def is_exercise(path: Path) -> bool:

@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-import ast
 import math
 import os
 import re
-import shutil
 import tempfile
 from collections.abc import Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
@@ -17,7 +15,8 @@ from typing import Any, Literal
 
 from eelgrass.lessons.alone import ANSWER, alone
 from eelgrass.lessons.case import Case
-from eelgrass.lessons.exercise import Exercise
+from eelgrass.lessons.exercise import Exercise, copy_files
+from eelgrass.lessons.literal import read_value
 from eelgrass.reading.breakpoints import Breakpoint, hits
 from eelgrass.reading.lifting import CannotAnswerError, Lift
 from eelgrass.reading.recording import Recording
@@ -62,10 +61,7 @@ def recorded(exercise: Exercise, case: Case, text: str) -> Trace | str:
     name = exercise.program.relative_to(exercise.folder)
     with tempfile.TemporaryDirectory(prefix="eelgrass-case-") as made:
         folder = Path(made)
-        for path in exercise.files():
-            target = folder / path.relative_to(exercise.folder)
-            target.parent.mkdir(parents=True, exist_ok=True)
-            shutil.copyfile(path, target)
+        copy_files(exercise.files(), exercise.folder, folder)
         try:
             (folder / name).write_text(text if case.call is None else alone(text, case.call), encoding="utf-8")
             return _run(folder / name, case)
@@ -146,14 +142,14 @@ def _other_result(case: Case, trace: Trace) -> str:
         return ""
     try:
         gave = given_back(trace)
-        expected = ast.literal_eval(case.result)
     except CannotAnswerError as error:
         return str(error)
-    except (ValueError, SyntaxError, TypeError, MemoryError, RecursionError):
+    expected = read_value(case.result)
+    if expected is None:
         return f"The result to expect, {_quoted(case.result)}, is no value that could be written in a program."
-    if alike(gave, expected):
+    if alike(gave, expected[0]):
         return ""
-    hint = " (another type)" if repr(gave).strip("'\"") == repr(expected).strip("'\"") else ""
+    hint = " (another type)" if repr(gave).strip("'\"") == repr(expected[0]).strip("'\"") else ""
     return f"{case.call} gave {_quoted(repr(gave), '')}, but {case.result} was expected{hint}."
 
 

@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
-import ast
 import re
-import shutil
 from collections.abc import Iterable
 from pathlib import Path
 
 import msgspec
 
 from eelgrass.lessons.case import Case
-from eelgrass.lessons.exercise import Exercise, ExerciseError, Sealed, all_files
+from eelgrass.lessons.exercise import Exercise, ExerciseError, Sealed, all_files, copy_files
 from eelgrass.lessons.judging import given_back, printed, recorded
+from eelgrass.lessons.literal import read_value
 from eelgrass.lessons.writing import save
 from eelgrass.reading.lifting import CannotAnswerError
 from eelgrass.runs.text import encoded
@@ -45,8 +44,7 @@ def begin(folder: Path, program: Path, text: str, others: Iterable[Path] = ()) -
         copy.write_bytes(encoded(text, b""))
     except ValueError as error:
         raise ExerciseError(f"The program cannot be written: {error}.") from error
-    for path in others:
-        shutil.copyfile(path, folder / path.name)
+    copy_files(others, program.parent, folder)
     title = folder.name.replace("_", " ").strip().capitalize()
     exercise = Exercise(folder, copy, title, sealed=Sealed(model={copy.name: text}))
     save(exercise)
@@ -57,10 +55,7 @@ def copied(exercise: Exercise, folder: Path) -> None:
     """Copies an exercise, with its sealed part, to a folder of its own. Raises OSError, and ExerciseError where that is
     in use."""
     _take(folder)
-    for path in all_files(exercise.folder):
-        target = folder / path.relative_to(exercise.folder)
-        target.parent.mkdir(parents=True, exist_ok=True)
-        shutil.copyfile(path, target)
+    copy_files(all_files(exercise.folder), exercise.folder, folder)
 
 
 def _take(folder: Path) -> None:
@@ -89,9 +84,10 @@ def expected(exercise: Exercise, case: Case) -> Case:
         return case if case.pattern is not None else msgspec.structs.replace(case, output=printed(trace))
     try:
         result = repr(given_back(trace))
-        ast.literal_eval(result)
-    except (CannotAnswerError, ValueError, SyntaxError) as error:
-        raise ExerciseError(f"“{case.name}”: what the model gives back cannot be written as a value.") from error
+    except CannotAnswerError as error:
+        raise ExerciseError(f"“{case.name}”: {error}") from error
+    if read_value(result) is None:
+        raise ExerciseError(f"“{case.name}”: what the model gives back cannot be written as a value.")
     if len(result) > _LONGEST_RESULT:
         raise ExerciseError(f"“{case.name}”: what the model gives back is too long to be written down.")
     return msgspec.structs.replace(case, result=result)

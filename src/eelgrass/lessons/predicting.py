@@ -10,8 +10,9 @@ import ast
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from eelgrass.lessons.literal import read_value
 from eelgrass.lessons.plan import Point
-from eelgrass.lessons.said import Kind, Prediction, read_value
+from eelgrass.lessons.said import Kind, Prediction
 from eelgrass.reading import values
 from eelgrass.reading.ask import at
 from eelgrass.reading.loops import inside

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import ast
 from dataclasses import dataclass
 from typing import Literal
 
 from eelgrass.lessons.judging import alike
+from eelgrass.lessons.literal import read_value
 from eelgrass.reading import values
 
 Kind = Literal["way", "passes", "value", "returns", "output", "line"]
@@ -76,11 +76,3 @@ def _difference(said: object, expected: object) -> str:
     if type(said) in (int, float) and type(expected) in (int, float) and said == expected:
         return f"{said!r} and {expected!r} are equal numbers, but of different types."
     return ""
-
-
-def read_value(text: str) -> tuple[object] | None:
-    """The value that a text writes, alone in a tuple; None for none."""
-    try:
-        return (ast.literal_eval(text),)
-    except (ValueError, SyntaxError, TypeError, MemoryError, RecursionError):
-        return None
