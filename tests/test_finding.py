@@ -85,7 +85,7 @@ def test_each_exercise_is_solved_through_the_window(window: Window, qtbot: QtBot
     assert "It is wrong here." in shown
     assert exercise.sealed.reason.replace("`", "")[:20] in shown
     instructor.exercise.reason.setPlainText("Well found.")
-    instructor.finding.save(path)
+    instructor.desk.writer.flush()
     assert answers.load(path).comment == "Well found."
     instructor.desk.runner.stop()
 

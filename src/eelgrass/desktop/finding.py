@@ -46,6 +46,7 @@ class Finding(QObject):
         self.results: dict[str, Result] = {}
         self.before: dict[str, Result] = {}
         self.opened: Answer | None = None  # another's, to be read by the instructor
+        self._opened_from = Path()
         self.seeker = Seeker("cases")
         self.seeker.found.connect(self._take)
         desk.exercise_opened.connect(self._begin)
@@ -189,7 +190,7 @@ class Finding(QObject):
         if self.exercise is None:
             return tr("Open the exercise first; then the answer is shown beside it.")
         try:
-            self.opened = answers.load(path)
+            self.opened, self._opened_from = answers.load(path), path
         except answers.AnswerError as error:
             return str(error)
         self.changed.emit()
@@ -215,9 +216,11 @@ class Finding(QObject):
         self.changed.emit()
 
     def comment(self, text: str) -> None:
-        """The instructor's comment on the opened answer."""
-        if self.opened is not None:
-            self.opened = msgspec.structs.replace(self.opened, comment=text)
+        """The instructor's comment on the opened answer; it is written into the answer's file."""
+        if self.opened is not None and text != self.opened.comment:
+            self.opened = its = msgspec.structs.replace(self.opened, comment=text)
+            path, trouble = self._opened_from, tr("The comment could not be written: {0}. It is kept while it is open.")
+            self._desk.writer.write(("answer", path), lambda: answers.save(its, path), trouble)
 
 
 def _all(exercise: Exercise, program: str, going: Going) -> list[Result]:

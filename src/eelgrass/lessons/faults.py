@@ -7,8 +7,9 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from functools import lru_cache
 
+from eelgrass.lessons.case import USUAL
 from eelgrass.lessons.exercise import Exercise
-from eelgrass.lessons.judging import Result, judged, recorded
+from eelgrass.lessons.judging import Result, judge, judged, recorded
 from eelgrass.lessons.plan import Point, Spot, steps_of
 from eelgrass.lessons.predicting import asked_at
 from eelgrass.reading.alignment import matched_lines
@@ -100,11 +101,11 @@ def lines_that_differ(given: str, model: str) -> tuple[int, ...]:
 
 
 def _of_plan(exercise: Exercise) -> Iterator[str]:
-    names = {case.name for case in exercise.cases}
+    names = {"", USUAL.name, *(case.name for case in exercise.cases)}
     for what, spot in _spots(exercise):
         if not spot.line:
             yield f"The statement of {what} is gone: “{spot.statement}”."
-        if spot.case and spot.case not in names and spot.case != "usual":
+        if spot.case not in names:
             yield f"There is no case “{spot.case}”, of which {what} is."
     places = [(its.file, its.line, its.visit, its.case) for its in exercise.points]
     for place in dict.fromkeys(place for place in places if places.count(place) > 1):
@@ -132,14 +133,11 @@ def tried(exercise: Exercise, going: Going | None = None) -> Tried:
         if going is not None and not going.goes_on(number / len(exercise.cases)):
             return found
         trace = recorded(exercise, case, given)
-        cannot = Result(case.name, "cannot run", trace if isinstance(trace, str) else "")
-        found.given[case.name] = judged(case, trace) if isinstance(trace, Trace) else cannot
+        found.given[case.name] = judged(case, trace)
         if isinstance(trace, Trace):
             _note_reached(exercise, case.name, Recording(trace), given, reached, asked)
         if exercise.model is not None:
-            model = recorded(exercise, case, exercise.model)
-            cannot = Result(case.name, "cannot run", model if isinstance(model, str) else "")
-            found.model[case.name] = judged(case, model) if isinstance(model, Trace) else cannot
+            found.model[case.name] = judge(exercise, case, exercise.model)
     found.faults = [*_of_results(found), *_of_reach(exercise, reached, asked)]
     return found
 
@@ -166,7 +164,7 @@ def _of_results(found: Tried) -> Iterator[str]:
 
 def _of_reach(exercise: Exercise, reached: set[str], asked: set[str]) -> Iterator[str]:
     for what, spot in _spots(exercise):
-        if spot.line and exercise.cases and spot.case != "usual":
+        if spot.line and exercise.cases and spot.case != USUAL.name:
             where = f"line {spot.line}" + (f", visit {spot.visit}" if spot.visit else "")
             if what not in reached:
                 yield f"No run of the cases comes to {what} ({where})."

@@ -51,8 +51,7 @@ class Result:
 
 def judge(exercise: Exercise, case: Case, text: str) -> Result:
     """Runs a case of an exercise with a program of this text, apart from everything, and judges it."""
-    trace = recorded(exercise, case, text)
-    return judged(case, trace) if isinstance(trace, Trace) else Result(case.name, "cannot run", trace)
+    return judged(case, recorded(exercise, case, text))
 
 
 def recorded(exercise: Exercise, case: Case, text: str) -> Trace | str:
@@ -109,8 +108,10 @@ def printed(trace: Trace) -> str:
     return "".join(piece for channel, piece in pieces if channel == 1)
 
 
-def judged(case: Case, trace: Trace) -> Result:
-    """What came of a case's run."""
+def judged(case: Case, trace: Trace | str) -> Result:
+    """What came of a case's run, or of the sentence that says why there was none."""
+    if isinstance(trace, str):
+        return Result(case.name, "cannot run", trace)
     output, seconds = printed(trace), trace.outcome.seconds
     reason = trace.outcome.reason or ""
     if trace.outcome.outcome == "stopped":
