@@ -15,8 +15,8 @@ from benchmarks.measure import machine
 from eelgrass.lessons.alone import alone
 from eelgrass.lessons.judging import judge_all
 from eelgrass.lessons.lesson import demo_lesson
+from eelgrass.runs.children import told
 from eelgrass.runs.order import Order, child_script
-from eelgrass.runs.run import told
 
 _SUBMISSIONS = 200
 
@@ -47,8 +47,8 @@ def main() -> None:
     """Measures as many submissions as the first argument says, or 200."""
     count = int(sys.argv[1]) if len(sys.argv) > 1 else _SUBMISSIONS
     exercise = demo_lesson().exercise("gauge_report")
-    assert exercise.sealed is not None
-    texts = [exercise.program.read_text(), exercise.sealed.model[exercise.program.name]]
+    assert exercise.model is not None
+    texts = [exercise.program.read_text(), exercise.model]
     print(machine())
     with tempfile.TemporaryDirectory() as folder:
         programs = []

@@ -14,7 +14,7 @@ from eelgrass.cli.common import Refused, write
 @click.argument("programs", nargs=-1, type=click.Path(path_type=Path))
 @click.option("--junit", type=click.Path(dir_okay=False, path_type=Path), help="Write JUnit XML for other tools.")
 @click.option("--format", "form", type=click.Choice(["text", "json"]), default="text", show_default=True)
-@click.option("--jobs", type=click.IntRange(1), help="So many runs at a time [default: one a core].")
+@click.option("--jobs", type=click.IntRange(1), help="So many runs at a time [default: one more than there are cores].")
 @click.option("--unit-tests", type=click.Path(dir_okay=False, path_type=Path), help="Write the cases as unit tests.")
 @click.option("--itself", is_flag=True, help="Say what is missing in the exercise, or contradicts itself, instead.")
 def check(
@@ -48,7 +48,7 @@ def _check_itself(path: Path, folder: Path) -> bool:
         exercise = exercises.open_either(path, folder)
     except exercises.ExerciseError as error:
         raise Refused(str(error)) from error
-    found = list(faults(exercise))
+    found = faults(exercise)
     write(f"{fault}\n" for fault in found)
     return not found
 
