@@ -12,11 +12,11 @@ import numpy as np
 
 from benchmarks.measure import machine
 from benchmarks.trace import recorded
-from eelgrass.reading import ask
-from eelgrass.reading.breakpoints import Breakpoint, hits
-from eelgrass.reading.question import question
+from eelgrass.reading.breakpoints.breakpoint import Breakpoint, hits
+from eelgrass.reading.expressions.batch import swept
+from eelgrass.reading.expressions.expression import question
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.sweep import swept
+from eelgrass.reading.watches import watch
 
 ROUNDS = 5
 
@@ -64,7 +64,7 @@ def main() -> None:
         return len(hits(recording, Breakpoint(file, kind="write", name="history[3]", function="survey")).steps)
 
     def over(text: str) -> Callable[[Recording], int]:
-        return lambda recording: len(ask.over(recording, question(text)))
+        return lambda recording: len(watch.over(recording, question(text)))
 
     print(machine())
     print(f"{len(trace.steps):,} steps")

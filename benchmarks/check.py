@@ -12,10 +12,10 @@ from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from benchmarks.measure import machine
-from eelgrass.lessons.alone import alone
+from eelgrass.lessons.call_only import alone
+from eelgrass.lessons.demo_lesson import demo_lesson
 from eelgrass.lessons.judging import judge_all
-from eelgrass.lessons.lesson import demo_lesson
-from eelgrass.runs.children import told
+from eelgrass.runs.child_process import told
 from eelgrass.runs.order import Order, child_script
 
 _SUBMISSIONS = 200

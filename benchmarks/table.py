@@ -15,8 +15,8 @@ from PyQt6.QtWidgets import QApplication
 from benchmarks.measure import machine, spread, timed_ms
 from benchmarks.trace import recorded
 from eelgrass.desktop.app import application
-from eelgrass.desktop.window import Window
-from eelgrass.reading.pictures import picture_of
+from eelgrass.desktop.window.main_window import Window
+from eelgrass.reading.pictures.shapes import picture_of
 from eelgrass.reading.recording import Recording
 from eelgrass.runs.order import Order
 from eelgrass.runs.run import Run

@@ -15,7 +15,7 @@ from benchmarks.measure import STATION, machine, timed_ms
 from eelgrass.reading.recording import Recording
 from eelgrass.runs.order import Order
 from eelgrass.runs.run import Run
-from eelgrass.trace import files
+from eelgrass.trace.files import recording_file
 from eelgrass.trace.model import Trace
 
 SIZES = (10_000, 100_000, 1_000_000, 10_000_000)
@@ -75,7 +75,7 @@ def recorded(name: str, steps: int, folder: Path) -> tuple[Trace, float]:
 
 def column_bytes(trace: Trace) -> int:
     """Bytes of all columns, and of the texts and values beside them."""
-    columns = sum(getattr(getattr(trace, group), column).nbytes for group, column, _ in files.COLUMNS)
+    columns = sum(getattr(getattr(trace, group), column).nbytes for group, column, _ in recording_file.COLUMNS)
     return columns + sum(map(sys.getsizeof, (*trace.values.texts, *trace.texts.pieces)))
 
 
@@ -94,7 +94,7 @@ def index_bytes(recording: Recording) -> int:
             waiting += one
         elif isinstance(one, dict):
             waiting += one.values()
-    columns = [getattr(getattr(recording.trace, group), column) for group, column, _ in files.COLUMNS]
+    columns = [getattr(getattr(recording.trace, group), column) for group, column, _ in recording_file.COLUMNS]
     own = {id(column if column.base is None else column.base) for column in [*columns, recording.trace.slots.when]}
     return sum(size for key, size in arrays.items() if key not in own)
 
@@ -109,8 +109,8 @@ def measure(name: str, size: int, folder: Path) -> None:
     trace, first = recorded(name, size, folder)
     steps = len(trace.steps)
     path = folder / f"{name}.eelrec"
-    saving = timed_ms(lambda: files.save(trace, path))
-    loading = min(timed_ms(lambda: files.load(path)) for _ in range(3 if size < 5_000_000 else 1))
+    saving = timed_ms(lambda: recording_file.save(trace, path))
+    loading = min(timed_ms(lambda: recording_file.load(path)) for _ in range(3 if size < 5_000_000 else 1))
     recording = Recording(trace)
     indexing = timed_ms(recording.prepare)
     choose = random.Random(8)

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QApplication
 
 from benchmarks.measure import machine, recording_of, spread, timed_ms
 from eelgrass.desktop.app import application
-from eelgrass.desktop.window import Window
+from eelgrass.desktop.window.main_window import Window
 
 MOVES = 400
 

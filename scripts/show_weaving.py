@@ -5,9 +5,9 @@ import re
 import sys
 from pathlib import Path
 
-from eelgrass.recorder.nodes import MARK
-from eelgrass.recorder.points import Points
-from eelgrass.recorder.weave import Weaver
+from eelgrass.recorder.contract import MARK
+from eelgrass.recorder.weaving.points import Points
+from eelgrass.recorder.weaving.statements import Weaver
 from eelgrass.recorder.wire import FIRST_POINT
 
 

@@ -54,7 +54,7 @@ def qapp() -> object:
 @pytest.fixture
 def window(qtbot: object) -> Iterator[object]:
     """The real window, shown."""
-    from eelgrass.desktop.window import Window
+    from eelgrass.desktop.window.main_window import Window
 
     made = Window()
     qtbot.addWidget(made)  # type: ignore[attr-defined]

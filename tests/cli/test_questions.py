@@ -9,14 +9,14 @@ from click.testing import CliRunner
 from conftest import Record
 
 from eelgrass.cli.main import main
-from eelgrass.reading import answers
-from eelgrass.reading.changes import differences
-from eelgrass.reading.explain import explained
-from eelgrass.reading.history import moments, slots_called
-from eelgrass.reading.output import step_of_character, text_until
+from eelgrass.export import json_rows
+from eelgrass.reading.endless_run import circle
+from eelgrass.reading.lines.error_explanations import explained
+from eelgrass.reading.lines.statement_changes import differences
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.runaway import circle
-from eelgrass.trace import files
+from eelgrass.reading.state.history import moments, slots_called
+from eelgrass.reading.state.output import step_of_character, text_until
+from eelgrass.trace.files import recording_file
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import FrameEnd, StepKind
 from eelgrass.trace.values import NOT_SET
@@ -204,9 +204,9 @@ def test_a_history_tells_of_changes_inside_and_of_deletion(record: Record, tmp_p
     assert told == [(1, "[[1], 2]"), (2, "[[1, 5], 2]"), (4, "[[1, 5], 0]"), (5, ""), (6, "''")]
     assert trace.histories.next_write(slot, line(recording, 2)[0]) == line(recording, 5)[0]
     assert trace.histories.set_by(slot, line(recording, 4)[0]) == line(recording, 1)[0]
-    rows = list(answers.history(trace, "rows"))
+    rows = list(json_rows.history(trace, "rows"))
     assert [row["value"] and row["value"]["text"] for row in rows] == [*(text or None for _, text in told)]
-    files.save(trace, tmp_path / "rows.eelrec")
+    recording_file.save(trace, tmp_path / "rows.eelrec")
     done = CliRunner().invoke(main, ["history", str(tmp_path / "rows.eelrec"), "rows"])
     assert (done.exit_code, done.stdout.count("\n")) == (0, 5)
     absent = CliRunner().invoke(main, ["history", str(tmp_path / "rows.eelrec"), "columns"])
@@ -216,5 +216,5 @@ def test_a_history_tells_of_changes_inside_and_of_deletion(record: Record, tmp_p
 
 def test_histories_of_parameters_go_through_all_frames(record: Record) -> None:
     recording = record("def sow(rows):\n    if rows:\n        rows -= 1\n        sow(rows)\nsow(2)\n")
-    told = [(row["frame"], row["line"], row["value"]["text"]) for row in answers.history(recording.trace, "rows")]
+    told = [(row["frame"], row["line"], row["value"]["text"]) for row in json_rows.history(recording.trace, "rows")]
     assert told == [(1, 1, "2"), (1, 3, "1"), (2, 1, "1"), (2, 3, "0"), (3, 1, "0")]

@@ -14,16 +14,16 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFileDialog, QMessageBox
 from pytestqt.qtbot import QtBot
 
-from eelgrass.desktop.case_form import CaseForm
-from eelgrass.desktop.window import Window
+from eelgrass.desktop.exercise.case_dialog import CaseForm
+from eelgrass.desktop.window.main_window import Window
 from eelgrass.lessons import exercise as exercises
+from eelgrass.lessons.authoring import begin, belongings, expected
 from eelgrass.lessons.case import Case
+from eelgrass.lessons.demo_lesson import demo_lesson
 from eelgrass.lessons.exercise import Exercise, ExerciseError, Sealed, load
+from eelgrass.lessons.exercise_writer import save
 from eelgrass.lessons.faults import faults, lines_that_differ
-from eelgrass.lessons.lesson import demo_lesson
-from eelgrass.lessons.making import begin, belongings, expected
 from eelgrass.lessons.plan import DeskCheck, Point, Spot, Stop, followed, here, points_in, steps_of
-from eelgrass.lessons.writing import save
 
 RIGHT = """\
 def total(counts):

@@ -12,9 +12,9 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from eelgrass.desktop.breakpoint_form import BreakpointForm
-from eelgrass.desktop.window import Window
-from eelgrass.reading.breakpoints import Breakpoint, described, hits, moved, outcome
+from eelgrass.desktop.tabs.breakpoint_dialog import BreakpointForm
+from eelgrass.desktop.window.main_window import Window
+from eelgrass.reading.breakpoints.breakpoint import Breakpoint, described, hits, moved, outcome
 from eelgrass.reading.recording import Recording
 
 BEDS = """\

@@ -7,9 +7,8 @@ from pathlib import Path
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
-from eelgrass.desktop import drafts
-from eelgrass.desktop.window import Window
-from eelgrass.lessons import kept
+from eelgrass.desktop.window.main_window import Window
+from eelgrass.desktop.workspace import drafts, session_file
 from eelgrass.lessons.case import USUAL
 
 LEVELS = "total = 0\nfor level in [2, 4, 9]:\n    total = total + level\nprint(total)\n"
@@ -135,7 +134,7 @@ def test_a_text_that_cannot_be_saved_is_not_lost(
     def full(*_: object) -> None:
         raise OSError(28, "No space left on device")
 
-    monkeypatch.setattr("eelgrass.desktop.desk.replaced", full)  # type: ignore[attr-defined]
+    monkeypatch.setattr("eelgrass.desktop.workspace.workspace.replaced", full)  # type: ignore[attr-defined]
     window.actions_by_id["run"].trigger()
     assert "could not be saved: No space left" in window.notice.text()
     assert window.text.editor.text() == "#" + LEVELS
@@ -177,7 +176,7 @@ def test_cases_are_kept_chosen_and_taken_away(window: Window, qtbot: QtBot, tmp_
     assert len(again.reader.recording.trace.program.modules) == 2, "the library is recorded, too"
     again.actions_by_id["drop_case"].trigger()
     again.desk.writer.flush()
-    assert again.desk.cases == kept.kept(program).cases == []
+    assert again.desk.cases == session_file.kept(program).cases == []
     assert its.input == ("7",)
 
 

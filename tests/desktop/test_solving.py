@@ -12,12 +12,12 @@ from pathlib import Path
 import pytest
 from pytestqt.qtbot import QtBot
 
-from eelgrass.desktop.window import Window
+from eelgrass.desktop.window.main_window import Window
 from eelgrass.lessons import answer as answers
 from eelgrass.lessons import exercise as exercises
 from eelgrass.lessons.case import Case
-from eelgrass.lessons.lesson import demo_lesson
-from eelgrass.reading.breakpoints import Breakpoint
+from eelgrass.lessons.demo_lesson import demo_lesson
+from eelgrass.reading.breakpoints.breakpoint import Breakpoint
 
 NAMES = [its.folder.name for its in demo_lesson().exercises]
 
@@ -183,7 +183,7 @@ _STUDENT = """
 import os, sys
 from PyQt6.QtCore import QTimer
 from eelgrass.desktop.app import application
-from eelgrass.desktop.window import Window
+from eelgrass.desktop.window.main_window import Window
 app = application()
 window = Window()
 window.desk.open_exercise(window.lesson.exercise("shoot_count"))

@@ -13,15 +13,16 @@ from PyQt6.QtGui import QDropEvent, QKeySequence, QMouseEvent, QPaintEvent, QWhe
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from eelgrass.desktop import app, settings, trouble
-from eelgrass.desktop.depths_view import place
-from eelgrass.desktop.gutter import _short
-from eelgrass.desktop.keys_view import KeysView
-from eelgrass.desktop.window import Window
-from eelgrass.lessons.lesson import demo_lesson
-from eelgrass.reading.formats import fitting
-from eelgrass.reading.layers import Layer, Row
-from eelgrass.reading.pointing import name_at
+from eelgrass.desktop import app
+from eelgrass.desktop.call_stack.stack_view import place
+from eelgrass.desktop.commands.shortcuts_dialog import KeysView
+from eelgrass.desktop.services import crash_reports, settings
+from eelgrass.desktop.source.gutter import _short
+from eelgrass.desktop.window.main_window import Window
+from eelgrass.lessons.demo_lesson import demo_lesson
+from eelgrass.reading.hover import name_at
+from eelgrass.reading.stack.stack_rows import Layer, Row
+from eelgrass.reading.state.formats import fitting
 
 LOOPS = "beds = []\nfor bed in range(40):\n    beds.append(bed)\n    if bed > 90:\n        bed = 0\n"
 
@@ -225,13 +226,13 @@ def test_what_is_said_can_be_said_in_another_language(qtbot: QtBot, tmp_path: Pa
 
 def test_an_error_of_ours_is_reported_and_told(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(sys, "excepthook", sys.excepthook)
-    trouble.catch(window.show_notice)
+    crash_reports.catch(window.show_notice)
     try:
         raise RuntimeError("mud")
     except RuntimeError as error:
         sys.excepthook(RuntimeError, error, error.__traceback__)
     assert "Something went wrong in Eelgrass itself (RuntimeError)" in window.notice.text()
-    (report,) = trouble.reports_folder().glob("*.txt")
+    (report,) = crash_reports.reports_folder().glob("*.txt")
     assert "RuntimeError: mud" in report.read_text()
     assert str(report) in window.notice.text()
 

@@ -13,14 +13,14 @@ from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
 from eelgrass.cli.main import main
-from eelgrass.desktop.window import Window
-from eelgrass.reading import aside, ask
-from eelgrass.reading.course import course
-from eelgrass.reading.question import QuestionError, question
-from eelgrass.reading.state import value_of_name
-from eelgrass.reading.sweep import Going
-from eelgrass.runs.side import SideRunError, ask_aside
-from eelgrass.trace import files
+from eelgrass.desktop.window.main_window import Window
+from eelgrass.reading.expressions.batch import Going
+from eelgrass.reading.expressions.expression import QuestionError, question
+from eelgrass.reading.state.call_stack import value_of_name
+from eelgrass.reading.watches import side_run_check, watch
+from eelgrass.reading.watches.series import course
+from eelgrass.runs.side_run import SideRunError, ask_aside
+from eelgrass.trace.files import recording_file
 
 FERRY = """\
 class Boat:
@@ -45,7 +45,7 @@ def test_a_question_is_answered_at_a_moment_in_a_frame(record: Record) -> None:
     frame = recording.places.frame_of(inside)
 
     def told(text: str, step: int = inside, its: int = frame) -> tuple[str, str, bool]:
-        answer = ask.at(recording, question(text), its, step)
+        answer = watch.at(recording, question(text), its, step)
         return answer.text, answer.type_word, answer.known
 
     assert told("boat.aboard[-1] + '!'") == ("'Reed!'", "text", True)
@@ -61,12 +61,12 @@ def test_a_question_is_answered_at_a_moment_in_a_frame(record: Record) -> None:
 def test_over_the_run_every_change_is_told_once_with_its_place(record: Record) -> None:
     recording = record(FERRY)
     trace = recording.trace
-    told = [(trace.line_of(its.step), its.text) for its in ask.over(recording, question("len(boat.aboard) > 1"))]
+    told = [(trace.line_of(its.step), its.text) for its in watch.over(recording, question("len(boat.aboard) > 1"))]
     # In the function's three frames.
     assert told == [(6, "False"), (6, "False"), (7, "True"), (6, "True")]
-    module = [(trace.line_of(its.step), its.text) for its in ask.over(recording, question("wait * 2"))]
+    module = [(trace.line_of(its.step), its.text) for its in watch.over(recording, question("wait * 2"))]
     assert module == [(13, "6")]
-    assert list(ask.over(recording, question("nowhere + 1"))) == []
+    assert list(watch.over(recording, question("nowhere + 1"))) == []
 
 
 def test_what_is_no_question_is_said(record: Record) -> None:
@@ -77,7 +77,7 @@ def test_what_is_no_question_is_said(record: Record) -> None:
 
 def test_the_shell_asks(record: Record, tmp_path: Path) -> None:
     path = tmp_path / "ferry.eelrec"
-    files.save(record(FERRY).trace, path)
+    recording_file.save(record(FERRY).trace, path)
     run = CliRunner().invoke
     rows = [json.loads(line) for line in run(main, ["ask", str(path), "wait + 1"]).stdout.splitlines()]
     assert [(row["text"], row["type"], row["line"]) for row in rows] == [("4", "whole number", 13)]
@@ -139,21 +139,23 @@ def test_a_side_run_answers_what_runs_the_program_and_changes_nothing(record: Re
     inside = int(recording.visits.of_line(0, 8)[1])
     frame = recording.places.frame_of(inside)
     asked = "free(boat) + len([one for one in name])"
-    assert not ask.at(recording, question(asked), frame, inside).known
+    assert not watch.at(recording, question(asked), frame, inside).known
     told = ask_aside(trace, inside, 0, asked)
     assert (told.text, told.type, told.raised) == ("10", "int", "")
-    assert aside.difference(recording, frame, inside, told.written, told.names) == ""
+    assert side_run_check.difference(recording, frame, inside, told.written, told.names) == ""
     assert told.names == {"name": "'Reed'"}
-    assert aside.frames_out(recording, 0, inside) == 1
+    assert side_run_check.frames_out(recording, 0, inside) == 1
     assert ask_aside(trace, inside, 1, "[name, free(boat)]").text == "['Reed', 6]"
     assert ask_aside(trace, inside, 0, "board(boat)").raised.startswith("TypeError: board()")
     at_end = recording.places.last()
     assert ask_aside(trace, at_end, 0, "len(boat)").text == "2", "also at the end, where the frames are about to go"
-    assert "did not print" in aside.difference(recording, frame, inside, 3, told.names)
-    assert "name was 'Fen' there" in aside.difference(recording, frame, inside, told.written, {"name": "'Fen'"})
+    assert "did not print" in side_run_check.difference(recording, frame, inside, 3, told.names)
+    assert "name was 'Fen' there" in side_run_check.difference(
+        recording, frame, inside, told.written, {"name": "'Fen'"}
+    )
     for hostile in ("open('x', 'w')", "free.__globals__", "boat.__class__", "exec('1')", "(x for x in name).gi_frame"):
         with pytest.raises(QuestionError):
-            aside.need_harmless(recording, question(hostile))
+            side_run_check.need_harmless(recording, question(hostile))
     assert ask_aside(trace, inside, 0, "open('x')").raised.startswith("NameError"), "nor does the child know it"
     gone = replace(trace, case={**trace.case, "program": "/nowhere/crew.py"})
     with pytest.raises(SideRunError, match="not on this machine"):
@@ -186,7 +188,7 @@ def test_a_side_run_is_asked_for_in_the_window_and_in_the_shell(
         window.ask.aside.click()
     assert window.ask.said.text().endswith(" s: free(boat) = 6   (whole number)")
     path = tmp_path / "crew.eelrec"
-    files.save(recording.trace, path)
+    recording_file.save(recording.trace, path)
     step = str(int(recording.visits.of_line(0, 8)[1]))
     run = CliRunner().invoke(main, ["ask", str(path), "free(boat)", "--at", step, "--side-run"])
     assert json.loads(run.stdout)["text"] == "6"
@@ -203,7 +205,7 @@ def test_a_question_can_be_given_up_and_the_window_lives_on(record: Record) -> N
             going.given_up.set()
 
     going.told = told
-    over = ask.over(recording, question("sum(beds) % 2"), going)
+    over = watch.over(recording, question("sum(beds) % 2"), going)
     assert not over.is_whole
     assert 0 < over.moments < 2000
     assert shares == sorted(shares)
@@ -211,11 +213,11 @@ def test_a_question_can_be_given_up_and_the_window_lives_on(record: Record) -> N
 
 def test_the_course_of_an_answer_is_drawn_from_its_changes(record: Record) -> None:
     recording = record(FERRY)
-    numbers = course(recording.trace, ask.over(recording, question("wait * 2")), 4)
+    numbers = course(recording.trace, watch.over(recording, question("wait * 2")), 4)
     assert numbers.is_numbers
     assert numbers.high[-1] == 6
     assert numbers.last[0] == -1
-    over = ask.over(recording, question("name"))
+    over = watch.over(recording, question("name"))
     bands = course(recording.trace, over, len(recording.trace.steps))
     assert not bands.is_numbers
     told = [None if place < 0 else over.results[place] for place in bands.last]

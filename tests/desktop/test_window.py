@@ -14,13 +14,13 @@ from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QApplication, QToolButton
 from pytestqt.qtbot import QtBot
 
-from eelgrass.desktop.actions import ACTIONS
-from eelgrass.desktop.commands import Commands
-from eelgrass.desktop.palette import LOOKS
-from eelgrass.desktop.signs import SIGNS
-from eelgrass.desktop.window import Window
+from eelgrass.desktop.commands.action_table import ACTIONS
+from eelgrass.desktop.commands.commands import Commands
+from eelgrass.desktop.look.icons import SIGNS
+from eelgrass.desktop.look.palette import LOOKS
+from eelgrass.desktop.window.main_window import Window
 from eelgrass.reading.moves import MOVES
-from eelgrass.trace import files
+from eelgrass.trace.files import recording_file
 
 MEAN = """\
 def mean(levels):
@@ -238,7 +238,7 @@ def test_a_recording_is_saved_and_opened_again(window: Window, qtbot: QtBot, tmp
     open_program(window, qtbot, tmp_path / "mean.py", MEAN)
     window.commands.save(tmp_path / "mean.eelrec")
     assert "saved" in window.notice.text()
-    assert len(files.load(tmp_path / "mean.eelrec").steps) == 9
+    assert len(recording_file.load(tmp_path / "mean.eelrec").steps) == 9
     with qtbot.waitSignal(window.reader.opened, timeout=30_000):
         window.desk.open(tmp_path / "mean.eelrec")
     assert line(window) == 1
@@ -379,7 +379,7 @@ def test_the_tour_drives_a_real_window_on_a_screen(tmp_path: Path) -> None:
             *("exercise", "say-it-first", "desk-check", "route", "answer", "making", "making-plan"),
         )
     )
-    assert len(files.load(tmp_path / "tour" / "ferry_list.eelrec").texts.pieces) > 5
+    assert len(recording_file.load(tmp_path / "tour" / "ferry_list.eelrec").texts.pieces) > 5
 
 
 def test_a_run_again_draws_the_same_and_a_new_draw_other_numbers_and_files_stay_as_they_were(

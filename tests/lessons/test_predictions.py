@@ -7,11 +7,11 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QListWidget
 from pytestqt.qtbot import QtBot
 
-from eelgrass.desktop.window import Window
-from eelgrass.lessons.predicting import prediction_at
-from eelgrass.lessons.said import Prediction, judged
-from eelgrass.reading.breakpoints import Breakpoint
-from eelgrass.reading.question import question
+from eelgrass.desktop.window.main_window import Window
+from eelgrass.lessons.asking import prediction_at
+from eelgrass.lessons.predictions import Prediction, judged
+from eelgrass.reading.breakpoints.breakpoint import Breakpoint
+from eelgrass.reading.expressions.expression import question
 from eelgrass.reading.recording import Recording
 
 TIDES = """\

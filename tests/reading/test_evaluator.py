@@ -13,23 +13,23 @@ import pytest
 from conftest import Record
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
-from judges import HERE
-from oracle import show
+from support.judges import CORPUS, HERE
+from support.oracle import show
 
-from eelgrass.reading import plain
-from eelgrass.reading.aside import need_harmless
-from eelgrass.reading.evaluate import Evaluator
-from eelgrass.reading.lifting import CannotAnswerError, Thing
-from eelgrass.reading.question import Question, QuestionError, question
+from eelgrass.reading.expressions import compiled
+from eelgrass.reading.expressions.batch import swept
+from eelgrass.reading.expressions.evaluator import Evaluator
+from eelgrass.reading.expressions.expression import Question, QuestionError, question
+from eelgrass.reading.expressions.python_values import CannotAnswerError, Thing
+from eelgrass.reading.expressions.source_tree import worked_out
+from eelgrass.reading.lines.worked_line import _Worker
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.sweep import swept
-from eelgrass.reading.syntax import worked_out
-from eelgrass.reading.working import _Worker
+from eelgrass.reading.watches.side_run_check import need_harmless
 from eelgrass.runs.order import Order
 from eelgrass.runs.run import Run
 from eelgrass.trace.model import StepKind
 
-CORPUS = sorted(HERE.glob("corpus/*.py"))
+PROGRAMS = sorted(CORPUS.glob("*.py"))
 
 leaves = st.one_of(
     st.integers(-5, 300),
@@ -108,7 +108,7 @@ def test_generated_questions_over_generated_states_give_what_python_gives(
             continue
         answered += 1
         assert ours == result(lambda expression=expression: eval(expression, there)), (expression, state)
-        function = plain.compiled(tree, tuple(there))
+        function = compiled.compiled(tree, tuple(there))
         flat = [value for name, value in there.items() if name in expression]
         if function is not None and all(type(value) in (int, str, float, bool, type(None)) for value in flat):
             assert result(lambda function=function: function(*there.values())) == ours, expression
@@ -131,7 +131,7 @@ def unlifted(value: object) -> object:
     return {unlifted(key): unlifted(its) for key, its in value.items()} if type(value) is dict else value
 
 
-@pytest.mark.parametrize("program", CORPUS, ids=lambda path: path.stem)
+@pytest.mark.parametrize("program", PROGRAMS, ids=lambda path: path.stem)
 def test_every_part_of_the_corpus_has_the_value_that_python_gave_it(program: Path, tmp_path: Path) -> None:
     if program.stem in (
         "threads",
@@ -232,7 +232,7 @@ def test_hostile_questions_reach_nothing(record: Record) -> None:
         except Exception as error:
             told = error
         assert isinstance(told, (CannotAnswerError, AttributeError, KeyError)), (text, told)
-        assert plain.compiled(asked.tree, ("level", "tide", "beds")) is None
+        assert compiled.compiled(asked.tree, ("level", "tide", "beds")) is None
         truth = swept(
             recording.trace, asked, recording.places.stops, recording.trace.steps.frame[recording.places.stops]
         )

@@ -2,16 +2,13 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 import pytest
+from support.judges import CORPUS
 
-from eelgrass.reading.places import Places
+from eelgrass.reading.stepping.stepping import Places
 from eelgrass.runs.order import Order
 from eelgrass.runs.run import Run
 from eelgrass.trace.model import StepKind, Trace
-
-CORPUS = Path(__file__).parent / "corpus"
 
 
 @pytest.fixture(scope="module", params=["shoot_recursion", "mud_walk"])

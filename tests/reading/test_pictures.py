@@ -10,12 +10,12 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtSvg import QSvgRenderer
 from pytestqt.qtbot import QtBot
 
-from eelgrass.desktop.window import Window
-from eelgrass.reading import sameness
-from eelgrass.reading.layout import places
-from eelgrass.reading.pictures import Cells, Grid, Link, Node, Nodes, Pairs, picture_of
-from eelgrass.reading.question import question
+from eelgrass.desktop.window.main_window import Window
+from eelgrass.reading.expressions.expression import question
+from eelgrass.reading.pictures.node_layout import places
+from eelgrass.reading.pictures.shapes import Cells, Grid, Link, Node, Nodes, Pairs, picture_of
 from eelgrass.reading.recording import Recording
+from eelgrass.reading.watches import identity
 
 DATA = """\
 class Tag:
@@ -149,15 +149,15 @@ def test_one_object_or_two_equal_ones(record: Record) -> None:
     recording = record(DATA)
     at = int(recording.visits.of_line(0, 26)[0])
     asked = question("crew is mates")
-    names = sameness.asks_of_sameness(asked)
+    names = identity.asks_of_sameness(asked)
     assert names == ("crew", "mates")
-    told = sameness.sameness(recording, 0, *names, at)
+    told = identity.sameness(recording, 0, *names, at)
     assert told.startswith("crew and mates are one and the same object since step ")
     assert "(line 25)" in told
-    later = sameness.sameness(recording, 0, *names, recording.places.last())
+    later = identity.sameness(recording, 0, *names, recording.places.last())
     assert "two objects, equal at this step. They were one object until line 26" in later
-    assert sameness.sameness(recording, 0, "crew", "nowhere", at) == ""
-    assert sameness.asks_of_sameness(question("crew < mates")) is None
+    assert identity.sameness(recording, 0, "crew", "nowhere", at) == ""
+    assert identity.asks_of_sameness(question("crew < mates")) is None
 
 
 def test_pictures_in_the_window_follow_and_are_saved(

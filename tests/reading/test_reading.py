@@ -5,11 +5,12 @@ from __future__ import annotations
 import pytest
 from conftest import Record
 
-from eelgrass.reading import answers, values
-from eelgrass.reading.loops import Pass
-from eelgrass.reading.output import number_past, prompt
+from eelgrass.export import json_rows
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.state import frames_at
+from eelgrass.reading.state import value_text
+from eelgrass.reading.state.call_stack import frames_at
+from eelgrass.reading.state.output import number_past, prompt
+from eelgrass.reading.stepping.loops import Pass
 from eelgrass.trace.model import FrameEnd
 from eelgrass.trace.values import NOT_SET
 
@@ -86,7 +87,7 @@ def test_a_return_stop_knows_the_value_handed_back(record: Record) -> None:
     returns = int(recording.visits.of_line(0, 7)[0])
     stop = recording.places.next_in_frame(returns)
     value = frames_at(recording.trace, stop)[-1].returns
-    assert values.text(recording.trace, value, stop) == "3.0"
+    assert value_text.text(recording.trace, value, stop) == "3.0"
 
 
 def test_visits_count_so_far_and_in_all_and_never(record: Record) -> None:
@@ -232,14 +233,14 @@ def test_a_very_deep_stack_shows_its_two_ends_and_exceptions_where_they_begin(re
 
 def test_state_as_data_nests_fields_and_survives_circles(record: Record) -> None:
     recording = record("class Bed:\n    pass\nbed = Bed()\nbed.near = bed\nbed.shoots = [1]\nend = 0\n")
-    state = answers.full_state(recording.trace, recording.places.last())
+    state = json_rows.full_state(recording.trace, recording.places.last())
     bed = state["frames"][0]["scopes"]["module"]["bed"]
     assert bed["type"] == "Bed"
     assert bed["fields"]["shoots"]["text"] == "[1]"
     assert bed["fields"]["near"]["object"] == bed["object"]
     assert "fields" not in bed["fields"]["near"]
     with pytest.raises(IndexError):
-        answers.full_state(recording.trace, 10_000)
+        json_rows.full_state(recording.trace, 10_000)
 
 
 SUSPENDED = """\

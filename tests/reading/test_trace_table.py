@@ -12,19 +12,19 @@ from pathlib import Path
 import pytest
 from click.testing import CliRunner
 from conftest import Record
-from judges import HERE, photographs
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
+from support.judges import CORPUS, photographs
 
 from eelgrass.cli.main import main
-from eelgrass.desktop.table_model import TableModel
-from eelgrass.desktop.window import Window
+from eelgrass.desktop.tabs.table_model import TableModel
+from eelgrass.desktop.window.main_window import Window
 from eelgrass.export import tables as written
-from eelgrass.reading import passes, table
 from eelgrass.reading.recording import Recording
+from eelgrass.reading.tables import iterations, trace_table
 from eelgrass.runs.order import Order
 from eelgrass.runs.run import Run
-from eelgrass.trace import files
+from eelgrass.trace.files import recording_file
 from eelgrass.trace.model import StepKind
 
 TIDES = """\
@@ -43,7 +43,7 @@ text = "=1+1"
 shift = -3
 """
 #: Programs in which nothing but the order of statements and their variables is at stake.
-CORPUS = (
+PLAIN_PROGRAMS = (
     "tide_loops",
     "shoot_recursion",
     "dictionaries",
@@ -55,17 +55,17 @@ CORPUS = (
 )
 
 
-def texts(its: table.Table) -> list[list[str]]:
+def texts(its: trace_table.Table) -> list[list[str]]:
     return [[its.cell(row, place).text for place in range(len(its.columns))] for row in range(len(its.rows))]
 
 
-def titles(its: table.Table) -> list[str]:
+def titles(its: trace_table.Table) -> list[str]:
     return [column.title for column in its.columns]
 
 
-@pytest.mark.parametrize("name", CORPUS)
+@pytest.mark.parametrize("name", PLAIN_PROGRAMS)
 def test_cells_are_what_the_oracle_saw(name: str, tmp_path: Path) -> None:
-    program = HERE / "corpus" / f"{name}.py"
+    program = CORPUS / f"{name}.py"
     run = Run(Order(program, arguments=("a reason",)))
     run.start()
     recording = Recording(run.wait())
@@ -84,12 +84,12 @@ def test_cells_are_what_the_oracle_saw(name: str, tmp_path: Path) -> None:
 
 def _cells_in_order(recording: Recording) -> Iterator[dict[str, str]]:
     """By step, the cells of the row that it has in the table of its call."""
-    made: dict[int, table.Table] = {}
+    made: dict[int, trace_table.Table] = {}
     steps = recording.trace.steps
     for step in recording.places.stops.tolist():
         if steps.kind[step] == StepKind.LINE:
             frame = recording.places.frame_of(step)
-            its = made.setdefault(frame, table.of_call(recording, frame))
+            its = made.setdefault(frame, trace_table.of_call(recording, frame))
             row = its.row_of(step)
             assert int(its.rows[row]) == step
             cells = ((column, its.cell(row, place)) for place, column in enumerate(its.columns))
@@ -99,7 +99,7 @@ def _cells_in_order(recording: Recording) -> Iterator[dict[str, str]]:
 
 def test_a_loops_table_has_a_row_for_each_pass(record: Record) -> None:
     recording = record(TIDES)
-    its = table.added(table.of_loop_at(recording, 3, 2), "total * 2")
+    its = trace_table.added(trace_table.of_loop_at(recording, 3, 2), "total * 2")
     assert its.title == "passes of line 3 in mean, call 2 of 2"
     assert titles(its) == ["pass", "level", "levels", "total", "level > 9?", "total * 2"]
     assert texts(its) == [
@@ -117,21 +117,23 @@ def test_a_loops_table_has_a_row_for_each_pass(record: Record) -> None:
 def test_calls_inside_recursion_and_stretches(record: Record) -> None:
     recording = record("def deep(n):\n    if n:\n        deep(n - 1)\n    m = n\ndeep(2)\nend = 1\n")
     frame = int(recording.calls.of_function(1)[0])
-    whole = table.of_call(recording, frame, with_calls=True)
+    whole = trace_table.of_call(recording, frame, with_calls=True)
     assert titles(whole) == ["line", "function", "depth", "n", "m", "n?"]
     assert [row[2:5] for row in texts(whole) if row[0] == "4"] == [["3", "0", ""], ["2", "1", ""], ["1", "2", ""]]
-    alone = table.of_call(recording, frame)
+    alone = trace_table.of_call(recording, frame)
     assert [row[0] for row in texts(alone)] == ["2", "3", "4", "4 ends"]
-    run = table.of_run(recording)
+    run = trace_table.of_run(recording)
     assert len(run.rows) == len(recording.places.stops)
-    assert titles(table.titled(run, ["end", "deep.n", "nothing"])) == ["end", "deep.n"]
+    assert titles(trace_table.titled(run, ["end", "deep.n", "nothing"])) == ["end", "deep.n"]
     first = int(run.rows[3])
-    assert table.of_run(recording, first, first + 4).rows[0] == first
+    assert trace_table.of_run(recording, first, first + 4).rows[0] == first
 
 
 def test_formulas_stay_text_in_files(record: Record) -> None:
     recording = record(TIDES)
-    its = table.titled(table.added(table.of_call_named(recording, None), "text[0:]"), ["line", "shift"])
+    its = trace_table.titled(
+        trace_table.added(trace_table.of_call_named(recording, None), "text[0:]"), ["line", "shift"]
+    )
     rows = list(csv.reader(io.StringIO("".join(written.csv_lines(its)))))
     assert rows[0] == ["line", "shift"]
     assert rows[-1][1] == "-3", "numbers stay numbers"
@@ -142,7 +144,7 @@ def test_formulas_stay_text_in_files(record: Record) -> None:
 
 def test_the_shell_writes_tables(record: Record, tmp_path: Path) -> None:
     path = tmp_path / "tides.eelrec"
-    files.save(record(TIDES).trace, path)
+    recording_file.save(record(TIDES).trace, path)
 
     def run(*how: str) -> str:
         return CliRunner().invoke(main, ["table", str(path), *how]).stdout
@@ -163,7 +165,7 @@ def test_passes_stand_side_by_side_and_odd_ones_stand_out(record: Record) -> Non
         next(its for its in recording.trace.program.statements if its.line == 3)
     )
     step = int(recording.loops.rounds(loop)[1])
-    its = passes.of_loop(recording, step, loop)
+    its = iterations.of_loop(recording, step, loop)
     assert len(its) == 8
     assert its.lines == [3, 4, 5, 6]
     assert [its.did(line, 3).text for line in its.lines] == ["level ← 99", "99 == 99 is true", "runs", ""]
@@ -175,7 +177,7 @@ def test_passes_stand_side_by_side_and_odd_ones_stand_out(record: Record) -> Non
     breach = recording.visits.of_line(0, 6)[8:9]
     assert (7, "a claim is broken") not in [(odd.place, odd.why) for odd in its.odd()]
     assert any("a claim is broken" in odd.why for odd in its.odd(breach))
-    calls = passes.of_function(recording, 1)
+    calls = iterations.of_function(recording, 1)
     assert len(calls) == 2
     assert calls.did(6, 1).times == 7
     assert calls.place_of(step) == 1

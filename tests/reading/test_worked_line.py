@@ -8,11 +8,11 @@ from collections.abc import Callable
 import pytest
 from conftest import Record
 
-from eelgrass.desktop.line_view import flattened, place_parts
-from eelgrass.reading.evaluate import Evaluator
-from eelgrass.reading.lifting import CannotAnswerError
+from eelgrass.desktop.source.statement_view import flattened, place_parts
+from eelgrass.reading.expressions.evaluator import Evaluator
+from eelgrass.reading.expressions.python_values import CannotAnswerError
+from eelgrass.reading.lines.worked_line import Status, Worked
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.working import Status, Worked
 
 PIERS = """\
 class Crab:

@@ -6,16 +6,15 @@ import sys
 from pathlib import Path
 
 import pytest
-from generated import programs
 from hypothesis import HealthCheck, given, settings
-from judges import HERE, assert_agree, photographs, plain, run
+from support.generated import programs
+from support.judges import CORPUS, assert_agree, photographs, plain, run
 
 import eelgrass.lessons
 from eelgrass.runs.order import Order
 from eelgrass.runs.run import Run
-from eelgrass.trace import files
+from eelgrass.trace.files import recording_file
 
-CORPUS = HERE / "corpus"
 DEMO = Path(eelgrass.lessons.__file__).parent / "demo"
 PROGRAMS = [
     DEMO / "gauge_report" / "gauge_report.py",
@@ -49,7 +48,7 @@ def test_a_recorded_program_does_what_a_plain_one_does_and_the_oracle_agrees(pro
         return  # the oracle tells statements apart by their lines, and its threads take turns at any moment
     expected = photographs(program, tmp_path / "oracle.jsonl", typed)
     assert len(expected) > 5
-    assert_agree(files.load(tmp_path / "run.eelrec"), expected, spare)
+    assert_agree(recording_file.load(tmp_path / "run.eelrec"), expected, spare)
 
 
 @settings(max_examples=40, deadline=None, derandomize=True, suppress_health_check=list(HealthCheck))

@@ -6,7 +6,7 @@ import pytest
 from conftest import Record
 
 from eelgrass.reading.alignment import matched_lines, same_place
-from eelgrass.runs.text import remarks
+from eelgrass.runs.source_text import remarks
 
 
 @pytest.mark.parametrize(

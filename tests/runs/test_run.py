@@ -11,11 +11,11 @@ from pathlib import Path
 import pytest
 from conftest import Record
 
-from eelgrass.reading.state import bindings_of
-from eelgrass.reading.values import text as value_text
+from eelgrass.reading.state.call_stack import bindings_of
+from eelgrass.reading.state.value_text import text as value_text
 from eelgrass.runs.order import CannotRunError, Order, check_text, find_program
 from eelgrass.runs.run import Run
-from eelgrass.trace import files
+from eelgrass.trace.files import recording_file
 from eelgrass.trace.model import Trace
 
 
@@ -153,7 +153,7 @@ def test_the_same_run_again_is_the_same_event_for_event(tmp_path: Path, monkeypa
 
     first = run(5, {})
     again = run(5, first.case["clock"])
-    for group, name, _ in files.COLUMNS:
+    for group, name, _ in recording_file.COLUMNS:
         ours, theirs = (getattr(getattr(trace, group), name) for trace in (first, again))
         assert ours.tolist() == theirs.tolist(), f"{group}.{name}"
     assert (first.values.texts, first.texts.pieces) == (again.values.texts, again.texts.pieces)
@@ -198,7 +198,7 @@ def test_an_error_of_ours_ends_the_recording_and_not_the_run(
     def fail(*_: object) -> None:
         raise ZeroDivisionError("a mistake of ours")
 
-    monkeypatch.setattr("eelgrass.trace.build.Builder.chunk", fail)
+    monkeypatch.setattr("eelgrass.trace.building.builder.Builder.chunk", fail)
     outcome = record("for level in range(100_000):\n    print(level)\n").trace.outcome
     assert outcome.outcome == "stopped"
     assert "a mistake of ours" in (outcome.reason or "")

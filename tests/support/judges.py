@@ -8,10 +8,12 @@ import subprocess
 import sys
 from pathlib import Path
 
-from eelgrass.reading import answers
+from eelgrass.export import json_rows
 from eelgrass.trace.model import Trace
 
 HERE = Path(__file__).parent
+#: Learners' programs, each of which the recorder has to get right.
+CORPUS = HERE.parent / "corpus"
 
 
 def run(command: list[str], program: Path, given: bytes = b"") -> subprocess.CompletedProcess[bytes]:
@@ -44,7 +46,7 @@ def lines_of(trace: Trace) -> list[dict[str, object]]:
                 if name != "_"
             },
         }
-        for row in answers.dump(trace)
+        for row in json_rows.dump(trace)
         if row["kind"] == "line"
     ]
 

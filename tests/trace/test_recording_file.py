@@ -17,15 +17,15 @@ import pytest
 from conftest import Record
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
-from second_reader import SecondReader
+from support.second_reader import SecondReader
 
-from eelgrass.reading import answers
-from eelgrass.trace import files, parts
-from eelgrass.trace.files import RecordingError
+from eelgrass.export import json_rows
+from eelgrass.trace.files import json_parts, recording_file
+from eelgrass.trace.files.recording_file import RecordingError
 
 #: Made by the first version, of a program with classes, a generator, exceptions, deletions and odd values.
-OLD = Path(__file__).parent / "recordings" / "version-1.eelrec"
-DOCS = Path(__file__).parents[1] / "docs" / "formats"
+OLD = Path(__file__).parents[1] / "recordings" / "version-1.eelrec"
+DOCS = Path(__file__).parents[2] / "docs" / "formats"
 
 TEXT = """\
 class Bed:
@@ -50,15 +50,15 @@ def rewrite(path: Path, target: Path, changed: dict[str, bytes], left_out: str =
 @pytest.fixture
 def saved(record: Record, tmp_path: Path) -> Path:
     path = tmp_path / "beds.eelrec"
-    files.save(record(TEXT).trace, path)
+    recording_file.save(record(TEXT).trace, path)
     return path
 
 
 def test_what_is_saved_is_what_is_loaded(record: Record, tmp_path: Path) -> None:
     trace = record(TEXT).trace
-    files.save(trace, tmp_path / "beds.eelrec")
-    again = files.load(tmp_path / "beds.eelrec")
-    assert list(answers.dump(again)) == list(answers.dump(trace))
+    recording_file.save(trace, tmp_path / "beds.eelrec")
+    again = recording_file.load(tmp_path / "beds.eelrec")
+    assert list(json_rows.dump(again)) == list(json_rows.dump(trace))
     assert again.outcome == trace.outcome
     assert again.outcome.outcome == "raised"
     assert again.program == trace.program
@@ -72,9 +72,9 @@ def test_a_failed_save_leaves_the_old_file(saved: Path, record: Record, monkeypa
     def full(*_: object) -> None:
         raise OSError(28, "No space left on device")
 
-    monkeypatch.setattr(files, "_write", full)
+    monkeypatch.setattr(recording_file, "_write", full)
     with pytest.raises(OSError, match="No space"):
-        files.save(record("level = 1\n").trace, saved)
+        recording_file.save(record("level = 1\n").trace, saved)
     assert saved.read_bytes() == before
     assert list(saved.parent.glob(".beds*")) == []
 
@@ -89,36 +89,38 @@ def test_damaged_bytes_end_in_a_sentence(saved: Path, data: st.DataObject) -> No
     damaged = saved.with_name("damaged.eelrec")
     damaged.write_bytes(content[:cut] if data.draw(st.booleans()) else content)
     try:
-        trace = files.load(damaged)
+        trace = recording_file.load(damaged)
     except RecordingError:
         return  # the only way in which loading may fail
-    list(answers.dump(trace))  # what loads must be readable
+    list(json_rows.dump(trace))  # what loads must be readable
 
 
 def test_a_second_reader_finds_the_same(record: Record, tmp_path: Path) -> None:
     path = tmp_path / "ferry.eelrec"
-    files.save(files.load(OLD), path)
-    reader, trace = SecondReader(path), files.load(path)
-    for row in answers.dump(trace):
+    recording_file.save(recording_file.load(OLD), path)
+    reader, trace = SecondReader(path), recording_file.load(path)
+    for row in json_rows.dump(trace):
         enclosing = trace.function_of_frame(row["frame"]).free
         expected = {name: told["text"] for name, told in row["variables"].items() if name not in enclosing}
         assert reader.variables(row["step"]) == expected
 
 
 def test_a_file_of_the_first_version_loads_with_all_that_it_holds(tmp_path: Path) -> None:
-    trace = files.load(OLD)
+    trace = recording_file.load(OLD)
     assert "".join(trace.texts.pieces).startswith("no room: Plover is full\nno room: Dunlin is full\n")
-    last = list(answers.dump(trace))[-1]["variables"]
+    last = list(json_rows.dump(trace))[-1]["variables"]
     assert last["fares"]["text"] == "{'mud bank': 10000000000000000000000000, ('a', 1): b'\\x00reef'}"
-    files.save(trace, tmp_path / "again.eelrec")
-    again = files.load(tmp_path / "again.eelrec")
-    assert list(answers.dump(again)) == list(answers.dump(trace))
+    recording_file.save(trace, tmp_path / "again.eelrec")
+    again = recording_file.load(tmp_path / "again.eelrec")
+    assert list(json_rows.dump(again)) == list(json_rows.dump(trace))
     assert again.slots.when.tolist() == trace.slots.when.tolist()
 
 
 def test_the_json_parts_are_as_the_schema_says(saved: Path) -> None:
     schema = json.loads((DOCS / "recording.schema.json").read_text())
-    assert schema == parts.schema(), "docs/formats/recording.schema.json is out of date: write parts.schema() into it"
+    assert schema == json_parts.schema(), (
+        "docs/formats/recording.schema.json is out of date: write json_parts.schema() into it"
+    )
     with zipfile.ZipFile(saved) as archive:
         for member, type_ in (("manifest.json", "Manifest"), ("program.json", "ProgramPart")):
             told = json.loads(archive.read(member))
@@ -158,11 +160,11 @@ HOSTILE: dict[str, Callable[[Parts], Parts]] = {
 LOAD = """\
 import resource, sys
 from pathlib import Path
-from eelgrass.trace import files
+from eelgrass.trace.files import recording_file
 before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
 try:
-    files.load(Path(sys.argv[1]))
-except files.RecordingError as error:
+    recording_file.load(Path(sys.argv[1]))
+except recording_file.RecordingError as error:
     print(error, file=sys.stderr)
     print((resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before) // 1024)
 """
@@ -190,7 +192,7 @@ def test_names_that_lead_out_or_come_twice_are_refused(saved: Path, tmp_path: Pa
             for member in [*old.namelist(), "manifest.json"]:
                 new.writestr(prefix + member, old.read(member))
         with pytest.raises(RecordingError, match="damaged"):
-            files.load(target)
+            recording_file.load(target)
     assert not (tmp_path / "manifest.json").exists()
 
 
@@ -213,10 +215,10 @@ def test_swapped_parts_and_columns_of_noise_end_in_a_sentence(saved: Path, data:
         changed = {one: header + data.draw(st.binary(min_size=len(its[one]) - 128, max_size=len(its[one]) - 128))}
     noisy = saved.with_name("noisy.eelrec")
     try:
-        trace = files.load(rewrite(saved, noisy, changed))
+        trace = recording_file.load(rewrite(saved, noisy, changed))
     except RecordingError:
         return
-    list(answers.dump(trace))
+    list(json_rows.dump(trace))
 
 
 @pytest.mark.parametrize(
@@ -235,16 +237,16 @@ def test_swapped_parts_and_columns_of_noise_end_in_a_sentence(saved: Path, data:
 )
 def test_parts_that_lie_end_in_a_sentence(saved: Path, changed: dict[str, bytes]) -> None:
     with pytest.raises(RecordingError, match="damaged"):
-        files.load(rewrite(saved, saved.with_name("lying.eelrec"), changed))
+        recording_file.load(rewrite(saved, saved.with_name("lying.eelrec"), changed))
 
 
 def test_other_files_newer_ones_and_missing_parts_are_told_apart(saved: Path, tmp_path: Path) -> None:
     plain = tmp_path / "plain.eelrec"
     plain.write_text("no recording")
     with pytest.raises(RecordingError, match="not a recording"):
-        files.load(plain)
-    newer = {"format": files.FORMAT, "version": files.VERSION + 1}
+        recording_file.load(plain)
+    newer = {"format": recording_file.FORMAT, "version": recording_file.VERSION + 1}
     with pytest.raises(RecordingError, match="newer Eelgrass"):
-        files.load(rewrite(saved, tmp_path / "new.eelrec", {"manifest.json": json.dumps(newer).encode()}))
+        recording_file.load(rewrite(saved, tmp_path / "new.eelrec", {"manifest.json": json.dumps(newer).encode()}))
     with pytest.raises(RecordingError, match="missing"):
-        files.load(rewrite(saved, tmp_path / "less.eelrec", {}, left_out="frames.end.npy"))
+        recording_file.load(rewrite(saved, tmp_path / "less.eelrec", {}, left_out="frames.end.npy"))

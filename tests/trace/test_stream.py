@@ -9,11 +9,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from eelgrass.reading.values import text as value_text
+from eelgrass.reading.state.value_text import text as value_text
 from eelgrass.recorder import wire
-from eelgrass.recorder.log import Log
-from eelgrass.trace.build import _STEP_KIND, Builder
-from eelgrass.trace.stream import WHOLES, K, StreamError
+from eelgrass.recorder.hooks.log import Log
+from eelgrass.trace.building.builder import _STEP_KIND, Builder
+from eelgrass.trace.building.stream import WHOLES, K, StreamError
 
 MODULE = {
     "file": "tide.py",

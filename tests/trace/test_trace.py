@@ -8,14 +8,14 @@ import symtable
 import numpy as np
 import pytest
 from conftest import Record
-from generated import programs
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from support.generated import programs
 
-from eelgrass.reading import values
-from eelgrass.reading.state import bindings_of
-from eelgrass.recorder.points import Points
-from eelgrass.recorder.weave import Weaver
+from eelgrass.reading.state import value_text
+from eelgrass.reading.state.call_stack import bindings_of
+from eelgrass.recorder.weaving.points import Points
+from eelgrass.recorder.weaving.statements import Weaver
 from eelgrass.recorder.wire import FIRST_POINT
 from eelgrass.trace.columns import Column
 from eelgrass.trace.histories import Histories, Part, Slots
@@ -162,8 +162,8 @@ def test_changes_inside_objects_are_seen(record: Record, change: str, expected: 
     trace, step = recording.trace, recording.places.last()
     state = {binding.name: binding.value for binding in bindings_of(trace, 0, step)}
     if "crab" in change:
-        ((_, value),) = values.fields(trace, trace.values.object_of(state["crab"]) or 0, step)
-        assert values.text(trace, value, step) == expected
+        ((_, value),) = value_text.fields(trace, trace.values.object_of(state["crab"]) or 0, step)
+        assert value_text.text(trace, value, step) == expected
         return
     name = next(name for name in ("grid", "beds", "counts", "marks") if name in change)
-    assert values.text(trace, state[name], step) == expected
+    assert value_text.text(trace, state[name], step) == expected

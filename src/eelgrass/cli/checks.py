@@ -67,11 +67,11 @@ def _check(
     from eelgrass.export.unittests import test_file
     from eelgrass.lessons import exercise as exercises
     from eelgrass.lessons.judging import judge_all
-    from eelgrass.runs import text
+    from eelgrass.runs import source_text
 
     try:
         exercise = exercises.open_either(path, folder)
-        texts = [(str(program), text.read(program)) for program in programs or (exercise.program,)]
+        texts = [(str(program), source_text.read(program)) for program in programs or (exercise.program,)]
         if unit_tests is not None:
             unit_tests.write_text(test_file(exercise), encoding="utf-8")
         told = []

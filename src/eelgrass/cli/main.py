@@ -21,13 +21,13 @@ import click
 from eelgrass import __version__
 from eelgrass.cli.checks import check
 from eelgrass.cli.common import Refused, write
-from eelgrass.reading import answers
+from eelgrass.export import json_rows
 from eelgrass.runs.order import MAX_OUTPUT_CHARACTERS, MAX_STEPS, CannotRunError, Order, find_program, kept_clock
-from eelgrass.trace import files
+from eelgrass.trace.files import recording_file
 from eelgrass.trace.model import Trace
 
 if TYPE_CHECKING:
-    from eelgrass.reading.question import Question
+    from eelgrass.reading.expressions.expression import Question
     from eelgrass.reading.recording import Recording
 
 
@@ -154,7 +154,7 @@ def record(
     stem = program.rpartition(".")[2] if as_module else Path(order.name).stem
     target = output or Path(f"{stem}.eelrec")
     try:
-        files.save(trace, target)
+        recording_file.save(trace, target)
         if summary is not None:
             summary.write_text(json.dumps(_summary(trace, target)) + "\n")
     except OSError as error:
@@ -168,7 +168,7 @@ def _where(trace: Trace) -> str:
     if not len(trace.steps):
         return "It had not begun."
     last = len(trace.steps) - 1
-    told = answers.step(trace, last)
+    told = json_rows.step(trace, last)
     return f"It was at line {told['line']} of {Path(told['file']).name}."
 
 
@@ -199,8 +199,8 @@ _recording = click.argument("recording", metavar="REC", type=click.Path(dir_okay
 
 def _load(path: Path) -> Trace:
     try:
-        return files.load(path)
-    except files.RecordingError as error:
+        return recording_file.load(path)
+    except recording_file.RecordingError as error:
         raise Refused(str(error)) from error
     except OSError as error:
         raise Refused(f"“{path}” cannot be read: {error.strerror}.") from error
@@ -217,7 +217,7 @@ def _print(rows: Iterable[dict[str, Any]]) -> None:
 def steps(recording: Path, first: int, last: int | None) -> None:
     """The steps, one JSON object a line."""
     trace = _load(recording)
-    _print(answers.steps(trace, first, len(trace.steps) if last is None else last + 1))
+    _print(json_rows.steps(trace, first, len(trace.steps) if last is None else last + 1))
 
 
 @main.command()
@@ -227,7 +227,7 @@ def state(recording: Path, step: int) -> None:
     """All frames, scopes and values just before STEP runs, as JSON."""
     trace = _load(recording)
     try:
-        _print([answers.full_state(trace, step)])
+        _print([json_rows.full_state(trace, step)])
     except IndexError as error:
         raise Refused(f"“{recording.name}” has {len(trace.steps)} steps, from 0; there is no step {step}.") from error
 
@@ -236,7 +236,7 @@ def state(recording: Path, step: int) -> None:
 @_recording
 def dump(recording: Path) -> None:
     """Each step with the variables of its frame, one JSON object a line."""
-    _print(answers.dump(_load(recording)))
+    _print(json_rows.dump(_load(recording)))
 
 
 @main.command()
@@ -244,7 +244,7 @@ def dump(recording: Path) -> None:
 @click.argument("name")
 def history(recording: Path, name: str) -> None:
     """Every value that NAME ever had, in whatever frame, one JSON object a line."""
-    rows = answers.history(_load(recording), name)
+    rows = json_rows.history(_load(recording), name)
     try:
         first = next(rows, None)
     except KeyError as error:
@@ -262,9 +262,9 @@ def ask(recording: Path, expression: str, step: int | None, side_run: bool) -> N
 
     A question that calls the program's own functions is answered only by a side run, which runs the program.
     """
-    from eelgrass.reading import ask as asking
-    from eelgrass.reading.question import QuestionError, question
+    from eelgrass.reading.expressions.expression import QuestionError, question
     from eelgrass.reading.recording import Recording
+    from eelgrass.reading.watches import watch as asking
 
     asked_of = Recording(_load(recording))
     try:
@@ -274,7 +274,7 @@ def ask(recording: Path, expression: str, step: int | None, side_run: bool) -> N
     if side_run and step is None:
         raise click.UsageError("A side run goes to one step: say which with --at.")
     if step is None:
-        _print(answers.answer(asked_of, told) for told in asking.over(asked_of, asked))
+        _print(json_rows.answer(asked_of, told) for told in asking.over(asked_of, asked))
         return
     if not 0 <= step < len(asked_of.trace.steps):
         raise Refused(f"“{recording.name}” has {len(asked_of.trace.steps)} steps, from 0; there is no step {step}.")
@@ -284,24 +284,24 @@ def ask(recording: Path, expression: str, step: int | None, side_run: bool) -> N
     told = asking.at(asked_of, asked, asked_of.places.frame_of(step), step)
     if not told.known:
         raise Refused(told.text)
-    _print([answers.answer(asked_of, told)])
+    _print([json_rows.answer(asked_of, told)])
 
 
 def _aside(recording: Recording, asked: Question, step: int) -> dict[str, Any]:
     """What a side run to a step answers."""
-    from eelgrass.reading import aside
-    from eelgrass.reading.question import QuestionError
-    from eelgrass.runs.side import SideRunError, ask_aside
+    from eelgrass.reading.expressions.expression import QuestionError
+    from eelgrass.reading.watches import side_run_check
+    from eelgrass.runs.side_run import SideRunError, ask_aside
 
     try:
-        aside.need_harmless(recording, asked)
+        side_run_check.need_harmless(recording, asked)
         told = ask_aside(recording.trace, step, 0, asked.text)
     except (QuestionError, SideRunError) as error:
         raise Refused(str(error)) from error
-    other = aside.difference(recording, recording.places.frame_of(step), step, told.written, told.names)
+    other = side_run_check.difference(recording, recording.places.frame_of(step), step, told.written, told.names)
     if other:
         raise Refused(other)
-    gave = {"raised": told.raised} if told.raised else {"text": told.text, "type": aside.word(told.type)}
+    gave = {"raised": told.raised} if told.raised else {"text": told.text, "type": side_run_check.word(told.type)}
     return {"step": step, **gave, "seconds": round(told.seconds, 3)}
 
 
@@ -328,9 +328,9 @@ def table(
 ) -> None:
     """The trace table of a call, of the passes of a loop, or of the whole run."""
     from eelgrass.export.tables import FORMATS
-    from eelgrass.reading import table as tables
-    from eelgrass.reading.question import QuestionError
+    from eelgrass.reading.expressions.expression import QuestionError
     from eelgrass.reading.recording import Recording
+    from eelgrass.reading.tables import trace_table as tables
 
     asked_of = Recording(_load(recording))
     try:

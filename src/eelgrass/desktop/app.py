@@ -11,11 +11,11 @@ from tempfile import TemporaryDirectory
 from PyQt6.QtCore import qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication
 
-from eelgrass.desktop import trouble
-from eelgrass.desktop.housekeeping import Housekeeping
-from eelgrass.desktop.palette import LIGHT, qt_palette, ui_font
-from eelgrass.desktop.settings import recent_files
-from eelgrass.desktop.window import Window
+from eelgrass.desktop.look.palette import LIGHT, qt_palette, ui_font
+from eelgrass.desktop.services import crash_reports
+from eelgrass.desktop.services.garbage import Housekeeping
+from eelgrass.desktop.services.settings import recent_files
+from eelgrass.desktop.window.main_window import Window
 
 
 def application() -> QApplication:
@@ -45,7 +45,7 @@ def _show(opening: Callable[[Window], None]) -> int:
         return 1
     app = application()
     window = Window()
-    trouble.catch(window.show_notice)
+    crash_reports.catch(window.show_notice)
     window.show()
     opening(window)
     return app.exec()

@@ -12,12 +12,12 @@ from PyQt6.QtCore import QEventLoop, Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from eelgrass.desktop.tour_programs import COUNTS, ENDLESS, FULL
-from eelgrass.desktop.window import Window
+from eelgrass.desktop.window.main_window import Window
 from eelgrass.lessons.answer import Said
 from eelgrass.lessons.plan import Spot
-from eelgrass.reading.breakpoints import Breakpoint
-from eelgrass.reading.question import question
-from eelgrass.trace import files
+from eelgrass.reading.breakpoints.breakpoint import Breakpoint
+from eelgrass.reading.expressions.expression import question
+from eelgrass.trace.files import recording_file
 
 #: A state that does not come within this time will not come at all.
 _PATIENCE_MS = 30_000
@@ -69,7 +69,7 @@ class Tour:
 
     def _save(self, name: str) -> None:
         assert self.window.reader.recording is not None
-        files.save(self.window.reader.recording.trace, self.outdir / f"{name}.eelrec")
+        recording_file.save(self.window.reader.recording.trace, self.outdir / f"{name}.eelrec")
 
     def _is_over(self) -> bool:
         return not self.window.desk.runner.is_running

@@ -9,10 +9,10 @@ from typing import Any
 
 import numpy as np
 
-from eelgrass.reading import state, values
-from eelgrass.reading.ask import Answer
-from eelgrass.reading.history import Moment, moments, slots_called
 from eelgrass.reading.recording import Recording
+from eelgrass.reading.state import call_stack, value_text
+from eelgrass.reading.state.history import Moment, moments, slots_called
+from eelgrass.reading.watches.watch import Answer
 from eelgrass.trace.columns import find
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import StepKind, Trace
@@ -46,12 +46,12 @@ def value(trace: Trace, number: int, at: int, inside: tuple[int, ...] = ()) -> d
     """A value just before step `at`; an object's fields come along, and in them those of further objects."""
     got = trace.values.get(number)
     answer: dict[str, Any] = {
-        "type": values.type_name(trace, number),
-        "text": values.text(trace, number, at),
+        "type": value_text.type_name(trace, number),
+        "text": value_text.text(trace, number, at),
         "object": got.number if isinstance(got, Ref) else None,
     }
     if isinstance(got, Ref) and got.number not in inside:
-        fields = values.fields(trace, got.number, at)
+        fields = value_text.fields(trace, got.number, at)
         if fields:
             deeper = (*inside, got.number)
             answer["fields"] = {name: value(trace, held, at, deeper) for name, held in fields}
@@ -74,7 +74,7 @@ def full_state(trace: Trace, at: int) -> dict[str, Any]:
                 for scope in frame.scopes
             },
         }
-        for frame in state.frames_at(trace, at)
+        for frame in call_stack.frames_at(trace, at)
     ]
     return {**step(trace, at), "frames": frames}
 
@@ -125,9 +125,9 @@ def dump(trace: Trace) -> Iterator[dict[str, Any]]:
     shown = _values_in_order(trace)
     for number in range(len(trace.steps)):
         frame = int(trace.steps.frame[number])
-        bindings = state.bindings_of(trace, frame, number)
+        bindings = call_stack.bindings_of(trace, frame, number)
         bindings += [
-            state.enclosing_binding(trace, frame, name, number) for name in trace.function_of_frame(frame).free
+            call_stack.enclosing_binding(trace, frame, name, number) for name in trace.function_of_frame(frame).free
         ]
         variables = {
             binding.name: shown(binding.value, number)

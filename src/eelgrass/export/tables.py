@@ -8,7 +8,7 @@ import json
 from collections.abc import Callable, Iterator
 from typing import Any
 
-from eelgrass.reading.table import Table
+from eelgrass.reading.tables.trace_table import Table
 
 #: A text that begins with one of these could come alive in a spreadsheet.
 _LIVE = ("=", "+", "-", "@", "\t", "\r", "\n")

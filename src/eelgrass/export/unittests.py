@@ -6,7 +6,7 @@ import re
 
 from eelgrass.lessons.case import Case
 from eelgrass.lessons.exercise import Exercise
-from eelgrass.lessons.literal import read_value
+from eelgrass.lessons.literals import read_value
 
 _HEAD = '''\
 """The cases of “{title}”, as unit tests: python -m unittest {module}"""

@@ -7,8 +7,8 @@ from pathlib import Path
 
 import msgspec
 
+from eelgrass.atomic_write import replaced
 from eelgrass.lessons.judging import Result
-from eelgrass.trace.atomic import replaced
 
 SUFFIX = ".eelanswer"
 FORMAT = 1

@@ -10,16 +10,16 @@ import ast
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from eelgrass.lessons.literal import read_value
+from eelgrass.lessons.literals import read_value
 from eelgrass.lessons.plan import Point
-from eelgrass.lessons.said import Kind, Prediction
-from eelgrass.reading import values
-from eelgrass.reading.ask import at
-from eelgrass.reading.loops import inside
-from eelgrass.reading.question import is_question, names_in, question
+from eelgrass.lessons.predictions import Kind, Prediction
+from eelgrass.reading.expressions.expression import is_question, names_in, question
+from eelgrass.reading.expressions.source_tree import worked_out
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.state import handed_back, value_of_name
-from eelgrass.reading.syntax import worked_out
+from eelgrass.reading.state import value_text
+from eelgrass.reading.state.call_stack import handed_back, value_of_name
+from eelgrass.reading.stepping.loops import inside
+from eelgrass.reading.watches.watch import at
 from eelgrass.trace.columns import between, find
 from eelgrass.trace.model import StepKind
 from eelgrass.trace.values import NOT_SET
@@ -205,7 +205,7 @@ def _about(its: _Moment, kind: Kind, ask: str, value: int) -> Prediction | None:
     """A question about a value, if it can be written in short."""
     if value == NOT_SET:
         return None
-    text = values.text(its.recording.trace, value, its.after, _LONGEST + 1)
+    text = value_text.text(its.recording.trace, value, its.after, _LONGEST + 1)
     if len(text) > _LONGEST or read_value(text) is None:
         return None
     return Prediction(its.step, kind, ask, text, _values(its))

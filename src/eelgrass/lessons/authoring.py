@@ -10,11 +10,11 @@ import msgspec
 
 from eelgrass.lessons.case import Case
 from eelgrass.lessons.exercise import Exercise, ExerciseError, Sealed, all_files, copy_files
+from eelgrass.lessons.exercise_writer import save
 from eelgrass.lessons.judging import given_back, printed, recorded
-from eelgrass.lessons.literal import read_value
-from eelgrass.lessons.writing import save
-from eelgrass.reading.lifting import CannotAnswerError
-from eelgrass.runs.text import encoded
+from eelgrass.lessons.literals import read_value
+from eelgrass.reading.expressions.python_values import CannotAnswerError
+from eelgrass.runs.source_text import encoded
 
 #: So many neighbours of a program are looked at for what belongs to it.
 _MOST_NEIGHBOURS = 2_000

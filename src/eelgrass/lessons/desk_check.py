@@ -6,8 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from eelgrass.lessons.judging import alike
-from eelgrass.lessons.literal import read_value
-from eelgrass.reading.table import Cell, Table
+from eelgrass.lessons.literals import read_value
+from eelgrass.reading.tables.trace_table import Cell, Table
 
 #: Kinds of columns that are there to be filled in.
 ASKED = ("name", "expression", "condition")

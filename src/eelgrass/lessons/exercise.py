@@ -17,9 +17,9 @@ from typing import Annotated, TypeVar
 
 import msgspec
 
+from eelgrass.atomic_write import replaced
 from eelgrass.lessons.case import Case
 from eelgrass.lessons.plan import DeskCheck, Point, Stop
-from eelgrass.trace.atomic import replaced
 
 MANIFEST = "exercise.toml"
 SUFFIX = ".eelx"

@@ -7,16 +7,16 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from functools import lru_cache
 
+from eelgrass.lessons.asking import asked_at
 from eelgrass.lessons.case import USUAL
 from eelgrass.lessons.exercise import Exercise
 from eelgrass.lessons.judging import Result, judge, judged, recorded
 from eelgrass.lessons.plan import Point, Spot, steps_of
-from eelgrass.lessons.predicting import asked_at
 from eelgrass.reading.alignment import matched_lines
-from eelgrass.reading.question import is_question
+from eelgrass.reading.expressions.batch import Going
+from eelgrass.reading.expressions.expression import is_question
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.sweep import Going
-from eelgrass.runs.text import read
+from eelgrass.runs.source_text import read
 from eelgrass.trace.model import Trace
 
 _KEPT = 8

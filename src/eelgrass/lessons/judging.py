@@ -13,14 +13,14 @@ from fnmatch import fnmatchcase
 from pathlib import Path
 from typing import Any, Literal
 
-from eelgrass.lessons.alone import ANSWER, alone
+from eelgrass.lessons.call_only import ANSWER, alone
 from eelgrass.lessons.case import Case
 from eelgrass.lessons.exercise import Exercise, copy_files
-from eelgrass.lessons.literal import read_value
-from eelgrass.reading.breakpoints import Breakpoint, hits
-from eelgrass.reading.lifting import CannotAnswerError, Lift
+from eelgrass.lessons.literals import read_value
+from eelgrass.reading.breakpoints.breakpoint import Breakpoint, hits
+from eelgrass.reading.expressions.python_values import CannotAnswerError, Lift
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.state import value_of_name
+from eelgrass.reading.state.call_stack import value_of_name
 from eelgrass.runs.order import CannotRunError, Order
 from eelgrass.runs.run import Run
 from eelgrass.trace.model import Trace

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 from eelgrass.lessons.judging import alike
-from eelgrass.lessons.literal import read_value
-from eelgrass.reading import values
+from eelgrass.lessons.literals import read_value
+from eelgrass.reading.state import value_text
 
 Kind = Literal["way", "passes", "value", "returns", "output", "line"]
 _TRUE = frozenset(("true", "t", "yes", "y"))
@@ -71,7 +71,7 @@ def _compare(prediction: Prediction, given: str) -> tuple[bool, str]:
 def _difference(said: object, expected: object) -> str:
     """Why two values that look alike are not the same."""
     if type(said) is not type(expected) and str(said) == str(expected):
-        words = [values.TYPE_WORDS.get(type(its).__name__, type(its).__name__) for its in (said, expected)]
+        words = [value_text.TYPE_WORDS.get(type(its).__name__, type(its).__name__) for its in (said, expected)]
         return f"{said!r} is a {words[0]}, {expected!r} a {words[1]}."
     if type(said) in (int, float) and type(expected) in (int, float) and said == expected:
         return f"{said!r} and {expected!r} are equal numbers, but of different types."

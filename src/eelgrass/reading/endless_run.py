@@ -5,10 +5,10 @@ from __future__ import annotations
 import ast
 from dataclasses import dataclass
 
-from eelgrass.reading import values
+from eelgrass.reading.expressions.source_tree import worked_out
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.state import value_of_name
-from eelgrass.reading.syntax import worked_out
+from eelgrass.reading.state import value_text
+from eelgrass.reading.state.call_stack import value_of_name
 from eelgrass.trace.columns import find
 from eelgrass.trace.values import NOT_SET
 
@@ -95,7 +95,7 @@ def _unchanged(recording: Recording, loop: int, step: int) -> list[tuple[str, st
         texts = []
         for at in (before, step):
             value = value_of_name(recording.trace, frame, name, at)
-            texts.append("" if value == NOT_SET else values.text(recording.trace, value, at, _MOST_CHARACTERS))
+            texts.append("" if value == NOT_SET else value_text.text(recording.trace, value, at, _MOST_CHARACTERS))
         if texts[0] == texts[1] and texts[1] and not texts[1].startswith("<"):
             found.append((name, texts[1][:_MOST_CHARACTERS]))
     return found

@@ -5,10 +5,10 @@ from __future__ import annotations
 import ast
 from dataclasses import dataclass
 
-from eelgrass.reading import values
-from eelgrass.reading.paths import value_at_path
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.state import stack_at
+from eelgrass.reading.state import value_text
+from eelgrass.reading.state.call_stack import stack_at
+from eelgrass.reading.state.value_paths import value_at_path
 from eelgrass.trace.values import NOT_SET
 
 _MOST_CHARACTERS = 300
@@ -49,14 +49,14 @@ def pointed(recording: Recording, module: int, line: int, name: str, step: int) 
     now = value_at_path(recording.trace, frame, name, step)
     if now == NOT_SET:
         return None
-    text = values.text(recording.trace, now, step, _MOST_CHARACTERS)[:_MOST_CHARACTERS]
+    text = value_text.text(recording.trace, now, step, _MOST_CHARACTERS)[:_MOST_CHARACTERS]
     visit = recording.visits.latest(module, line, step)
     then = ""
     if visit >= 0:
         before = value_at_path(recording.trace, recording.places.frame_of(visit), name, visit)
         if before != NOT_SET:
-            then = values.text(recording.trace, before, visit, _MOST_CHARACTERS)[:_MOST_CHARACTERS]
-    return Pointed(name, values.type_word(recording.trace, now, step), text, then if then != text else "")
+            then = value_text.text(recording.trace, before, visit, _MOST_CHARACTERS)[:_MOST_CHARACTERS]
+    return Pointed(name, value_text.type_word(recording.trace, now, step), text, then if then != text else "")
 
 
 def _frame_around(recording: Recording, module: int, line: int, step: int) -> int:

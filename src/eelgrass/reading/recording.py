@@ -4,18 +4,18 @@ from __future__ import annotations
 
 from functools import cached_property
 
-from eelgrass.reading.calls import Calls
-from eelgrass.reading.changes import Changes
-from eelgrass.reading.exceptions import Journey, journeys
-from eelgrass.reading.layers import Layers
-from eelgrass.reading.loops import Loops
-from eelgrass.reading.notes import Notes
-from eelgrass.reading.output import Piece, pieces
-from eelgrass.reading.places import Places
-from eelgrass.reading.references import References
-from eelgrass.reading.tide import Tide
-from eelgrass.reading.visits import Visits
-from eelgrass.reading.working import Workings
+from eelgrass.reading.lines.exception_paths import Journey, journeys
+from eelgrass.reading.lines.line_notes import Notes
+from eelgrass.reading.lines.statement_changes import Changes
+from eelgrass.reading.lines.worked_line import Workings
+from eelgrass.reading.stack.stack_rows import Layers
+from eelgrass.reading.state.output import Piece, pieces
+from eelgrass.reading.state.references import References
+from eelgrass.reading.stepping.calls import Calls
+from eelgrass.reading.stepping.loops import Loops
+from eelgrass.reading.stepping.stepping import Places
+from eelgrass.reading.stepping.visits import Visits
+from eelgrass.reading.timeline import Tide
 from eelgrass.trace.model import Trace
 
 

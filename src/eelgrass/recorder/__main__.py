@@ -20,8 +20,8 @@ SourceFileLoader.exec_module = _with_own_builtins  # type: ignore[method-assign]
 
 import json  # noqa: E402
 
-from eelgrass.recorder.child import Run, hide_our_frames  # noqa: E402
-from eelgrass.recorder.unseen import forget_modules  # noqa: E402
+from eelgrass.recorder.process.child_run import Run, hide_our_frames  # noqa: E402
+from eelgrass.recorder.process.concealment import forget_modules  # noqa: E402
 
 SourceFileLoader.exec_module = _exec_module  # type: ignore[method-assign]
 

@@ -25,7 +25,7 @@ def lent(text: str | None) -> Iterator[int | None]:
         yield None
         return
     with tempfile.TemporaryFile() as file:
-        from eelgrass.runs.text import encoded  # which loads much that plain runs do not need
+        from eelgrass.runs.source_text import encoded  # which loads much that plain runs do not need
 
         file.write(encoded(text, b""))
         file.seek(0)

@@ -19,12 +19,12 @@ from dataclasses import replace
 from typing import IO, Any
 
 from eelgrass.recorder import wire
-from eelgrass.runs.children import ASK_SIGNAL, environment, lent, told
+from eelgrass.runs.child_process import ASK_SIGNAL, environment, lent, told
 from eelgrass.runs.order import CannotRunError, Order, check_text, child_script
 from eelgrass.runs.scratch import Scratch
-from eelgrass.trace.build import Builder
+from eelgrass.trace.building.builder import Builder
+from eelgrass.trace.building.stream import StreamError
 from eelgrass.trace.model import Outcome, Trace
-from eelgrass.trace.stream import StreamError
 
 #: Exit status of a run that a limit or the person stopped.
 STOPPED = 3

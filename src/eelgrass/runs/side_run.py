@@ -20,7 +20,7 @@ from pathlib import Path
 from typing import Any
 
 from eelgrass.recorder import wire
-from eelgrass.runs.children import environment, told
+from eelgrass.runs.child_process import environment, told
 from eelgrass.runs.order import CannotRunError, Order, child_script, kept_clock
 from eelgrass.runs.scratch import Scratch
 from eelgrass.trace.model import Trace

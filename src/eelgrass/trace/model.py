@@ -12,7 +12,7 @@ import numpy as np
 from eelgrass.trace.columns import Bytes, Ints, narrow
 from eelgrass.trace.histories import Histories, Slots
 from eelgrass.trace.program import Function, Program, Statement
-from eelgrass.trace.stretches import Stretches, stretches_of
+from eelgrass.trace.stack_spans import Stretches, stretches_of
 from eelgrass.trace.values import Values
 
 

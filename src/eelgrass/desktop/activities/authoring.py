@@ -10,22 +10,22 @@ from typing import Any
 import msgspec
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from eelgrass.desktop.desk import Desk, Lent
-from eelgrass.desktop.goer import Goer
-from eelgrass.desktop.reader import Reader
-from eelgrass.desktop.seeker import Seeker
-from eelgrass.desktop.words import tr
+from eelgrass.desktop.activities.navigator import Goer
+from eelgrass.desktop.services.background import Seeker
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.workspace.workspace import Desk, Lent
+from eelgrass.lessons import authoring
 from eelgrass.lessons import exercise as exercises
-from eelgrass.lessons import making
 from eelgrass.lessons.case import Case
 from eelgrass.lessons.exercise import Exercise, ExerciseError, Sealed
+from eelgrass.lessons.exercise_writer import save
 from eelgrass.lessons.faults import Tried, faults_of_text, lines_that_differ, tried
 from eelgrass.lessons.plan import Ask, DeskCheck, Point, Spot, Stop, followed, here
-from eelgrass.lessons.writing import save
-from eelgrass.reading import table as tables
 from eelgrass.reading.alignment import matched_lines
-from eelgrass.reading.sweep import Going
-from eelgrass.runs import text
+from eelgrass.reading.expressions.batch import Going
+from eelgrass.reading.tables import trace_table as tables
+from eelgrass.runs import source_text
 
 #: What came of the runs holds as long as these do, and both texts.
 _TRIED = frozenset(("cases", "points", "stops", "desk_checks"))
@@ -62,7 +62,7 @@ class Making(QObject):
         self.seeker.give_up()
         self.found = Tried()
         self._knows = self.exercise is not None
-        self.given = text.read(self.exercise.program) if self.exercise is not None else ""
+        self.given = source_text.read(self.exercise.program) if self.exercise is not None else ""
         self.changed.emit()
 
     def start(self, folder: Path) -> None:
@@ -73,12 +73,12 @@ class Making(QObject):
         try:
             desk.writer.flush()
             if desk.exercise is not None:
-                making.copied(desk.exercise, folder)
+                authoring.copied(desk.exercise, folder)
             else:
                 now = desk.text
                 modules = recording.trace.program.modules if recording is not None else []
-                others = making.belongings(desk.program, [now, *(module.source for module in modules)])
-                making.begin(folder, desk.program, now, others)
+                others = authoring.belongings(desk.program, [now, *(module.source for module in modules)])
+                authoring.begin(folder, desk.program, now, others)
             desk.open_exercise(exercises.load(folder), makes=True)
         except (ExerciseError, OSError) as error:
             why = f"{error.strerror}." if isinstance(error, OSError) else str(error)
@@ -125,7 +125,7 @@ class Making(QObject):
     def _follow(self) -> None:
         """The program's text has been saved: what is fastened to its lines goes along."""
         exercise = self.exercise
-        now = text.read(exercise.program) if exercise is not None and exercise.program.exists() else self.given
+        now = source_text.read(exercise.program) if exercise is not None and exercise.program.exists() else self.given
         if exercise is None or not self._knows or now == self.given:
             return
         before, self.given, self.found = self.given, now, Tried()
@@ -146,7 +146,7 @@ class Making(QObject):
     def keep_run(self) -> None:
         """What the program was started with and what was typed becomes a case, in one move."""
         if self.exercise is not None:
-            name = making.new_name(self.exercise.cases)
+            name = authoring.new_name(self.exercise.cases)
             its = Case(name, self._desk.case.arguments, tuple(self._desk.runner.typed), call=self._desk.case.call)
             self._desk.case = its
             self.put(cases=(*self.exercise.cases, its))
@@ -340,7 +340,7 @@ def _results(exercise: Exercise, going: Going) -> tuple[list[tuple[Case, Case]],
         if not going.goes_on(number / len(exercise.cases)):
             break
         try:
-            results.append((case, making.expected(exercise, case)))
+            results.append((case, authoring.expected(exercise, case)))
         except ExerciseError as error:
             troubles.append(str(error))
     return results, troubles

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from eelgrass.desktop.desk import Desk
-from eelgrass.desktop.reader import Reader
-from eelgrass.desktop.words import tr
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.workspace.workspace import Desk
 from eelgrass.lessons.case import USUAL
 from eelgrass.lessons.plan import Spot, steps_of
 

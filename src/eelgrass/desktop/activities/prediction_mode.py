@@ -7,13 +7,13 @@ from collections.abc import Callable
 from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
-from eelgrass.desktop.palette import Palette, code_font, ui_font
-from eelgrass.desktop.reader import Reader
-from eelgrass.desktop.words import tr
+from eelgrass.desktop.look.palette import Palette, code_font, ui_font
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.session import Reader
 from eelgrass.lessons.answer import Said
+from eelgrass.lessons.asking import asked_at, prediction_at
 from eelgrass.lessons.plan import Point
-from eelgrass.lessons.predicting import asked_at, prediction_at
-from eelgrass.lessons.said import Prediction, judged
+from eelgrass.lessons.predictions import Prediction, judged
 from eelgrass.reading.recording import Recording
 from eelgrass.trace.columns import between
 

@@ -6,11 +6,11 @@ from __future__ import annotations
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from eelgrass.desktop.desk import Desk
-from eelgrass.desktop.goer import Goer
-from eelgrass.desktop.markdown import MarkdownView
-from eelgrass.desktop.palette import Palette, ui_font
-from eelgrass.desktop.words import tr
+from eelgrass.desktop.activities.navigator import Goer
+from eelgrass.desktop.look.markdown_view import MarkdownView
+from eelgrass.desktop.look.palette import Palette, ui_font
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.workspace.workspace import Desk
 from eelgrass.lessons.plan import Point, Stop, points_in, signs_in
 from eelgrass.reading.recording import Recording
 

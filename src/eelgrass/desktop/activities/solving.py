@@ -7,21 +7,21 @@ from pathlib import Path
 import msgspec
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from eelgrass.desktop import copies
-from eelgrass.desktop.desk import Desk, Lent
-from eelgrass.desktop.goer import Goer
-from eelgrass.desktop.reader import Reader
-from eelgrass.desktop.seeker import Seeker
-from eelgrass.desktop.words import tr
+from eelgrass.desktop.activities.navigator import Goer
+from eelgrass.desktop.services.background import Seeker
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.workspace import exercise_folders
+from eelgrass.desktop.workspace.workspace import Desk, Lent
 from eelgrass.lessons import answer as answers
 from eelgrass.lessons.answer import Answer, Evidence, Said
 from eelgrass.lessons.exercise import Exercise
 from eelgrass.lessons.judging import Result, judge
 from eelgrass.lessons.plan import DeskCheck, Spot
 from eelgrass.reading.alignment import matched_lines
-from eelgrass.reading.layers import Row
-from eelgrass.reading.sweep import Going
-from eelgrass.runs import text
+from eelgrass.reading.expressions.batch import Going
+from eelgrass.reading.stack.stack_rows import Row
+from eelgrass.runs import source_text
 from eelgrass.trace.columns import find
 
 _MOST_VALUES = 200
@@ -60,7 +60,7 @@ class Finding(QObject):
         self.seeker.give_up()
         self.results, self.before, self.opened, self.checking = {}, {}, None, {}
         exercise = self.exercise
-        new = Answer(exercise.title, given=text.read(exercise.program)) if exercise is not None else Answer("")
+        new = Answer(exercise.title, given=source_text.read(exercise.program)) if exercise is not None else Answer("")
         self.answer = self._desk.keeper.answer or new
         self.changed.emit()
 
@@ -99,7 +99,7 @@ class Finding(QObject):
         try:
             if not self._desk.save_text():
                 return ""
-            kept = copies.beside(self._desk.program or program)
+            kept = exercise_folders.beside(self._desk.program or program)
             kept.write_text(mine, encoding="utf-8", errors="surrogatepass")
         except OSError as error:
             return tr("What you have written cannot be kept, so nothing was changed: {0}.").format(error.strerror)

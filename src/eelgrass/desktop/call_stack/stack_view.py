@@ -20,13 +20,13 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QAbstractScrollArea, QToolTip, QWidget
 
-from eelgrass.desktop import signs
-from eelgrass.desktop.palette import CENTRE, LEFT, RIGHT, Palette, blend, code_font, px, ui_font
-from eelgrass.desktop.reader import Reader
-from eelgrass.desktop.value_menu import value_menu
-from eelgrass.desktop.words import tr
-from eelgrass.reading.formats import FORMATS, formatted
-from eelgrass.reading.layers import Layer, Path, Row
+from eelgrass.desktop.call_stack.value_menu import value_menu
+from eelgrass.desktop.look import icons
+from eelgrass.desktop.look.palette import CENTRE, LEFT, RIGHT, Palette, blend, code_font, px, ui_font
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.session import Reader
+from eelgrass.reading.stack.stack_rows import Layer, Path, Row
+from eelgrass.reading.state.formats import FORMATS, formatted
 
 _EDGE = 14.0
 _INSET = 13.0  # each caller's layer shows so much further left than its callee's
@@ -233,7 +233,7 @@ class DepthsView(QAbstractScrollArea):
         c = self._colours
         x = rect.left()
         if row.changed:
-            signs.leaf(
+            icons.leaf(
                 painter, x - 14, rect.top() + 4, rect.height() - 8, QColor(c.change_on_deep if is_deep else c.leaf_dark)
             )
         if row.tag is not None:
@@ -265,7 +265,7 @@ class DepthsView(QAbstractScrollArea):
         tint = QColor(c.tag_tints[number // 4 % len(c.tag_tints)])
         painter.setPen(QPen(QColor(c.ink_on_tag), 1))
         painter.setBrush(tint)
-        painter.drawPath(signs.tag_shape(box, number))
+        painter.drawPath(icons.tag_shape(box, number))
         painter.setFont(self._value_font)
         painter.setPen(QColor(c.ink_on_tag))
         painter.drawText(box, CENTRE, tag)

@@ -7,9 +7,9 @@ from typing import Any
 
 from PyQt6.QtWidgets import QMenu, QWidget
 
-from eelgrass.desktop.words import tr
-from eelgrass.reading.formats import fitting
-from eelgrass.reading.layers import Path
+from eelgrass.desktop.services.translation import tr
+from eelgrass.reading.stack.stack_rows import Path
+from eelgrass.reading.state.formats import fitting
 
 _WATCHED = {
     "picture": "Picture of {0}",

@@ -9,23 +9,23 @@ from typing import TYPE_CHECKING, cast, get_args
 
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QLineEdit
 
-from eelgrass.desktop.exercise_commands import ExerciseCommands
-from eelgrass.desktop.keys_view import KeysView
-from eelgrass.desktop.palette import LOOKS
-from eelgrass.desktop.settings import SIZES
-from eelgrass.desktop.words import tr
+from eelgrass.atomic_write import replaced
+from eelgrass.desktop.commands.exercise_commands import ExerciseCommands
+from eelgrass.desktop.commands.shortcuts_dialog import KeysView
+from eelgrass.desktop.look.palette import LOOKS
+from eelgrass.desktop.services.settings import SIZES
+from eelgrass.desktop.services.translation import tr
 from eelgrass.lessons.answer import SUFFIX as ANSWER_SUFFIX
 from eelgrass.lessons.case import Case
 from eelgrass.lessons.exercise import MANIFEST
-from eelgrass.reading.breakpoints import Breakpoint
-from eelgrass.reading.occasions import Kind, qualified_name
-from eelgrass.reading.question import is_question, question
-from eelgrass.trace import files
-from eelgrass.trace.atomic import replaced
+from eelgrass.reading.breakpoints.breakpoint import Breakpoint
+from eelgrass.reading.breakpoints.locations import Kind, qualified_name
+from eelgrass.reading.expressions.expression import is_question, question
 from eelgrass.trace.columns import find
+from eelgrass.trace.files import recording_file
 
 if TYPE_CHECKING:
-    from eelgrass.desktop.window import Window
+    from eelgrass.desktop.window.main_window import Window
 
 
 class Commands(ExerciseCommands):
@@ -230,7 +230,7 @@ class Commands(ExerciseCommands):
         """Saves the recording on view; what went wrong is said in a notice."""
         assert self._reader.recording is not None
         try:
-            files.save(self._reader.recording.trace, path)
+            recording_file.save(self._reader.recording.trace, path)
             self._window.show_notice(tr("The recording is saved as {0}.").format(path.name), False)
         except OSError as error:
             self._window.show_notice(

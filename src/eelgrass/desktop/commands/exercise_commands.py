@@ -7,16 +7,16 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
-from eelgrass.desktop import copies
-from eelgrass.desktop.words import tr
+from eelgrass.atomic_write import replaced
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.workspace import exercise_folders
 from eelgrass.export.unittests import test_file
 from eelgrass.lessons.answer import SUFFIX as ANSWER_SUFFIX
 from eelgrass.lessons.exercise import SEALED_FILE, SUFFIX, Exercise
 from eelgrass.lessons.plan import DeskCheck, Spot
-from eelgrass.trace.atomic import replaced
 
 if TYPE_CHECKING:
-    from eelgrass.desktop.window import Window
+    from eelgrass.desktop.window.main_window import Window
 
 
 class ExerciseCommands:
@@ -117,9 +117,9 @@ class ExerciseCommands:
     def ask_make(self) -> None:
         """Goes on making the open exercise, or asks where to make one of what is open."""
         exercise = self._desk.exercise
-        if exercise is None or (copies.is_handed_out(exercise) and self._may_unseal(exercise.folder)):
+        if exercise is None or (exercise_folders.is_handed_out(exercise) and self._may_unseal(exercise.folder)):
             self._ask_folder()
-        elif not (self._desk.makes or copies.is_handed_out(exercise)) and self._may_unseal(exercise.folder):
+        elif not (self._desk.makes or exercise_folders.is_handed_out(exercise)) and self._may_unseal(exercise.folder):
             self._window.making.go_on()
         if self._desk.makes:
             self.show_making()
@@ -128,7 +128,7 @@ class ExerciseCommands:
         if self._desk.program is None:
             self._window.show_notice(tr("Open a program first: an exercise is made of one."), False)
             return
-        suggestion = copies.documents() / "making" / self._desk.program.stem
+        suggestion = exercise_folders.documents() / "making" / self._desk.program.stem
         suggestion.parent.mkdir(parents=True, exist_ok=True)
         words = tr("A new folder for the exercise")
         name, _ = QFileDialog.getSaveFileName(self._window, words, str(suggestion))

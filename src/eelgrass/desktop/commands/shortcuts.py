@@ -6,8 +6,8 @@ from collections.abc import Iterable
 
 from PyQt6.QtGui import QAction, QKeySequence
 
-from eelgrass.desktop.actions import ACTIONS
-from eelgrass.desktop.words import tr
+from eelgrass.desktop.commands.action_table import ACTIONS
+from eelgrass.desktop.services.translation import tr
 
 _USUAL = {action.id: action.keys for action in ACTIONS}
 

@@ -18,10 +18,10 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from eelgrass.desktop.actions import ACTIONS
-from eelgrass.desktop.keyboard import Keyboard
-from eelgrass.desktop.palette import Palette, ui_font
-from eelgrass.desktop.words import tr
+from eelgrass.desktop.commands.action_table import ACTIONS
+from eelgrass.desktop.commands.shortcuts import Keyboard
+from eelgrass.desktop.look.palette import Palette, ui_font
+from eelgrass.desktop.services.translation import tr
 
 _WIDE, _TALL = 860, 640
 

@@ -5,11 +5,11 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QLineEdit, QPushButton, QWidget
 
-from eelgrass.desktop.making import Making
-from eelgrass.desktop.own_list import OwnList
-from eelgrass.desktop.palette import Palette, code_font
-from eelgrass.desktop.parts import heading, lay_out, row_of, show_text, writing
-from eelgrass.desktop.words import tr
+from eelgrass.desktop.activities.authoring import Making
+from eelgrass.desktop.look.own_list import OwnList
+from eelgrass.desktop.look.palette import Palette, code_font
+from eelgrass.desktop.look.parts import heading, lay_out, row_of, show_text, writing
+from eelgrass.desktop.services.translation import tr
 from eelgrass.lessons.plan import Ask, DeskCheck, Point, Spot, Stop
 
 #: What can be asked at a point, in words.

@@ -5,16 +5,16 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLabel, QLineEdit, QPushButton, QWidget
 
-from eelgrass.desktop.case_form import CaseForm
-from eelgrass.desktop.making import Making
-from eelgrass.desktop.own_list import OwnList
-from eelgrass.desktop.palette import Palette, code_font
-from eelgrass.desktop.parts import heading, lay_out, row_of, show_text, writing
-from eelgrass.desktop.words import tr
+from eelgrass.desktop.activities.authoring import Making
+from eelgrass.desktop.exercise.case_dialog import CaseForm
+from eelgrass.desktop.look.own_list import OwnList
+from eelgrass.desktop.look.palette import Palette, code_font
+from eelgrass.desktop.look.parts import heading, lay_out, row_of, show_text, writing
+from eelgrass.desktop.services.translation import tr
+from eelgrass.lessons.authoring import new_name
 from eelgrass.lessons.case import Case
 from eelgrass.lessons.faults import lines_that_differ
 from eelgrass.lessons.judging import Result
-from eelgrass.lessons.making import new_name
 
 _SHORT, _SIGNS = 40, {True: "✓", False: "✗"}
 

@@ -16,12 +16,12 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from eelgrass.desktop.lists import dress
-from eelgrass.desktop.making import Making
-from eelgrass.desktop.making_parts import CasesPart, ErrorPart, WordsPart
-from eelgrass.desktop.making_plan import PlanPart
-from eelgrass.desktop.palette import Palette, px
-from eelgrass.desktop.words import tr
+from eelgrass.desktop.activities.authoring import Making
+from eelgrass.desktop.exercise.authoring_plan import PlanPart
+from eelgrass.desktop.exercise.authoring_sections import CasesPart, ErrorPart, WordsPart
+from eelgrass.desktop.look.palette import Palette, px
+from eelgrass.desktop.look.widgets import dress
+from eelgrass.desktop.services.translation import tr
 
 _PARTS = ("Words", "Cases", "Error", "Plan")
 _TALL = 84

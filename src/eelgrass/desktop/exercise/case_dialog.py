@@ -6,12 +6,12 @@ import shlex
 
 from PyQt6.QtWidgets import QLineEdit, QPlainTextEdit, QWidget
 
-from eelgrass.desktop.form import Form
-from eelgrass.desktop.palette import Palette, code_font
-from eelgrass.desktop.words import tr
+from eelgrass.desktop.look.dialog import Form
+from eelgrass.desktop.look.palette import Palette, code_font
+from eelgrass.desktop.services.translation import tr
 from eelgrass.lessons.case import Case
-from eelgrass.lessons.literal import read_value
-from eelgrass.reading.question import is_question
+from eelgrass.lessons.literals import read_value
+from eelgrass.reading.expressions.expression import is_question
 
 _TALL = 74
 

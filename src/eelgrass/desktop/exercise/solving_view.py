@@ -15,13 +15,13 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from eelgrass.desktop.desk import Desk
-from eelgrass.desktop.finding import Finding
-from eelgrass.desktop.lists import dress
-from eelgrass.desktop.markdown import MarkdownView, plain
-from eelgrass.desktop.palette import Palette
-from eelgrass.desktop.parts import row_of, show_text, writing
-from eelgrass.desktop.words import tr
+from eelgrass.desktop.activities.solving import Finding
+from eelgrass.desktop.look.markdown_view import MarkdownView, plain
+from eelgrass.desktop.look.palette import Palette
+from eelgrass.desktop.look.parts import row_of, show_text, writing
+from eelgrass.desktop.look.widgets import dress
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.workspace.workspace import Desk
 from eelgrass.lessons import answer as answers
 from eelgrass.lessons.answer import Answer
 from eelgrass.lessons.case import Case

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QFormLayout, QLabel, QWidget
 
-from eelgrass.desktop.palette import Palette
-from eelgrass.desktop.words import tr
+from eelgrass.desktop.look.palette import Palette
+from eelgrass.desktop.services.translation import tr
 
 
 class Form(QDialog):

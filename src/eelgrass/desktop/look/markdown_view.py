@@ -7,7 +7,7 @@ import re
 from PyQt6.QtCore import QUrl
 from PyQt6.QtWidgets import QTextBrowser
 
-from eelgrass.desktop.palette import Palette, ui_font
+from eelgrass.desktop.look.palette import Palette, ui_font
 
 _SIGNS = re.compile(r"([\\`*_{}\[\]()#+\-.!<>|~&])")
 

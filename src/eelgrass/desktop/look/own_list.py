@@ -9,9 +9,9 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QAbstractItemView, QListWidget, QListWidgetItem, QPushButton
 
-from eelgrass.desktop.lists import dress
-from eelgrass.desktop.palette import Palette
-from eelgrass.desktop.words import tr
+from eelgrass.desktop.look.palette import Palette
+from eelgrass.desktop.look.widgets import dress
+from eelgrass.desktop.services.translation import tr
 
 _LEAST = 60
 

@@ -15,8 +15,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from eelgrass.desktop.palette import ui_font
-from eelgrass.desktop.words import tr
+from eelgrass.desktop.look.palette import ui_font
+from eelgrass.desktop.services.translation import tr
 
 #: Below this a place to write in is scrolled away, not squeezed.
 _LEAST = 60

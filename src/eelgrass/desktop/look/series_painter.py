@@ -9,7 +9,7 @@ from math import isnan
 from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QPainter, QPolygonF
 
-from eelgrass.reading.course import Course
+from eelgrass.reading.watches.series import Course
 
 
 def paint_numbers(painter: QPainter, rect: QRectF, course: Course, margin: float) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QListWidget
 
-from eelgrass.desktop.palette import Palette, ui_font
+from eelgrass.desktop.look.palette import Palette, ui_font
 
 
 def dress(its: QListWidget, name: str, colours: Palette) -> None:

@@ -10,7 +10,7 @@ from typing import Any
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from eelgrass.reading.sweep import Going
+from eelgrass.reading.expressions.batch import Going
 
 #: What is found sooner than this is not worth a word about how far it is.
 PATIENCE_MS = 300

@@ -13,7 +13,7 @@ from types import TracebackType
 import platformdirs
 
 from eelgrass import __version__
-from eelgrass.desktop.words import tr
+from eelgrass.desktop.services.translation import tr
 
 _MOST_REPORTS = 20
 

@@ -7,9 +7,9 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from eelgrass.desktop.words import tr
+from eelgrass.desktop.services.translation import tr
 from eelgrass.reading.recording import Recording
-from eelgrass.trace import files
+from eelgrass.trace.files import recording_file
 
 
 class Loader(QObject):
@@ -24,10 +24,10 @@ class Loader(QObject):
 
     def _load(self, path: Path) -> None:
         try:
-            recording = Recording(files.load(path))
+            recording = Recording(recording_file.load(path))
             recording.prepare()
             self.loaded.emit(path, recording)
-        except files.RecordingError as error:
+        except recording_file.RecordingError as error:
             self.loaded.emit(path, str(error))
         except OSError as error:
             self.loaded.emit(path, tr("“{0}” cannot be read: {1}.").format(path.name, error.strerror))

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from eelgrass.desktop.words import tr
-from eelgrass.reading.explain import explained
+from eelgrass.desktop.services.translation import tr
+from eelgrass.reading.endless_run import circle
+from eelgrass.reading.lines.error_explanations import explained
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.runaway import circle
 
 
 def outcome(recording: Recording) -> tuple[str, bool]:

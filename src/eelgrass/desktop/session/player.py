@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from eelgrass.desktop.reader import Reader
+from eelgrass.desktop.session.session import Reader
 
 #: Lines a second.
 SPEEDS = (0.5, 1.0, 2.0, 4.0, 8.0, 16.0, 30.0)

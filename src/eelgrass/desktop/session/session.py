@@ -8,16 +8,16 @@ from dataclasses import replace
 import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from eelgrass.desktop.seeker import Seeker
-from eelgrass.lessons.kept import TableLayout
-from eelgrass.reading.ask import Over, over
-from eelgrass.reading.breakpoints import Breakpoint, Hits, hits, is_quick
-from eelgrass.reading.course import Course, course
-from eelgrass.reading.layers import Path
+from eelgrass.desktop.services.background import Seeker
+from eelgrass.desktop.workspace.session_file import TableLayout
+from eelgrass.reading.breakpoints.breakpoint import Breakpoint, Hits, hits, is_quick
+from eelgrass.reading.expressions.batch import Going
+from eelgrass.reading.expressions.expression import Question, question
 from eelgrass.reading.moves import MOVES
-from eelgrass.reading.question import Question, question
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.sweep import Going
+from eelgrass.reading.stack.stack_rows import Path
+from eelgrass.reading.watches.series import Course, course
+from eelgrass.reading.watches.watch import Over, over
 from eelgrass.trace.columns import Ints, distinct, find
 
 #: What is known of a breakpoint while its question is being asked.

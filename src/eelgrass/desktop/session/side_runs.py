@@ -4,25 +4,25 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from eelgrass.desktop.reader import Reader
-from eelgrass.desktop.seeker import Seeker
-from eelgrass.desktop.words import tr
-from eelgrass.reading import aside
-from eelgrass.reading.question import QuestionError, question
+from eelgrass.desktop.services.background import Seeker
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.session import Reader
+from eelgrass.reading.expressions.batch import Going
+from eelgrass.reading.expressions.expression import QuestionError, question
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.sweep import Going
-from eelgrass.runs.side import SideRunError, ask_aside
+from eelgrass.reading.watches import side_run_check
+from eelgrass.runs.side_run import SideRunError, ask_aside
 
 
 def answered(recording: Recording, step: int, frame: int, text: str, going: Going) -> str:
     """What a side run to a step says to a question asked from a frame, in a sentence."""
     try:
-        aside.need_harmless(recording, question(text))
-        told = ask_aside(recording.trace, step, aside.frames_out(recording, frame, step), text, going.given_up)
+        side_run_check.need_harmless(recording, question(text))
+        told = ask_aside(recording.trace, step, side_run_check.frames_out(recording, frame, step), text, going.given_up)
     except (QuestionError, SideRunError) as error:
         return str(error)
-    other = aside.difference(recording, frame, step, told.written, told.names)
-    gave = tr("raises {0}").format(told.raised) if told.raised else f"{told.text}   ({aside.word(told.type)})"
+    other = side_run_check.difference(recording, frame, step, told.written, told.names)
+    gave = tr("raises {0}").format(told.raised) if told.raised else f"{told.text}   ({side_run_check.word(told.type)})"
     return other or tr("Side run to step {0}, {1:.1f} s: {2} = {3}").format(step, told.seconds, text, gave)
 
 

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from eelgrass.desktop.desk import Desk
-from eelgrass.desktop.player import SPEEDS, Player
-from eelgrass.desktop.reader import Reader
-from eelgrass.desktop.words import tr
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.player import SPEEDS, Player
+from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.workspace.workspace import Desk
 
 
 def standing(reader: Reader, desk: Desk, player: Player) -> str:

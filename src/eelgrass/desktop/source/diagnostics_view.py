@@ -6,10 +6,10 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QListWidget, QListWidgetItem
 
-from eelgrass.desktop.lists import dress
-from eelgrass.desktop.palette import Palette
-from eelgrass.desktop.words import tr
-from eelgrass.runs.text import Remark
+from eelgrass.desktop.look.palette import Palette
+from eelgrass.desktop.look.widgets import dress
+from eelgrass.desktop.services.translation import tr
+from eelgrass.runs.source_text import Remark
 
 
 class RemarksView(QListWidget):

@@ -6,9 +6,9 @@ from PyQt6.Qsci import QsciLexerPython, QsciScintilla
 from PyQt6.QtCore import QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent
 
-from eelgrass.desktop.palette import Palette, code_font
-from eelgrass.desktop.words import tr
-from eelgrass.runs.text import Remark
+from eelgrass.desktop.look.palette import Palette, code_font
+from eelgrass.desktop.services.translation import tr
+from eelgrass.runs.source_text import Remark
 
 _WATERLINE_MARKER = 1
 _TROUBLE_MARKER = 2

@@ -6,11 +6,11 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from eelgrass.desktop import marks, signs
-from eelgrass.desktop.editor import Editor
-from eelgrass.desktop.palette import LEFT, RIGHT, Palette, blend, px, ui_font
-from eelgrass.reading.breakpoints import Breakpoint
-from eelgrass.reading.visits import Count
+from eelgrass.desktop.look import icons, marks
+from eelgrass.desktop.look.palette import LEFT, RIGHT, Palette, blend, px, ui_font
+from eelgrass.desktop.source.editor import Editor
+from eelgrass.reading.breakpoints.breakpoint import Breakpoint
+from eelgrass.reading.stepping.visits import Count
 
 _GUTTER_PX = 112
 _NUMBER_RIGHT = 34
@@ -67,7 +67,7 @@ class Gutter(QWidget):
                     QRectF(px(_NUMBER_RIGHT) + px(4), rect.top(), px(40), height), LEFT, self.planned[line]
                 )
             if line == self.line:
-                painter.fillPath(signs.wave_tab(QRectF(0, rect.top(), 17, height)), QColor(c.deep))
+                painter.fillPath(icons.wave_tab(QRectF(0, rect.top(), 17, height)), QColor(c.deep))
             elif line == self.line_before:
                 painter.setPen(QPen(blend(c.shallow, c.deep, 0.5), 3))
                 painter.drawLine(QPointF(0, rect.center().y()), QPointF(12, rect.center().y()))

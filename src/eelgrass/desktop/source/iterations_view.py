@@ -8,13 +8,13 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QScrollBar, QVBoxLayout, QWidget
 
-from eelgrass.desktop.palette import CENTRE, LEFT, Palette, code_font, px, ui_font
-from eelgrass.desktop.reader import Reader
-from eelgrass.desktop.text_view import TextView
-from eelgrass.desktop.words import tr
-from eelgrass.reading import passes
-from eelgrass.reading.passes import Odd, Passes
-from eelgrass.reading.table import loop_at
+from eelgrass.desktop.look.palette import CENTRE, LEFT, Palette, code_font, px, ui_font
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.source.source_view import TextView
+from eelgrass.reading.tables import iterations
+from eelgrass.reading.tables.iterations import Odd, Passes
+from eelgrass.reading.tables.trace_table import loop_at
 
 _COLUMN = 146
 _HEAD = 24
@@ -76,7 +76,9 @@ class PassesView(QWidget):
         if key and key != self._key:
             self._key = key
             is_loop = self.scope.currentIndex() == _LOOP
-            self.passes = passes.of_loop(recording, step, loop) if is_loop else passes.of_function(recording, function)
+            self.passes = (
+                iterations.of_loop(recording, step, loop) if is_loop else iterations.of_function(recording, function)
+            )
             self._judge()
         elif not key and (not self._key or self._key[0] is not recording):
             self.passes, self._key = None, ()

@@ -8,9 +8,9 @@ from PyQt6.QtCore import QEvent, QObject, QPointF, QRect, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QFontMetricsF, QHelpEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QToolTip, QWidget
 
-from eelgrass.desktop.editor import Editor
-from eelgrass.desktop.palette import RIGHT, Palette, ui_font
-from eelgrass.reading.notes import Note
+from eelgrass.desktop.look.palette import RIGHT, Palette, ui_font
+from eelgrass.desktop.source.editor import Editor
+from eelgrass.reading.lines.line_notes import Note
 
 _NOTE_MARGIN = 14
 _NOTE_GAP = 22

@@ -9,17 +9,17 @@ from dataclasses import replace
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
-from eelgrass.desktop.cards import Cards
-from eelgrass.desktop.editor import Editor
-from eelgrass.desktop.gutter import Gutter
-from eelgrass.desktop.margin_notes import MarginNotes
-from eelgrass.desktop.palette import Palette
-from eelgrass.desktop.reader import Reader
+from eelgrass.desktop.look.palette import Palette
+from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.source.editor import Editor
+from eelgrass.desktop.source.gutter import Gutter
+from eelgrass.desktop.source.margin_notes import MarginNotes
+from eelgrass.desktop.source.value_cards import Cards
 from eelgrass.reading.alignment import matched_lines
-from eelgrass.reading.notes import Note
-from eelgrass.reading.pointing import Pointed, name_at, pointed
+from eelgrass.reading.hover import Pointed, name_at, pointed
+from eelgrass.reading.lines.line_notes import Note
 from eelgrass.reading.recording import Recording
-from eelgrass.runs.text import Remark
+from eelgrass.runs.source_text import Remark
 from eelgrass.trace.model import StepKind
 
 _IN_ALL = re.compile(r" of \d+\)")

@@ -8,13 +8,13 @@ from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QHelpEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QShowEvent
 from PyQt6.QtWidgets import QAbstractScrollArea, QToolTip, QWidget
 
-from eelgrass.desktop import signs
-from eelgrass.desktop.palette import LEFT, Palette, code_font, ui_font
-from eelgrass.desktop.reader import Reader
-from eelgrass.desktop.words import tr
-from eelgrass.reading.exceptions import Journey
-from eelgrass.reading.explain import explained
-from eelgrass.reading.working import Status, Worked, WorkedPart
+from eelgrass.desktop.look import icons
+from eelgrass.desktop.look.palette import LEFT, Palette, code_font, ui_font
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.session import Reader
+from eelgrass.reading.lines.error_explanations import explained
+from eelgrass.reading.lines.exception_paths import Journey
+from eelgrass.reading.lines.worked_line import Status, Worked, WorkedPart
 from eelgrass.trace.model import StepKind
 
 _EDGE = 16.0
@@ -160,7 +160,7 @@ class LineView(QAbstractScrollArea):
         """The exception's way, the frame that raised it first; a click on a line leads there."""
         c, height = self._colours, self._journey_height()
         painter.translate(self._offset())
-        signs.broken_shell(painter, QPointF(2, _TOP + height / 2), 7, QColor(c.coral))
+        icons.broken_shell(painter, QPointF(2, _TOP + height / 2), 7, QColor(c.coral))
         painter.setFont(ui_font(10, bold=True))
         painter.setPen(QColor(c.coral))
         message = f": {journey.message}" if journey.message else ""
@@ -224,7 +224,7 @@ class LineView(QAbstractScrollArea):
         painter.setPen(colour if status is not Status.VALUE else QColor(c.ink))
         painter.setFont(self._font if status is Status.VALUE else self._small)
         if status is Status.RAISED:
-            signs.broken_shell(painter, QPointF(placed.value_left - 9, top + 15), 6, colour)
+            icons.broken_shell(painter, QPointF(placed.value_left - 9, top + 15), 6, colour)
         room = QRectF(placed.value_left, top + 3, placed.value_right - placed.value_left + 60, self._line_height())
         painter.drawText(room, LEFT, words_of(placed.part))
 

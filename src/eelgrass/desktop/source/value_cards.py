@@ -8,11 +8,11 @@ from PyQt6.QtCore import QEvent, QObject, QPoint, Qt
 from PyQt6.QtGui import QHelpEvent, QKeyEvent, QMouseEvent
 from PyQt6.QtWidgets import QFrame, QLabel, QVBoxLayout, QWidget
 
-from eelgrass.desktop.editor import Editor
-from eelgrass.desktop.palette import Palette, code_font, ui_font
-from eelgrass.desktop.reader import Reader
-from eelgrass.desktop.words import tr
-from eelgrass.reading.pointing import Pointed
+from eelgrass.desktop.look.palette import Palette, code_font, ui_font
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.source.editor import Editor
+from eelgrass.reading.hover import Pointed
 
 #: What is worth telling of a name on a line: asked anew whenever the reader moves.
 Ask = Callable[[int, str], Pointed | None]

@@ -12,12 +12,12 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from eelgrass.desktop.form import Form
-from eelgrass.desktop.palette import Palette, code_font
-from eelgrass.desktop.words import tr
-from eelgrass.reading.breakpoints import Breakpoint
-from eelgrass.reading.occasions import Kind, qualified_name
-from eelgrass.reading.question import QuestionError, question, template
+from eelgrass.desktop.look.dialog import Form
+from eelgrass.desktop.look.palette import Palette, code_font
+from eelgrass.desktop.services.translation import tr
+from eelgrass.reading.breakpoints.breakpoint import Breakpoint
+from eelgrass.reading.breakpoints.locations import Kind, qualified_name
+from eelgrass.reading.expressions.expression import QuestionError, question, template
 from eelgrass.reading.recording import Recording
 
 #: Kinds of places: the words for them, and for the field beside, '' where there is none.

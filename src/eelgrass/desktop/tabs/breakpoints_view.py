@@ -8,13 +8,13 @@ from PyQt6.QtCore import QPointF, QSize, Qt
 from PyQt6.QtGui import QColor, QIcon, QKeyEvent, QPainter, QPixmap
 from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
-from eelgrass.desktop import marks
-from eelgrass.desktop.breakpoint_form import BreakpointForm
-from eelgrass.desktop.lists import dress
-from eelgrass.desktop.palette import Palette
-from eelgrass.desktop.reader import Reader
-from eelgrass.desktop.words import tr
-from eelgrass.reading.breakpoints import Breakpoint, described, outcome
+from eelgrass.desktop.look import marks
+from eelgrass.desktop.look.palette import Palette
+from eelgrass.desktop.look.widgets import dress
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.tabs.breakpoint_dialog import BreakpointForm
+from eelgrass.reading.breakpoints.breakpoint import Breakpoint, described, outcome
 from eelgrass.trace.columns import find
 
 _SIGN_PX = 20

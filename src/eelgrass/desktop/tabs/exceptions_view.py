@@ -6,11 +6,11 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QListWidget, QListWidgetItem
 
-from eelgrass.desktop.lists import dress
-from eelgrass.desktop.palette import Palette
-from eelgrass.desktop.reader import Reader
-from eelgrass.desktop.words import tr
-from eelgrass.reading.exceptions import Journey
+from eelgrass.desktop.look.palette import Palette
+from eelgrass.desktop.look.widgets import dress
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.session import Reader
+from eelgrass.reading.lines.exception_paths import Journey
 
 _MOST = 500
 

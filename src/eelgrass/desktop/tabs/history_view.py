@@ -8,11 +8,11 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QScrollArea, QWidget
 
-from eelgrass.desktop.course_painting import bands, paint_numbers
-from eelgrass.desktop.palette import LEFT, Palette, code_font, px, ui_font
-from eelgrass.desktop.reader import Reader
-from eelgrass.desktop.words import tr
-from eelgrass.reading.tracks import Track, tracks
+from eelgrass.desktop.look.palette import LEFT, Palette, code_font, px, ui_font
+from eelgrass.desktop.look.series_painter import bands, paint_numbers
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.session import Reader
+from eelgrass.reading.watches.tracks import Track, tracks
 
 _TITLE = 116
 _TRACK = 54

@@ -6,10 +6,10 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QFont
 from PyQt6.QtWidgets import QListWidget, QListWidgetItem
 
-from eelgrass.desktop.lists import dress
-from eelgrass.desktop.palette import Palette
-from eelgrass.desktop.reader import Reader
-from eelgrass.desktop.words import tr
+from eelgrass.desktop.look.palette import Palette
+from eelgrass.desktop.look.widgets import dress
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.session import Reader
 
 _MOST = 5_000
 

@@ -6,10 +6,10 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor, QMouseEvent, QTextCharFormat, QTextCursor
 from PyQt6.QtWidgets import QTextEdit
 
-from eelgrass.desktop.palette import Palette, code_font
-from eelgrass.desktop.reader import Reader
-from eelgrass.desktop.words import tr
-from eelgrass.reading.output import Piece, number_past
+from eelgrass.desktop.look.palette import Palette, code_font
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.session import Reader
+from eelgrass.reading.state.output import Piece, number_past
 
 #: A longer output shows only so many of its latest pieces.
 _MOST_PIECES = 2000

@@ -8,11 +8,11 @@ from typing import Any
 from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
 
-from eelgrass.desktop import signs
-from eelgrass.desktop.palette import CENTRE, LEFT, RIGHT, Palette, blend, code_font, px, ui_font
-from eelgrass.reading.layout import places
-from eelgrass.reading.pictures import Cell, Cells, Grid, Node, Nodes, Pairs, Picture
-from eelgrass.reading.pointers import Pointer
+from eelgrass.desktop.look import icons
+from eelgrass.desktop.look.palette import CENTRE, LEFT, RIGHT, Palette, blend, code_font, px, ui_font
+from eelgrass.reading.pictures.index_pointers import Pointer
+from eelgrass.reading.pictures.node_layout import places
+from eelgrass.reading.pictures.shapes import Cell, Cells, Grid, Node, Nodes, Pairs, Picture
 
 _CELL = 30.0
 _LEAST = 30.0
@@ -81,7 +81,7 @@ class Drawing:
         for rect, cell, _ in placed:
             if cell.changed:
                 painter.drawRect(rect)
-                signs.leaf(painter, rect.right() - 8, rect.top() + 2, 9, QColor(c.leaf_dark))
+                icons.leaf(painter, rect.right() - 8, rect.top() + 2, 9, QColor(c.leaf_dark))
         painter.setFont(self._font)
         self._write(painter, placed)
 
@@ -106,7 +106,7 @@ class Drawing:
         box = QRectF(rect.left() + 4, rect.top() + 4, width, rect.height() - 8)
         painter.setPen(QPen(QColor(c.ink_on_tag), 1))
         painter.setBrush(QColor(c.tag_tints[number // 4 % len(c.tag_tints)]))
-        painter.drawPath(signs.tag_shape(box, number))
+        painter.drawPath(icons.tag_shape(box, number))
         painter.drawText(box, CENTRE, tag)
         painter.setPen(ink)
         return QRectF(box.right() + 4, rect.top(), rect.right() - box.right() - 4, rect.height())
@@ -322,7 +322,7 @@ class Drawing:
             row = QRectF(rect.left() + 2, rect.top() + place * px(20), rect.width() - 4, px(19))
             if cell.changed:
                 painter.fillRect(row, QColor(c.leaf))
-                signs.leaf(painter, row.right() - 8, row.top() + 3, 9, QColor(c.leaf_dark))
+                icons.leaf(painter, row.right() - 8, row.top() + 3, 9, QColor(c.leaf_dark))
             painter.setPen(QColor(c.ink_on_leaf if cell.changed else c.ink))
             painter.drawText(row.adjusted(6, 0, 0, 0), LEFT, f"{cell.key} {cell.text}")
         if node.names:

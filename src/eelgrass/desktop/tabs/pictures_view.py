@@ -17,11 +17,11 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from eelgrass.desktop.drawing import Drawing
-from eelgrass.desktop.palette import Palette, code_font
-from eelgrass.desktop.reader import Reader
-from eelgrass.desktop.words import tr
-from eelgrass.reading.pictures import Picture, picture_of
+from eelgrass.desktop.look.palette import Palette, code_font
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.tabs.picture_painter import Drawing
+from eelgrass.reading.pictures.shapes import Picture, picture_of
 from eelgrass.trace.values import NOT_SET
 
 _EDGE = 12

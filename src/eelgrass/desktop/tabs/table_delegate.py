@@ -6,9 +6,9 @@ from PyQt6.QtCore import QModelIndex, QRect, Qt
 from PyQt6.QtGui import QColor, QFontMetrics, QPainter
 from PyQt6.QtWidgets import QStyledItemDelegate, QStyleOptionViewItem
 
-from eelgrass.desktop import signs
-from eelgrass.desktop.palette import LEFT, RIGHT, Palette, code_font
-from eelgrass.desktop.table_model import TableModel
+from eelgrass.desktop.look import icons
+from eelgrass.desktop.look.palette import LEFT, RIGHT, Palette, code_font
+from eelgrass.desktop.tabs.table_model import TableModel
 from eelgrass.lessons.desk_check import ASKED
 
 
@@ -49,7 +49,7 @@ class CellPainter(QStyledItemDelegate):
         painter.drawText(rect.adjusted(5, 0, 0, 0), int(LEFT), text)
         if cell.changed:
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            signs.leaf(painter, rect.right() - 10, rect.top() + 3, 9, self._leaf_dark)
+            icons.leaf(painter, rect.right() - 10, rect.top() + 3, 9, self._leaf_dark)
 
     def _paint_by_hand(self, painter: QPainter, rect: QRect, row: int, column: int) -> None:
         """A cell to be filled in: what was written, and, once it was checked, whether that is so."""

@@ -6,9 +6,9 @@ from typing import Any
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
 
-from eelgrass.desktop.palette import ui_font
+from eelgrass.desktop.look.palette import ui_font
 from eelgrass.lessons.desk_check import ASKED, Checked, checked
-from eelgrass.reading.table import Table
+from eelgrass.reading.tables.trace_table import Table
 
 _NONE = QModelIndex()
 

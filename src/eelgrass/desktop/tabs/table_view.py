@@ -22,15 +22,15 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from eelgrass.desktop.palette import Palette, code_font, px
-from eelgrass.desktop.reader import Reader
-from eelgrass.desktop.table_cells import CellPainter
-from eelgrass.desktop.table_model import TableModel
-from eelgrass.desktop.words import tr
+from eelgrass.desktop.look.palette import Palette, code_font, px
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.tabs.table_delegate import CellPainter
+from eelgrass.desktop.tabs.table_model import TableModel
 from eelgrass.export.tables import csv_lines
-from eelgrass.reading import table as tables
-from eelgrass.reading.question import QuestionError, is_question
-from eelgrass.reading.table import Column, Table
+from eelgrass.reading.expressions.expression import QuestionError, is_question
+from eelgrass.reading.tables import trace_table as tables
+from eelgrass.reading.tables.trace_table import Column, Table
 
 _WIDE = 96
 _NARROW = 52

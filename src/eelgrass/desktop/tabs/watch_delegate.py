@@ -6,9 +6,9 @@ from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 from PyQt6.QtWidgets import QStyledItemDelegate, QStyleOptionViewItem
 
-from eelgrass.desktop.course_painting import bands, paint_numbers
-from eelgrass.desktop.palette import Palette, px
-from eelgrass.reading.course import Course
+from eelgrass.desktop.look.palette import Palette, px
+from eelgrass.desktop.look.series_painter import bands, paint_numbers
+from eelgrass.reading.watches.series import Course
 
 #: The item data that holds the course.
 COURSE = Qt.ItemDataRole.UserRole + 1

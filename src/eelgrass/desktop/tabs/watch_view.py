@@ -18,15 +18,15 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from eelgrass.desktop.palette import Palette, code_font, ui_font
-from eelgrass.desktop.reader import Reader
-from eelgrass.desktop.seeker import PATIENCE_MS
-from eelgrass.desktop.watch_delegate import COURSE, PLACE, WatchDelegate
-from eelgrass.desktop.words import tr
-from eelgrass.reading import ask
-from eelgrass.reading.question import Question, QuestionError, question
-from eelgrass.reading.sameness import asks_of_sameness, sameness
-from eelgrass.reading.state import scopes_at, stack_at
+from eelgrass.desktop.look.palette import Palette, code_font, ui_font
+from eelgrass.desktop.services.background import PATIENCE_MS
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.tabs.watch_delegate import COURSE, PLACE, WatchDelegate
+from eelgrass.reading.expressions.expression import Question, QuestionError, question
+from eelgrass.reading.state.call_stack import scopes_at, stack_at
+from eelgrass.reading.watches import watch
+from eelgrass.reading.watches.identity import asks_of_sameness, sameness
 
 #: So many changes over the run are listed.
 _MOST_CHANGES = 500
@@ -34,7 +34,7 @@ _MOST_CHANGES = 500
 _MOST_FRAMES = 30
 
 
-def summary(over: ask.Over, steps: int) -> str:
+def summary(over: watch.Over, steps: int) -> str:
     """What a question's answers over the run come to, in words."""
     true = over.true
     cut = "" if over.is_whole else tr(" Only the first {0:,} moments were looked at.").format(over.moments)
@@ -213,7 +213,7 @@ class AskView(QWidget):
         self.kept.blockSignals(True)
         self.kept.clear()
         for asked in self._reader.questions:
-            answer = ask.at(recording, asked, frame, step)
+            answer = watch.at(recording, asked, frame, step)
             word = f"   ({answer.type_word})" if answer.type_word else ""
             item = QListWidgetItem(f"{asked.text}  {'=' if answer.known else '–'}  {answer.text}{word}")
             if not answer.known:

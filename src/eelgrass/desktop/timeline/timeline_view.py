@@ -20,11 +20,11 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QToolTip, QWidget
 
-from eelgrass.desktop import marks, signs
-from eelgrass.desktop.palette import CENTRE, LEFT, Palette, blend, readable_on, ui_font
-from eelgrass.desktop.reader import Reader
-from eelgrass.desktop.words import tr
-from eelgrass.reading.tide import Body, Tide
+from eelgrass.desktop.look import icons, marks
+from eelgrass.desktop.look.palette import CENTRE, LEFT, Palette, blend, readable_on, ui_font
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.session import Reader
+from eelgrass.reading.timeline import Body, Tide
 from eelgrass.trace.columns import find
 
 _MARGIN = 16
@@ -164,7 +164,7 @@ class TideView(QWidget):
         for step in over.steps.tolist() if over is not None else []:
             x = self.x_of(step + 0.5)
             if x - drawn >= 7 and _MARGIN <= x <= self.width() - _MARGIN:
-                signs.leaf(painter, x - 3, _SURFACE + 3, 13, QColor(self._colours.leaf_dark))
+                icons.leaf(painter, x - 3, _SURFACE + 3, 13, QColor(self._colours.leaf_dark))
                 drawn = x
 
     @property
@@ -176,7 +176,7 @@ class TideView(QWidget):
         for mark in self._reader.marks:
             x = self.x_of(mark + 0.5)
             if _MARGIN <= x <= self.width() - _MARGIN:
-                signs.stake(painter, QPointF(x, _SURFACE), 18, QColor(self._colours.kelp))
+                icons.stake(painter, QPointF(x, _SURFACE), 18, QColor(self._colours.kelp))
 
     def show_planned(self, planned: list[tuple[int, str]]) -> None:
         """Shows what is planned where, as (step, sign)."""
@@ -300,13 +300,13 @@ class TideView(QWidget):
         for step in tide.outputs().tolist():
             x = self.x_of(step + 0.5)
             if x - drawn >= 5 and _MARGIN <= x <= self.width() - _MARGIN:
-                signs.ring(painter, QPointF(x, _SURFACE - 9), 4, QColor(self._colours.deep))
+                icons.ring(painter, QPointF(x, _SURFACE - 9), 4, QColor(self._colours.deep))
                 drawn = x
         drawn = -100.0
         for step in tide.exceptions().tolist():
             x = self.x_of(step + 0.5)
             if x - drawn >= 7 and _MARGIN <= x <= self.width() - _MARGIN:
-                signs.broken_shell(painter, QPointF(x, _SURFACE - 10), 6, QColor(self._colours.coral))
+                icons.broken_shell(painter, QPointF(x, _SURFACE - 10), 6, QColor(self._colours.coral))
                 drawn = x
 
     # The pointer

@@ -5,8 +5,8 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
-from eelgrass.desktop.palette import Palette, code_font, ui_font
-from eelgrass.desktop.words import tr
+from eelgrass.desktop.look.palette import Palette, code_font, ui_font
+from eelgrass.desktop.services.translation import tr
 
 
 class InputPlace(QWidget):

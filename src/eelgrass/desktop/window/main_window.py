@@ -16,44 +16,45 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from eelgrass.desktop import settings, signs
-from eelgrass.desktop.actions import ACTIONS, Action
-from eelgrass.desktop.ask_view import AskView
-from eelgrass.desktop.bench import Bench
-from eelgrass.desktop.breakpoints_view import BreakpointsView
-from eelgrass.desktop.commands import Commands
-from eelgrass.desktop.depths_view import DepthsView
-from eelgrass.desktop.desk import Desk
-from eelgrass.desktop.exceptions_view import ExceptionsView
-from eelgrass.desktop.exercise_view import ExerciseView
-from eelgrass.desktop.finding import Finding
-from eelgrass.desktop.goer import Goer
-from eelgrass.desktop.guiding import Guiding, RouteView
-from eelgrass.desktop.history_view import HistoryView
-from eelgrass.desktop.input_place import InputPlace
-from eelgrass.desktop.keyboard import Keyboard
-from eelgrass.desktop.line_view import LineView
-from eelgrass.desktop.making import Making
-from eelgrass.desktop.making_view import MakingView
-from eelgrass.desktop.notes_view import NotesView
-from eelgrass.desktop.notice import Notice
-from eelgrass.desktop.output_view import OutputView
-from eelgrass.desktop.palette import CODE_POINTS, LIGHT, LOOKS, qt_palette, set_scale, style_sheet, ui_font
-from eelgrass.desktop.passes_view import PassesView
-from eelgrass.desktop.pictures_view import PicturesView
-from eelgrass.desktop.player import Player
-from eelgrass.desktop.predicting import Predicting, PredictView
-from eelgrass.desktop.reader import Reader
-from eelgrass.desktop.remarks_view import RemarksView
-from eelgrass.desktop.side_runs import SideRuns
-from eelgrass.desktop.standing import standing
-from eelgrass.desktop.strip import TopStrip
-from eelgrass.desktop.table_view import TableView
-from eelgrass.desktop.text_view import TextView
-from eelgrass.desktop.tide_view import TideView
-from eelgrass.desktop.words import tr
-from eelgrass.lessons.lesson import demo_lesson
-from eelgrass.runs.text import remarks
+from eelgrass.desktop.activities.authoring import Making
+from eelgrass.desktop.activities.navigator import Goer
+from eelgrass.desktop.activities.prediction_mode import Predicting, PredictView
+from eelgrass.desktop.activities.route import Guiding, RouteView
+from eelgrass.desktop.activities.solving import Finding
+from eelgrass.desktop.call_stack.stack_view import DepthsView
+from eelgrass.desktop.commands.action_table import ACTIONS, Action
+from eelgrass.desktop.commands.commands import Commands
+from eelgrass.desktop.commands.shortcuts import Keyboard
+from eelgrass.desktop.exercise.authoring_view import MakingView
+from eelgrass.desktop.exercise.solving_view import ExerciseView
+from eelgrass.desktop.look import icons
+from eelgrass.desktop.look.palette import CODE_POINTS, LIGHT, LOOKS, qt_palette, set_scale, style_sheet, ui_font
+from eelgrass.desktop.services import settings
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.player import Player
+from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.session.side_runs import SideRuns
+from eelgrass.desktop.session.standing import standing
+from eelgrass.desktop.source.diagnostics_view import RemarksView
+from eelgrass.desktop.source.iterations_view import PassesView
+from eelgrass.desktop.source.source_view import TextView
+from eelgrass.desktop.source.statement_view import LineView
+from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
+from eelgrass.desktop.tabs.exceptions_view import ExceptionsView
+from eelgrass.desktop.tabs.history_view import HistoryView
+from eelgrass.desktop.tabs.log_view import NotesView
+from eelgrass.desktop.tabs.output_view import OutputView
+from eelgrass.desktop.tabs.pictures_view import PicturesView
+from eelgrass.desktop.tabs.table_view import TableView
+from eelgrass.desktop.tabs.watch_view import AskView
+from eelgrass.desktop.timeline.timeline_view import TideView
+from eelgrass.desktop.window.input_line import InputPlace
+from eelgrass.desktop.window.notice_bar import Notice
+from eelgrass.desktop.window.tab_pane import Bench
+from eelgrass.desktop.window.top_bar import TopStrip
+from eelgrass.desktop.workspace.workspace import Desk
+from eelgrass.lessons.demo_lesson import demo_lesson
+from eelgrass.runs.source_text import remarks
 
 _PAUSE_MS = 250
 _MOST_FORMATS = 200
@@ -115,7 +116,7 @@ class Window(QMainWindow):
         self.setFont(ui_font())
         for action in ACTIONS:
             if action.sign:
-                self.actions_by_id[action.id].setIcon(signs.icon(action.sign, colours.deep, colours.ink_faded))
+                self.actions_by_id[action.id].setIcon(icons.icon(action.sign, colours.deep, colours.ink_faded))
         self.strip = TopStrip(self.actions_by_id, self.lesson, colours, self.is_presenting)
         self.notice = Notice(colours)
         self.text = TextView(self.reader, colours)

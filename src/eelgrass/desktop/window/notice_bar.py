@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLabel
 
-from eelgrass.desktop.palette import Palette
+from eelgrass.desktop.look.palette import Palette
 
 
 class Notice(QLabel):

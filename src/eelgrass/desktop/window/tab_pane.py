@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QTabWidget, QWidget
 
-from eelgrass.desktop.words import tr
+from eelgrass.desktop.services.translation import tr
 
 
 class Bench(QTabWidget):

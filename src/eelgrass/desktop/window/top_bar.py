@@ -6,13 +6,13 @@ from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QSizePolicy, QToolButton, QWidget
 
-from eelgrass.desktop.actions import ACTIONS
-from eelgrass.desktop.palette import Palette, ui_font
-from eelgrass.desktop.settings import recent_files
-from eelgrass.desktop.words import tr
+from eelgrass.desktop.commands.action_table import ACTIONS
+from eelgrass.desktop.look.palette import Palette, ui_font
+from eelgrass.desktop.services.settings import recent_files
+from eelgrass.desktop.services.translation import tr
 from eelgrass.lessons.case import USUAL, Case
+from eelgrass.lessons.demo_lesson import Lesson
 from eelgrass.lessons.exercise import Exercise
-from eelgrass.lessons.lesson import Lesson
 
 _LEAST_PX = 90
 #: A longer name of a case is cut, so that the moves stay in view.

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import platformdirs
 
-from eelgrass.trace.atomic import replaced
+from eelgrass.atomic_write import replaced
 
 
 def _file(program: Path) -> Path:

@@ -8,8 +8,8 @@ from pathlib import Path
 
 import platformdirs
 
+from eelgrass.lessons.demo_lesson import FOLDER
 from eelgrass.lessons.exercise import MANIFEST, Exercise, copy_files, load, unpack
-from eelgrass.lessons.lesson import FOLDER
 
 
 def documents() -> Path:

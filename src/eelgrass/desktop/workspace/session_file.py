@@ -9,10 +9,10 @@ from pathlib import Path
 import msgspec
 import platformdirs
 
+from eelgrass.atomic_write import replaced
 from eelgrass.lessons.answer import Answer
 from eelgrass.lessons.case import Case
-from eelgrass.reading.breakpoints import Breakpoint
-from eelgrass.trace.atomic import replaced
+from eelgrass.reading.breakpoints.breakpoint import Breakpoint
 
 #: A file of cases that is larger than this is not believed.
 _MOST_BYTES = 1 << 22

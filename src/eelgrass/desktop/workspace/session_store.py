@@ -7,15 +7,15 @@ from copy import deepcopy
 from dataclasses import replace
 from pathlib import Path
 
-from eelgrass.desktop.reader import Reader
-from eelgrass.desktop.words import tr
-from eelgrass.desktop.writer import Writer
-from eelgrass.lessons import kept
+from eelgrass.desktop.services.disk_writer import Writer
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.workspace import session_file
+from eelgrass.desktop.workspace.session_file import Kept
 from eelgrass.lessons.answer import Answer
 from eelgrass.lessons.case import Case
-from eelgrass.lessons.kept import Kept
-from eelgrass.reading.breakpoints import moved
-from eelgrass.reading.question import is_question, question
+from eelgrass.reading.breakpoints.breakpoint import moved
+from eelgrass.reading.expressions.expression import is_question, question
 
 
 class Keeper:
@@ -33,7 +33,7 @@ class Keeper:
     def begin(self, program: Path) -> None:
         """A program is opened: what was kept of it comes back."""
         self._writer.flush()
-        its = self._kept = kept.kept(program)
+        its = self._kept = session_file.kept(program)
         self._program = program
         self.cases, self.answer, self._fastened = its.cases, its.answer, dict(its.texts)
         # Questions come before breakpoints, since setting these keeps all that is on view.
@@ -59,7 +59,7 @@ class Keeper:
             return
         program, self._kept = self._program, its
         trouble = tr("Cases and breakpoints could not be kept: {0}.")
-        self._writer.write(("kept", program), lambda: kept.keep(program, its), trouble)
+        self._writer.write(("kept", program), lambda: session_file.keep(program, its), trouble)
 
     def go_on_with(self, copy: Path, before: str, source: str) -> None:
         """A copy of the program takes its place; breakpoints go along. `before` is the file that they are of, and

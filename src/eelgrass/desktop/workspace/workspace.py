@@ -7,26 +7,26 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from eelgrass.desktop import copies, drafts
-from eelgrass.desktop.keeper import Keeper
-from eelgrass.desktop.loader import Loader
-from eelgrass.desktop.outcome import outcome
-from eelgrass.desktop.reader import Reader
-from eelgrass.desktop.runner import Runner
-from eelgrass.desktop.settings import remember_opened
-from eelgrass.desktop.words import tr
-from eelgrass.desktop.writer import Writer
-from eelgrass.lessons.alone import alone
+from eelgrass.atomic_write import replaced
+from eelgrass.desktop.services.disk_writer import Writer
+from eelgrass.desktop.services.loader import Loader
+from eelgrass.desktop.services.settings import remember_opened
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.messages import outcome
+from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.workspace import drafts, exercise_folders
+from eelgrass.desktop.workspace.runner import Runner
+from eelgrass.desktop.workspace.session_store import Keeper
 from eelgrass.lessons.answer import Answer
+from eelgrass.lessons.call_only import alone
 from eelgrass.lessons.case import USUAL, Case
+from eelgrass.lessons.demo_lesson import FOLDER
 from eelgrass.lessons.exercise import Exercise, ExerciseError, is_exercise, load
-from eelgrass.lessons.lesson import FOLDER
 from eelgrass.reading.alignment import same_place
-from eelgrass.reading.output import prompt
 from eelgrass.reading.recording import Recording
-from eelgrass.runs import text as text_
+from eelgrass.reading.state.output import prompt
+from eelgrass.runs import source_text as text_
 from eelgrass.runs.order import CannotRunError, Order, find_program
-from eelgrass.trace.atomic import replaced
 
 RECORDING_SUFFIX = ".eelrec"
 
@@ -100,7 +100,7 @@ class Desk(QObject):
             if path.is_dir():
                 self.open_exercise(load(path), runs=path.is_relative_to(FOLDER))
             else:
-                self.open_exercise(copies.unpacked(path), runs=False)
+                self.open_exercise(exercise_folders.unpacked(path), runs=False)
         except ExerciseError as error:
             self.notice.emit(str(error), True)
         except OSError as error:
@@ -142,7 +142,7 @@ class Desk(QObject):
         """Opens an exercise: the program as the student left it, or as it was given; that is what whoever `makes` it
         works on. `afresh` forgets what a student did. One that comes from elsewhere is not run before the person says
         so."""
-        work = exercise.program if makes else copies.work_of(exercise)
+        work = exercise.program if makes else exercise_folders.work_of(exercise)
         self.writer.flush()
         if afresh:
             work.unlink(missing_ok=True)
@@ -340,7 +340,7 @@ class Desk(QObject):
             if before and text == _text_of(original):
                 return True
             data = text_.encoded(text, before)
-            if not self.makes and self.exercise is not None and copies.work_of(self.exercise) != original:
+            if not self.makes and self.exercise is not None and exercise_folders.work_of(self.exercise) != original:
                 self._go_on_with_copy(self.exercise)
             with replaced(self.program) as file:
                 file.write(data)
@@ -356,7 +356,7 @@ class Desk(QObject):
         """Goes on with a copy among the person's documents; text and breakpoints go along."""
         assert self.program is not None
         before, source = self.text_file, _text_of(self.program)
-        self.program = work = copies.copy_of(exercise)
+        self.program = work = exercise_folders.copy_of(exercise)
         remember_opened(self.program)
         self.reader.texts.pop(before, None)
         self.keeper.go_on_with(work, before, source)

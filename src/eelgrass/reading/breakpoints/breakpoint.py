@@ -9,12 +9,12 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from eelgrass.reading import ask
 from eelgrass.reading.alignment import line_after, matched_lines
-from eelgrass.reading.occasions import Kind, Place, occasions
-from eelgrass.reading.question import Question, QuestionError, question, template
+from eelgrass.reading.breakpoints.locations import Kind, Place, occasions
+from eelgrass.reading.expressions.batch import Going, NoValue, Sweep, swept
+from eelgrass.reading.expressions.expression import Question, QuestionError, question, template
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.sweep import Going, NoValue, Sweep, swept
+from eelgrass.reading.watches import watch
 from eelgrass.trace.columns import Ints
 
 NOWHERE: Ints = np.zeros(0, np.int64)
@@ -138,7 +138,7 @@ def _notes(recording: Recording, noted: Question, steps: Ints, frames: Ints, goi
 
 def values_of(recording: Recording, asked: Question, frame: int, step: int) -> str:
     """The names of a question with their values at a moment, as `level = 3, beds = [1, 2]`."""
-    told = ((name, ask.at(recording, question(name), frame, step)) for name in asked.names)
+    told = ((name, watch.at(recording, question(name), frame, step)) for name in asked.names)
     return ", ".join(f"{name} = {answer.text}" for name, answer in told if answer.known and answer.type_word)
 
 

@@ -10,11 +10,12 @@ from typing import Literal
 
 import numpy as np
 
-from eelgrass.reading import ask, values
-from eelgrass.reading.question import Question
-from eelgrass.reading.reads import steps_reading
+from eelgrass.reading.breakpoints.reads import steps_reading
+from eelgrass.reading.expressions.batch import Going
+from eelgrass.reading.expressions.expression import Question
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.sweep import Going
+from eelgrass.reading.state import value_text
+from eelgrass.reading.watches import watch
 from eelgrass.trace.columns import Ints, distinct
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Trace
@@ -57,7 +58,7 @@ def occasions(
     trace = recording.trace
     files = [module.file for module in trace.program.modules]
     if place.kind == "everywhere":
-        return Occasions(*ask.moments(recording, asked))
+        return Occasions(*watch.moments(recording, asked))
     if place.kind == "exception":
         return _at(recording, _raised(recording, place.name))
     if place.file not in files:
@@ -210,7 +211,7 @@ def _changed(trace: Trace, slots: Ints) -> Ints:
         steps, held = trace.histories.columns_of(slot)
         found.append(steps[np.append(True, held[1:] != held[:-1])[: len(steps)]].astype(np.int64))
         for number in _objects_held(trace, np.array([slot])):
-            if number not in seen and len(seen) < _MOST_OBJECTS and values.is_literal(trace, number):
+            if number not in seen and len(seen) < _MOST_OBJECTS and value_text.is_literal(trace, number):
                 seen.add(number)
                 waiting += trace.histories.of_object(number).tolist()
     return np.concatenate(found)

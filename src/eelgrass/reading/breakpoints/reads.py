@@ -10,10 +10,10 @@ import ast
 
 import numpy as np
 
-from eelgrass.reading.names import slots_of
+from eelgrass.reading.expressions.batch import Going
+from eelgrass.reading.expressions.source_tree import worked_out
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.sweep import Going
-from eelgrass.reading.syntax import worked_out
+from eelgrass.reading.state.name_lookup import slots_of
 from eelgrass.trace.columns import Ints
 
 #: So many visits are worked out, at most.

@@ -14,11 +14,11 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-from eelgrass.reading import plain, pure
-from eelgrass.reading.evaluate import Evaluator
-from eelgrass.reading.lifting import CannotAnswerError, Thing
-from eelgrass.reading.names import NO_SLOT, slots_of
-from eelgrass.reading.question import Question
+from eelgrass.reading.expressions import compiled, safe_builtins
+from eelgrass.reading.expressions.evaluator import Evaluator
+from eelgrass.reading.expressions.expression import Question
+from eelgrass.reading.expressions.python_values import CannotAnswerError, Thing
+from eelgrass.reading.state.name_lookup import NO_SLOT, slots_of
 from eelgrass.trace.columns import Ints, numbered
 from eelgrass.trace.model import Trace
 from eelgrass.trace.values import NOT_SET, Kind
@@ -119,7 +119,7 @@ class _Sweeper:
             slots = slots_of(self.trace, self.frames, name)
             has = slots != NO_SLOT
             held = np.where(has, self.trace.histories.values_at(np.maximum(slots, 0), self.steps), NOT_SET)
-            if has.any() or name not in pure.FUNCTIONS:
+            if has.any() or name not in safe_builtins.FUNCTIONS:
                 names.append(name)
                 columns.append(held)
         return names, columns
@@ -131,7 +131,7 @@ class _Sweeper:
         known = np.ones(len(first), np.bool_)
         for column in columns:
             known &= column[first] != NOT_SET
-        function = plain.compiled(self.asked.tree, names)
+        function = compiled.compiled(self.asked.tree, names)
         held = [self.trace.values.plain(np.maximum(column[first], 0)) for column in columns]
         rows = list(zip(*held, strict=True)) if held else [()] * len(first)
         found = np.full(len(first), -1, np.int64)

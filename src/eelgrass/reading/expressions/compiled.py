@@ -10,7 +10,7 @@ import ast
 from collections.abc import Callable, Collection
 from typing import Any
 
-from eelgrass.reading import pure
+from eelgrass.reading.expressions import safe_builtins
 
 #: A number that is not larger can be multiplied without a look.
 _SMALL = 1 << 63
@@ -60,7 +60,11 @@ def _translated(node: ast.expr, names: frozenset[str]) -> ast.expr:
         return _helper(_GUARDED[type(node.op)], [again(node.left), again(node.right)])
     if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and not node.keywords:
         name = node.func.id
-        if name in pure.FUNCTIONS and name not in names and not any(isinstance(its, ast.Starred) for its in node.args):
+        if (
+            name in safe_builtins.FUNCTIONS
+            and name not in names
+            and not any(isinstance(its, ast.Starred) for its in node.args)
+        ):
             return _helper("call", [ast.Constant(name), *map(again, node.args)])
     raise _OtherError
 
@@ -72,11 +76,11 @@ def _helper(name: str, arguments: list[ast.expr]) -> ast.expr:
 def _times(left: Any, right: Any) -> Any:
     if type(left) is int and type(right) is int and -_SMALL < left < _SMALL and -_SMALL < right < _SMALL:
         return left * right
-    return pure.binary(ast.Mult(), left, right)
+    return safe_builtins.binary(ast.Mult(), left, right)
 
 
 def _modulo(left: Any, right: Any) -> Any:
-    return pure.binary(ast.Mod(), left, right) if type(left) is str else left % right
+    return safe_builtins.binary(ast.Mod(), left, right) if type(left) is str else left % right
 
 
 #: No name of a program has a space in it.
@@ -85,7 +89,7 @@ _HELPERS: dict[str, Any] = {
     "__builtins__": {},
     _OURS + "times": _times,
     _OURS + "modulo": _modulo,
-    _OURS + "power": lambda left, right: pure.binary(ast.Pow(), left, right),
-    _OURS + "shift": lambda left, right: pure.binary(ast.LShift(), left, right),
-    _OURS + "call": lambda name, *arguments: pure.call(name, arguments, {}),
+    _OURS + "power": lambda left, right: safe_builtins.binary(ast.Pow(), left, right),
+    _OURS + "shift": lambda left, right: safe_builtins.binary(ast.LShift(), left, right),
+    _OURS + "call": lambda name, *arguments: safe_builtins.call(name, arguments, {}),
 }

@@ -10,9 +10,10 @@ import ast
 from collections.abc import Callable, Iterator
 from typing import Any
 
-from eelgrass.reading import pure, values
-from eelgrass.reading.lifting import CannotAnswerError, Lift, Thing
-from eelgrass.reading.state import class_of, value_of_name
+from eelgrass.reading.expressions import safe_builtins
+from eelgrass.reading.expressions.python_values import CannotAnswerError, Lift, Thing
+from eelgrass.reading.state import value_text
+from eelgrass.reading.state.call_stack import class_of, value_of_name
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Trace
 from eelgrass.trace.values import NOT_SET
@@ -60,7 +61,7 @@ class Evaluator:
         number = value_of_name(self.trace, self.frame, node.id, self.lift.step)
         if number != NOT_SET:
             return self.lift.value(number)
-        if node.id in pure.FUNCTIONS:
+        if node.id in safe_builtins.FUNCTIONS:
             raise CannotAnswerError(f"“{node.id}” is a built-in function; it can be called here.")
         raise NameError(f"name '{node.id}' is not defined here")
 
@@ -68,7 +69,7 @@ class Evaluator:
         owner = self.value(node.value)
         if isinstance(owner, Thing):
             return self._field(owner, node.attr)
-        pure.need_plain(owner)
+        safe_builtins.need_plain(owner)
         if node.attr in ("real", "imag", "numerator", "denominator", "start", "stop", "step"):
             return getattr(owner, node.attr)
         raise CannotAnswerError(f"“{node.attr}” of a {type(owner).__name__} is a method; it can be called here.")
@@ -76,10 +77,10 @@ class Evaluator:
     def _field(self, owner: Thing, name: str) -> Any:
         """A field of the object itself, else of its class. What a class does when asked for a field is not run."""
         step = self.lift.step
-        own = values.field(self.trace, owner.number, name, step)
+        own = value_text.field(self.trace, owner.number, name, step)
         class_ = class_of(self.trace, owner.number, self.frame, step)
-        shared = NOT_SET if class_ is None else values.field(self.trace, class_, name, step)
-        asked = class_ is not None and values.field(self.trace, class_, "__getattribute__", step) != NOT_SET
+        shared = NOT_SET if class_ is None else value_text.field(self.trace, class_, name, step)
+        asked = class_ is not None and value_text.field(self.trace, class_, "__getattribute__", step) != NOT_SET
         if asked or (shared != NOT_SET and self._may_decide(shared, own != NOT_SET)):
             raise CannotAnswerError(
                 f"What “{name}” of this {owner.type_} is, is decided by its class, which is not run."
@@ -94,7 +95,7 @@ class Evaluator:
         """Whether something held by a class may decide itself what its instances give for it, as properties do, and,
         unless they have a field of that name, functions."""
         number = self.trace.values.object_of(shared)
-        if number is None or values.is_literal(self.trace, number):
+        if number is None or value_text.is_literal(self.trace, number):
             return False
         return not (has_own and self.trace.objects.shape_of(number) == "function")
 
@@ -104,11 +105,11 @@ class Evaluator:
         operand = self.value(node.operand)
         if isinstance(node.op, ast.Not):
             return not self.truth(operand)
-        return pure.unary(node.op, operand)
+        return safe_builtins.unary(node.op, operand)
 
     def _binop(self, node: ast.BinOp) -> Any:
         left = self.value(node.left)
-        return pure.binary(node.op, left, self.value(node.right))
+        return safe_builtins.binary(node.op, left, self.value(node.right))
 
     def _boolop(self, node: ast.BoolOp) -> Any:
         result = None
@@ -133,7 +134,7 @@ class Evaluator:
 
     def _compared(self, kind: ast.cmpop, left: Any, right: Any) -> Any:
         if not isinstance(kind, (ast.Is, ast.IsNot)):
-            return pure.compare(kind, left, right)
+            return safe_builtins.compare(kind, left, right)
         one, other = self.lift.number_of(left), self.lift.number_of(right)
         if one is None and other is None and left is not right and type(left) is type(right) and left == right:
             raise CannotAnswerError(
@@ -200,9 +201,9 @@ class Evaluator:
         if number is not None and not isinstance(node.slice, ast.Slice):
             index = self.value(node.slice)
             if type(index) is int:
-                return self.lift.value(values.element(self.trace, number, index, self.lift.step))
+                return self.lift.value(value_text.element(self.trace, number, index, self.lift.step))
         owner = self.value(node.value)
-        pure.need_plain(owner)
+        safe_builtins.need_plain(owner)
         number = self.lift.number_of(owner)
         index = self.value(node.slice)
         if number is not None:
@@ -218,7 +219,7 @@ class Evaluator:
         elif isinstance(node, ast.Attribute):
             owner = self.value(node.value) if isinstance(node.value, (ast.Name, ast.Attribute)) else None
             if isinstance(owner, Thing):
-                value = values.field(self.trace, owner.number, node.attr, self.lift.step)
+                value = value_text.field(self.trace, owner.number, node.attr, self.lift.step)
         number = self.trace.values.object_of(value)
         return number if number is not None and self.trace.objects.type_of(number) == "list" else None
 
@@ -230,7 +231,7 @@ class Evaluator:
         value = self.value(node)
         if isinstance(value, (zip, enumerate, reversed)):
             return iter(value)
-        pure.need_plain(value)
+        safe_builtins.need_plain(value)
         return iter(value)
 
     # Text
@@ -240,11 +241,11 @@ class Evaluator:
 
     def _formattedvalue(self, node: ast.FormattedValue) -> Any:
         value = self.value(node.value)
-        pure.need_plain(value)
+        safe_builtins.need_plain(value)
         if node.conversion >= 0:
-            value = pure.call({"r": "repr", "s": "str", "a": "ascii"}[chr(node.conversion)], [value], {})
+            value = safe_builtins.call({"r": "repr", "s": "str", "a": "ascii"}[chr(node.conversion)], [value], {})
         how = self._joinedstr(node.format_spec) if isinstance(node.format_spec, ast.JoinedStr) else ""
-        pure.limit_widths(how)
+        safe_builtins.limit_widths(how)
         return format(value, how)
 
     # Calls
@@ -254,14 +255,14 @@ class Evaluator:
         if isinstance(function, ast.Attribute):
             owner = self.value(function.value)
             arguments, keywords = self.arguments(node)
-            return pure.call_method(owner, function.attr, arguments, keywords)
+            return safe_builtins.call_method(owner, function.attr, arguments, keywords)
         if isinstance(function, ast.Name) and not self._is_programs_own(function.id):
             if function.id == "len" and len(node.args) == 1 and not node.keywords:
                 number = self.list_named(node.args[0])
                 if number is not None:
-                    return values.size_of_object(self.trace, number, self.lift.step)
+                    return value_text.size_of_object(self.trace, number, self.lift.step)
             arguments, keywords = self.arguments(node)
-            return pure.call(function.id, arguments, keywords)
+            return safe_builtins.call(function.id, arguments, keywords)
         raise CannotAnswerError(f"“{ast.unparse(function)}” is the program's own; calling it would run the program.")
 
     def _is_programs_own(self, name: str) -> bool:

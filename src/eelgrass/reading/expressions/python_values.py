@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from eelgrass.reading import values
+from eelgrass.reading.state import value_text
 from eelgrass.trace.model import Trace
 from eelgrass.trace.values import Ref
 
@@ -87,11 +87,11 @@ class Lift:
         return ...
 
     def _made(self, number: int) -> Any:
-        if not values.is_literal(self.trace, number):
+        if not value_text.is_literal(self.trace, number):
             return Thing(number, self.trace.objects.type_of(number))
         if number in self.doubtful:
             raise CannotAnswerError("It is changed within this line; the recording does not say in which order.")
-        rows = values.items(self.trace, number, self.step)
+        rows = value_text.items(self.trace, number, self.step)
         self._room -= len(rows)
         if self._room < 0:
             raise CannotAnswerError(f"More than {MOST_ELEMENTS:,} elements would have to be looked at.")
@@ -110,5 +110,5 @@ class Lift:
 def type_word(value: Any) -> str:
     """The word for a lifted value's type, with a container's size."""
     name = value.type_ if isinstance(value, Thing) else type(value).__name__
-    word = values.TYPE_WORDS.get(name, name)
+    word = value_text.TYPE_WORDS.get(name, name)
     return f"{word} of {len(value)}" if isinstance(value, (list, dict, set, tuple, frozenset)) else word

@@ -10,7 +10,7 @@ import string
 from collections.abc import Callable, Collection, Sequence, Sized
 from typing import Any
 
-from eelgrass.reading.lifting import CannotAnswerError
+from eelgrass.reading.expressions.python_values import CannotAnswerError
 
 #: A result may have so many bits, characters or elements.
 MOST_BITS = 200_000

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from eelgrass.reading import values
-from eelgrass.reading.places import Places
+from eelgrass.reading.state import value_text
+from eelgrass.reading.stepping.stepping import Places
 from eelgrass.trace.columns import between, find
 from eelgrass.trace.model import Trace
 from eelgrass.trace.values import NOT_SET, Ref
@@ -85,7 +85,7 @@ def _journey(trace: Trace, places: Places, rows: list[int], in_handler: npt.NDAr
 
 
 def _type_of(trace: Trace, value: int) -> str:
-    return values.type_name(trace, value) if value != NOT_SET else "exception"
+    return value_text.type_name(trace, value) if value != NOT_SET else "exception"
 
 
 def message(trace: Trace, value: int, step: int) -> str:
@@ -93,12 +93,12 @@ def message(trace: Trace, value: int, step: int) -> str:
     got = trace.values.get(value) if value != NOT_SET else None
     if not isinstance(got, Ref):
         return ""
-    arguments = [value for _, value in values.items(trace, got.number, step)]
+    arguments = [value for _, value in value_text.items(trace, got.number, step)]
     if len(arguments) == 1:
         only = trace.values.get(arguments[0])
         quoted = _type_of(trace, value) == "KeyError"  # which prints the key as it is written
-        return only if isinstance(only, str) and not quoted else values.text(trace, arguments[0], step)
-    return ", ".join(values.text(trace, argument, step) for argument in arguments)
+        return only if isinstance(only, str) and not quoted else value_text.text(trace, arguments[0], step)
+    return ", ".join(value_text.text(trace, argument, step) for argument in arguments)
 
 
 def _says_something(trace: Trace, places: Places, station: Station, in_handler: npt.NDArray[np.bool_]) -> bool:

@@ -5,12 +5,12 @@ from __future__ import annotations
 import ast
 from dataclasses import dataclass
 
-from eelgrass.reading import values
-from eelgrass.reading.changes import Change, Changes
-from eelgrass.reading.loops import LOOPS, Loops, inside
-from eelgrass.reading.places import Places
-from eelgrass.reading.state import bindings_of, handed_back, value_of_name
-from eelgrass.reading.visits import Visits
+from eelgrass.reading.lines.statement_changes import Change, Changes
+from eelgrass.reading.state import value_text
+from eelgrass.reading.state.call_stack import bindings_of, handed_back, value_of_name
+from eelgrass.reading.stepping.loops import LOOPS, Loops, inside
+from eelgrass.reading.stepping.stepping import Places
+from eelgrass.reading.stepping.visits import Visits
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import StepKind, Trace
 from eelgrass.trace.values import NOT_SET, Ref
@@ -100,7 +100,7 @@ class Notes:
     def _error_name(self, step: int) -> str:
         raises = self.trace.raises
         for row in (raises.step == step).nonzero()[0].tolist():
-            return values.type_name(self.trace, int(raises.value[row]))
+            return value_text.type_name(self.trace, int(raises.value[row]))
         return "an exception"
 
     def _loop(self, visit: int, told: str) -> str:
@@ -145,7 +145,7 @@ class Notes:
             place = str(trace.values.get(key))
         else:
             owner = self._name_of(int(slots.owner[change.slot]), visit, after)
-            inner = values.text(trace, key, after)
+            inner = value_text.text(trace, key, after)
             place = f"{owner}.{trace.values.get(key)}" if part == Part.FIELD else f"{owner}[{inner}]"
         if change.value == NOT_SET:
             kind = trace.program.statements[int(trace.steps.statement[visit])].kind
@@ -160,7 +160,7 @@ class Notes:
             if trace.values.object_of(binding.value) == number:
                 return binding.name
         type_ = trace.objects.type_of(number)
-        return values.TYPE_WORDS.get(type_, type_)
+        return value_text.TYPE_WORDS.get(type_, type_)
 
     def _passed_through(self, visit: int, length: int) -> str | None:
         printed = self.changes.printed(visit)
@@ -174,12 +174,12 @@ def brief(trace: Trace, value: int, step: int, length: int = _SHORT) -> str:
     """A value's text where it fits into `length` characters, else its type in words."""
     got = trace.values.get(value)
     if isinstance(got, Ref) and trace.objects.shape_of(got.number) not in ("list", "dict", "set", "tuple"):
-        return values.type_word(trace, value, step)
-    text = values.text(trace, value, step, length + 1)
+        return value_text.type_word(trace, value, step)
+    text = value_text.text(trace, value, step, length + 1)
     if len(text) <= length:
         return text
     if isinstance(got, Ref):
-        return values.type_word(trace, value, step)
+        return value_text.type_word(trace, value, step)
     return text[: length - 1] + "…"
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from eelgrass.reading.places import Places
+from eelgrass.reading.stepping.stepping import Places
 from eelgrass.trace.columns import between
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Trace

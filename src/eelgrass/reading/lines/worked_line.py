@@ -12,15 +12,16 @@ from dataclasses import dataclass
 from enum import Enum
 from typing import Any
 
-from eelgrass.reading import pure, values
-from eelgrass.reading.evaluate import Evaluator
-from eelgrass.reading.lifting import CannotAnswerError, Lift, Thing, type_word
-from eelgrass.reading.loops import Loops, inside
-from eelgrass.reading.names import slot_of
-from eelgrass.reading.notes import Notes
-from eelgrass.reading.places import Places
-from eelgrass.reading.state import bindings_of
-from eelgrass.reading.syntax import Syntax, worked_out
+from eelgrass.reading.expressions import safe_builtins
+from eelgrass.reading.expressions.evaluator import Evaluator
+from eelgrass.reading.expressions.python_values import CannotAnswerError, Lift, Thing, type_word
+from eelgrass.reading.expressions.source_tree import Syntax, worked_out
+from eelgrass.reading.lines.line_notes import Notes
+from eelgrass.reading.state import value_text
+from eelgrass.reading.state.call_stack import bindings_of
+from eelgrass.reading.state.name_lookup import slot_of
+from eelgrass.reading.stepping.loops import Loops, inside
+from eelgrass.reading.stepping.stepping import Places
 from eelgrass.trace.columns import between
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import FrameEnd, StepKind, Trace
@@ -236,9 +237,9 @@ class _Worker(Evaluator):
         if any(argument is _UNKNOWN for argument in [owner, *arguments]) or node.keywords:
             raise CannotAnswerError("What this call gave is not recorded.")
         if isinstance(node.func, ast.Attribute):
-            return pure.call_method(owner, node.func.attr, arguments, {})
+            return safe_builtins.call_method(owner, node.func.attr, arguments, {})
         if isinstance(node.func, ast.Name) and not self._is_programs_own(node.func.id):
-            return pure.call(node.func.id, arguments, {})
+            return safe_builtins.call(node.func.id, arguments, {})
         raise CannotAnswerError("What this call gave is not recorded.")
 
     def _maybe(self, node: ast.expr) -> Any:
@@ -309,7 +310,7 @@ class _Worker(Evaluator):
             place = (raises.line[row], raises.column[row], raises.end_line[row], raises.end_column[row])
             if int(self.trace.steps.frame[raises.step[row]]) == self.frame and tuple(map(int, place)) == _place(node):
                 value = int(raises.value[row])
-                self._keep(node, Status.RAISED, values.type_name(self.trace, value) if value != NOT_SET else "")
+                self._keep(node, Status.RAISED, value_text.type_name(self.trace, value) if value != NOT_SET else "")
                 raise _StoppedError
 
     def _from_statement(self, node: ast.expr) -> tuple[Any] | None:
@@ -345,7 +346,7 @@ class _Reader(_Worker):
         self.slots.add(slot_of(self.trace, self.frame, name))
 
     def looks_at_part(self, number: int, part: int, key: Any) -> None:
-        self.slots.add(values.slot_of_part(self.trace, number, part, key, self.lift.step))
+        self.slots.add(value_text.slot_of_part(self.trace, number, part, key, self.lift.step))
 
 
 _UNKNOWN = object()

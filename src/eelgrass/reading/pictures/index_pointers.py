@@ -5,10 +5,10 @@ from __future__ import annotations
 import ast
 from dataclasses import dataclass
 
-from eelgrass.reading.evaluate import Evaluator
-from eelgrass.reading.paths import value_of_node
+from eelgrass.reading.expressions.evaluator import Evaluator
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.state import stack_at
+from eelgrass.reading.state.call_stack import stack_at
+from eelgrass.reading.state.value_paths import value_of_node
 
 _SIMPLE = (ast.Name, ast.BinOp, ast.UnaryOp, ast.Constant, ast.Load, ast.operator, ast.unaryop)
 

@@ -7,7 +7,7 @@ parent stands midway between its first and last child (after Wetherell and Shann
 
 from __future__ import annotations
 
-from eelgrass.reading.pictures import Nodes
+from eelgrass.reading.pictures.shapes import Nodes
 
 #: A chain goes on in another row after so many nodes.
 ROW = 6

@@ -5,12 +5,12 @@ from __future__ import annotations
 import unicodedata
 from dataclasses import dataclass, field
 
-from eelgrass.reading import values
-from eelgrass.reading.notes import brief
-from eelgrass.reading.paths import value_at_path
-from eelgrass.reading.pointers import Pointer, pointers_into
+from eelgrass.reading.lines.line_notes import brief
+from eelgrass.reading.pictures.index_pointers import Pointer, pointers_into
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.state import bindings_of, stack_at
+from eelgrass.reading.state import value_text
+from eelgrass.reading.state.call_stack import bindings_of, stack_at
+from eelgrass.reading.state.value_paths import value_at_path
 from eelgrass.trace.values import NOT_SET, Ref
 
 #: So many cells of a row, rows of a grid and pairs are drawn; of larger ones, a part around where something happens.
@@ -117,7 +117,7 @@ def picture_of(recording: Recording, path: str, step: int) -> Picture:
         value = value_at_path(trace, frame, path, step)
         if value != NOT_SET:
             artist = _Artist(recording, path, frame, step)
-            title = f"{path}: {values.type_word(trace, value, step)}"
+            title = f"{path}: {value_text.type_word(trace, value, step)}"
             shape = artist.shape(value)
             return Picture(path, title, shape, "" if shape else artist.why)
     return Picture(path, path, None, "It has no value here.")
@@ -152,10 +152,10 @@ class _Artist:
         if kind in ("list", "tuple", "array"):
             return self._array(got.number) if kind == "array" else self._list(got.number)
         if kind == "set":
-            rows = values.items(self.trace, got.number, self.step)
+            rows = value_text.items(self.trace, got.number, self.step)
             return Cells("set", [self._cell("", its, its) for _, its in rows[:MOST_CELLS]], 0, len(rows))
         if kind == "dict":
-            rows = values.items(self.trace, got.number, self.step)
+            rows = value_text.items(self.trace, got.number, self.step)
             return Pairs("", [self._pair(got.number, key, its) for key, its in rows[:MOST_CELLS]], len(rows))
         return self._object(got.number) if kind == "instance" else None
 
@@ -169,11 +169,11 @@ class _Artist:
         return Cells("text", cells, first, len(text), pointers)
 
     def _list(self, number: int) -> Cells | Grid:
-        now = [value for _, value in values.items(self.trace, number, self.step)]
+        now = [value for _, value in value_text.items(self.trace, number, self.step)]
         rows = [self._inner_list(value) for value in now]
         if rows and all(row is not None for row in rows) and any(rows):
             return self._grid(number, [row or [] for row in rows], now)
-        before = [value for _, value in values.items(self.trace, number, self.since)]
+        before = [value for _, value in value_text.items(self.trace, number, self.since)]
         pointers = pointers_into(self.recording, self.path, number, self.step)
         changed = [place for place, value in enumerate(now) if place >= len(before) or before[place] != value]
         first, end = _window(len(now), [*changed, *(its.index for its in pointers)], MOST_CELLS)
@@ -194,8 +194,8 @@ class _Artist:
         return Cell(key, text, changed, -1 if number is None else number)
 
     def _pair(self, owner: int, key: int, now: int) -> Cell:
-        before = dict(values.items(self.trace, owner, self.since)).get(key, NOT_SET)
-        return self._cell(values.text(self.trace, key, self.step, _CHARACTERS)[:_CHARACTERS], now, before)
+        before = dict(value_text.items(self.trace, owner, self.since)).get(key, NOT_SET)
+        return self._cell(value_text.text(self.trace, key, self.step, _CHARACTERS)[:_CHARACTERS], now, before)
 
     def _brief_told(self, told: object) -> str:
         text = str(told[1]) if isinstance(told, list) and told and told[0] == "int" else repr(told)
@@ -208,7 +208,7 @@ class _Artist:
         number = self.trace.values.object_of(value)
         if number is None or self.trace.objects.shape_of(number) != "list":
             return None
-        return [its for _, its in values.items(self.trace, number, self.step)]
+        return [its for _, its in value_text.items(self.trace, number, self.step)]
 
     def _grid(self, number: int, rows: list[list[int]], owners: list[int]) -> Grid:
         across = pointers_into(self.recording, self.path, number, self.step, level=1)
@@ -219,7 +219,7 @@ class _Artist:
         drawn = []
         for place in range(first_row, end_row):
             inner = self.trace.values.object_of(owners[place])
-            before = [] if inner is None else [its for _, its in values.items(self.trace, inner, self.since)]
+            before = [] if inner is None else [its for _, its in value_text.items(self.trace, inner, self.since)]
             drawn.append(
                 [
                     self._cell(str(column), rows[place][column], before[column] if column < len(before) else NOT_SET)
@@ -230,14 +230,14 @@ class _Artist:
 
     def _array(self, number: int) -> Cells | Grid | None:
         """A NumPy array, as far as its elements were recorded."""
-        fields = dict(values.fields(self.trace, number, self.step))
-        shape = values.text(self.trace, fields["shape"], self.step) if "shape" in fields else "()"
+        fields = dict(value_text.fields(self.trace, number, self.step))
+        shape = value_text.text(self.trace, fields["shape"], self.step) if "shape" in fields else "()"
         sizes = [int(part) for part in shape.strip("()").split(",") if part.strip().isdecimal()]
-        now = [value for _, value in values.items(self.trace, number, self.step)]
+        now = [value for _, value in value_text.items(self.trace, number, self.step)]
         if not now and 0 not in sizes:
             self.why = f"Of its numbers, folded as {shape}, none were recorded: they are too many, or of another kind."
             return None
-        before = [value for _, value in values.items(self.trace, number, self.since)]
+        before = [value for _, value in value_text.items(self.trace, number, self.since)]
         cells = [
             self._cell(str(place), value, before[place] if place < len(before) else NOT_SET)
             for place, value in enumerate(now)
@@ -278,24 +278,24 @@ class _Artist:
     def _leads(self, number: int) -> list[tuple[str, int]]:
         """(label, object) for each field, or element of a list or dictionary in a field, that leads to an instance."""
         found: list[tuple[str, int]] = []
-        for name, value in values.fields(self.trace, number, self.step):
+        for name, value in value_text.fields(self.trace, number, self.step):
             inner = self.trace.values.object_of(value)
             if inner is None:
                 continue
             if self.trace.objects.shape_of(inner) == "instance":
                 found.append((name, inner))
             elif self.trace.objects.shape_of(inner) in ("list", "dict"):
-                for key, held in values.items(self.trace, inner, self.step, end=MOST_CELLS):
+                for key, held in value_text.items(self.trace, inner, self.step, end=MOST_CELLS):
                     other = self.trace.values.object_of(held)
                     if other is not None and self.trace.objects.shape_of(other) == "instance":
-                        found.append((f"{name}[{values.text(self.trace, key, self.step, 8)}]", other))
+                        found.append((f"{name}[{value_text.text(self.trace, key, self.step, 8)}]", other))
         return list(dict.fromkeys(found))
 
     def _fields(self, number: int, linked: frozenset[str]) -> list[Cell]:
-        before = dict(values.fields(self.trace, number, self.since))
+        before = dict(value_text.fields(self.trace, number, self.since))
         return [
             self._cell(name, value, before.get(name, NOT_SET))
-            for name, value in values.fields(self.trace, number, self.step)
+            for name, value in value_text.fields(self.trace, number, self.step)
             if name not in linked
         ]
 
@@ -315,8 +315,8 @@ class _Artist:
             nodes.append(
                 Node(number, self.trace.objects.type_of(number), self._fields(number, linked), names.get(number, []))
             )
-            before = dict(values.fields(self.trace, number, self.since))
-            now = dict(values.fields(self.trace, number, self.step))
+            before = dict(value_text.fields(self.trace, number, self.since))
+            now = dict(value_text.fields(self.trace, number, self.step))
             for label, other in leads:
                 if other in place_of:
                     its = label.partition("[")[0]

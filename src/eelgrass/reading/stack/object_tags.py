@@ -6,8 +6,8 @@ from functools import cached_property
 
 import numpy as np
 
-from eelgrass.reading.references import References
-from eelgrass.reading.state import FrameState
+from eelgrass.reading.state.call_stack import FrameState
+from eelgrass.reading.state.references import References
 from eelgrass.trace.columns import Ints
 from eelgrass.trace.model import Trace
 from eelgrass.trace.values import NOT_SET, Kind

@@ -6,12 +6,12 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
 from typing import Any
 
-from eelgrass.reading import values
-from eelgrass.reading.notes import brief
-from eelgrass.reading.places import Places
-from eelgrass.reading.references import References
-from eelgrass.reading.state import Binding, FrameState, bindings_of, class_of, frame_state, stack_at
-from eelgrass.reading.tags import TAGGABLE, Tags
+from eelgrass.reading.lines.line_notes import brief
+from eelgrass.reading.stack.object_tags import TAGGABLE, Tags
+from eelgrass.reading.state import value_text
+from eelgrass.reading.state.call_stack import Binding, FrameState, bindings_of, class_of, frame_state, stack_at
+from eelgrass.reading.state.references import References
+from eelgrass.reading.stepping.stepping import Places
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import StepKind, Trace
 from eelgrass.trace.values import NOT_SET, Ref
@@ -166,7 +166,9 @@ class Layers:
             got = self.trace.values.get(value) if value != NOT_SET else None
             if not isinstance(got, Ref):
                 break
-            arguments = [values.text(self.trace, item, step) for _, item in values.items(self.trace, got.number, step)]
+            arguments = [
+                value_text.text(self.trace, item, step) for _, item in value_text.items(self.trace, got.number, step)
+            ]
             return f"{self.trace.objects.type_of(got.number)}({', '.join(arguments)}){caught}"
         return "an exception"
 
@@ -197,7 +199,7 @@ class _View:
         if frame.returns != NOT_SET and not is_module:
             yield Row(
                 "gives back",
-                values.type_word(self.trace, frame.returns, self.step),
+                value_text.type_word(self.trace, frame.returns, self.step),
                 brief(self.trace, frame.returns, self.step, _VALUE_CHARACTERS),
                 status="returns",
             )
@@ -230,7 +232,7 @@ class _View:
         cells = self._cells(number) if number is not None and not is_open else ()
         yield Row(
             name,
-            values.type_word(trace, value, step),
+            value_text.type_word(trace, value, step),
             "" if cells or is_open else self._text(value, number),
             was=brief(trace, was, self.since, _WAS_CHARACTERS) if was not in (value, NOT_SET) else None,
             changed=was != value or content_changed,
@@ -246,15 +248,15 @@ class _View:
 
     def _text(self, value: int, number: int | None) -> str:
         if number is not None and self.trace.objects.shape_of(number) == "instance":
-            held = values.fields(self.trace, number, self.step)
+            held = value_text.fields(self.trace, number, self.step)
             parts = [f"{name} {brief(self.trace, inner, self.step, 14)}" for name, inner in held[:4]]
             return ", ".join(parts) + (", …" if len(held) > 4 else "")
         if number is not None and self.trace.objects.shape_of(number) == "array":
-            return " ".join(f"{name} {brief(self.trace, held, self.step)}" for name, held in values.fields(
+            return " ".join(f"{name} {brief(self.trace, held, self.step)}" for name, held in value_text.fields(
                 self.trace, number, self.step))  # fmt: skip
         if number is not None and self.trace.objects.shape_of(number) not in TAGGABLE:
             return ""
-        text = values.text(self.trace, value, self.step, _VALUE_CHARACTERS + 1)
+        text = value_text.text(self.trace, value, self.step, _VALUE_CHARACTERS + 1)
         return text if len(text) <= _VALUE_CHARACTERS else text[: _VALUE_CHARACTERS - 1] + "…"
 
     def _content_changed(self, number: int) -> bool:
@@ -278,13 +280,13 @@ class _View:
     def _cells(self, number: int) -> tuple[Cell, ...]:
         if self.trace.objects.shape_of(number) != "list":
             return ()
-        size = values.size_of_object(self.trace, number, self.step)
+        size = value_text.size_of_object(self.trace, number, self.step)
         if not 0 < size <= _MOST_CELLS:
             return ()
         changed = self._changed_inside(number)
         cells = [
             Cell(brief(self.trace, value, self.step, _CELL_CHARACTERS + 1), key in changed)
-            for key, value in values.items(self.trace, number, self.step)
+            for key, value in value_text.items(self.trace, number, self.step)
         ]
         fits = all(len(cell.text) <= _CELL_CHARACTERS for cell in cells)
         return tuple(cells) if fits and sum(len(cell.text) + 2 for cell in cells) <= _VALUE_CHARACTERS else ()
@@ -295,8 +297,8 @@ class _View:
         end = PAGE
         while (*path, f"more {end}") in self.opened:
             end += PAGE
-        for key, value in values.items(trace, number, self.step, end=end):
-            shown = f"[{values.text(trace, key, self.step)}]"
+        for key, value in value_text.items(trace, number, self.step, end=end):
+            shown = f"[{value_text.text(trace, key, self.step)}]"
             yield from self._value(shown, value, changed.get(key, value), (*path, shown), indent)
         left = len(trace.histories.inside(number, Part.ITEM, self.step)) - end
         if left > 0:
@@ -316,10 +318,10 @@ class _View:
         class_ = class_of(trace, number, int(trace.steps.frame[self.step]), self.step)
         if class_ is None:
             return
-        own = {name for name, _ in values.fields(trace, number, self.step)}
+        own = {name for name, _ in value_text.fields(trace, number, self.step)}
         shared = [
             (name, value)
-            for name, value in values.fields(trace, class_, self.step)
+            for name, value in value_text.fields(trace, class_, self.step)
             if name not in own and not self._is_function(value)
         ]
         if shared:

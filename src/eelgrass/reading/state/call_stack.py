@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from eelgrass.reading.names import NO_SLOT, owner_of, slot_of
+from eelgrass.reading.state.name_lookup import NO_SLOT, owner_of, slot_of
 from eelgrass.trace.columns import find
 from eelgrass.trace.model import FrameEnd, StepKind, Trace
 from eelgrass.trace.values import NOT_SET

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from eelgrass.reading import values
+from eelgrass.reading.state import value_text
 from eelgrass.trace.columns import Ints
 from eelgrass.trace.model import Trace
 from eelgrass.trace.values import NOT_SET
@@ -36,7 +36,7 @@ def moments(trace: Trace, slot: int) -> list[Moment]:
     for by, value, until in zip(steps.tolist(), held.tolist(), bounds.tolist(), strict=True):
         for step in [by, *_changes_inside(trace, value, by, until)]:
             seen = step + 1
-            text = "" if value == NOT_SET else values.text(trace, value, seen)
+            text = "" if value == NOT_SET else value_text.text(trace, value, seen)
             if not found or (found[-1].value, found[-1].text) != (value, text):
                 found.append(Moment(step, seen, value, text))
     return found
@@ -51,10 +51,10 @@ def _changes_inside(trace: Trace, value: int, after: int, until: int) -> list[in
     """The steps after `after` and before `until` during which something was written inside an object that Python can
     write as a literal, or in such objects in it."""
     number = trace.values.object_of(value)
-    if number is None or not values.is_literal(trace, number):
+    if number is None or not value_text.is_literal(trace, number):
         return []
     inside = trace.histories.of_object(number).tolist()
-    return sorted(steps_written(trace, inside, after + 1, until, lambda other: values.is_literal(trace, other)))
+    return sorted(steps_written(trace, inside, after + 1, until, lambda other: value_text.is_literal(trace, other)))
 
 
 def steps_written(trace: Trace, slots: list[int], first: int, end: int, follow: Callable[[int], bool]) -> set[int]:

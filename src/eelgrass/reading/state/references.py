@@ -10,8 +10,8 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-from eelgrass.reading import values
-from eelgrass.reading.state import stack_at
+from eelgrass.reading.state import value_text
+from eelgrass.reading.state.call_stack import stack_at
 from eelgrass.trace.columns import Ints, between
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Trace
@@ -107,12 +107,14 @@ class References:
         """The other reachable objects of the same built-in type that are written alike just before `step`: equal, but
         not the same."""
         trace = self.trace
-        if not values.is_literal(trace, number):
+        if not value_text.is_literal(trace, number):
             return []
-        mine = values.text_of_object(trace, number, step)
+        mine = value_text.text_of_object(trace, number, step)
         alike = (other for other in self._ways(step) if trace.objects.type[other] == trace.objects.type[number])
         return [
-            other for other in sorted(alike) if other != number and values.text_of_object(trace, other, step) == mine
+            other
+            for other in sorted(alike)
+            if other != number and value_text.text_of_object(trace, other, step) == mine
         ]
 
     def _frames(self, step: int) -> list[int]:
@@ -154,7 +156,7 @@ class References:
         """How a slot is written after its owner."""
         part, key = self.trace.slots.part[slot], int(self.trace.slots.key[slot])
         if part == Part.ITEM:
-            return f"[{values.text(self.trace, key, step)}]"
+            return f"[{value_text.text(self.trace, key, step)}]"
         return ("." if part == Part.FIELD else "") + str(self.trace.values.get(key))
 
 

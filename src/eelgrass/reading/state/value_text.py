@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 
-from eelgrass.reading.names import NO_SLOT
+from eelgrass.reading.state.name_lookup import NO_SLOT
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Trace
 from eelgrass.trace.values import NOT_SET, Ref

@@ -7,7 +7,7 @@ from functools import cached_property
 
 import numpy as np
 
-from eelgrass.reading.state import Binding, bindings_of
+from eelgrass.reading.state.call_stack import Binding, bindings_of
 from eelgrass.trace.columns import Ints, between, find, grouped
 from eelgrass.trace.model import FrameEnd, StepKind, Trace
 

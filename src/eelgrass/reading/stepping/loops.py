@@ -11,8 +11,8 @@ from functools import lru_cache
 import numpy as np
 import numpy.typing as npt
 
-from eelgrass.reading.places import Places
-from eelgrass.reading.visits import Visits
+from eelgrass.reading.stepping.stepping import Places
+from eelgrass.reading.stepping.visits import Visits
 from eelgrass.trace.columns import Ints, Wides, find
 from eelgrass.trace.model import StepKind, Trace
 from eelgrass.trace.program import EXPRESSION

@@ -9,9 +9,9 @@ from functools import lru_cache
 
 import numpy as np
 
-from eelgrass.reading import values
-from eelgrass.reading.names import NO_SLOT, slots_of
 from eelgrass.reading.recording import Recording
+from eelgrass.reading.state import value_text
+from eelgrass.reading.state.name_lookup import NO_SLOT, slots_of
 from eelgrass.trace.columns import Ints, between, distinct, find
 from eelgrass.trace.program import EXPRESSION
 from eelgrass.trace.values import NOT_SET, Kind
@@ -122,7 +122,7 @@ class Passes:
                 kinds = self._types(held[places])
                 other = np.flatnonzero(kinds != kinds[0])
                 if len(other):
-                    word = values.type_word(trace, int(held[places[other[0]]]), int(self.ends[places[other[0]]]))
+                    word = value_text.type_word(trace, int(held[places[other[0]]]), int(self.ends[places[other[0]]]))
                     found.append(Odd(int(places[other[0]]), f"{name} is another type: {word}"))
         return found
 

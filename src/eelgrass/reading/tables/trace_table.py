@@ -14,13 +14,14 @@ from typing import Literal
 
 import numpy as np
 
-from eelgrass.reading import ask, values
-from eelgrass.reading.loops import LOOPS, inside
-from eelgrass.reading.names import NO_SLOT, module_frame, slot_of
-from eelgrass.reading.occasions import qualified_name
-from eelgrass.reading.question import Question, question
+from eelgrass.reading.breakpoints.locations import qualified_name
+from eelgrass.reading.expressions.expression import Question, question
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.state import scopes_at
+from eelgrass.reading.state import value_text
+from eelgrass.reading.state.call_stack import scopes_at
+from eelgrass.reading.state.name_lookup import NO_SLOT, module_frame, slot_of
+from eelgrass.reading.stepping.loops import LOOPS, inside
+from eelgrass.reading.watches import watch
 from eelgrass.trace.columns import Ints, between, find
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import StepKind
@@ -125,7 +126,7 @@ class Table:
             return _EMPTY
         before = self._before(row, step)
         set_by = max(trace.histories.set_by(slot, step), self._changed_inside(value, step))
-        return Cell(values.text(trace, value, step, _CHARACTERS)[:_CHARACTERS], before <= set_by, set_by)
+        return Cell(value_text.text(trace, value, step, _CHARACTERS)[:_CHARACTERS], before <= set_by, set_by)
 
     def _changed_inside(self, value: int, step: int) -> int:
         """The latest step before `step` during which something was written inside of a list, dictionary or set."""
@@ -133,7 +134,12 @@ class Table:
         waiting, seen = [trace.values.object_of(value)], set[int]()
         while waiting:
             number = waiting.pop()
-            if number is None or number in seen or len(seen) > _MOST_OBJECTS or not values.is_literal(trace, number):
+            if (
+                number is None
+                or number in seen
+                or len(seen) > _MOST_OBJECTS
+                or not value_text.is_literal(trace, number)
+            ):
                 continue
             seen.add(number)
             slots = trace.histories.of_object(number)
@@ -145,11 +151,11 @@ class Table:
     def _expression(self, row: int, step: int, column: Column) -> Cell:
         assert column.asked is not None
         recording = self.recording
-        answer = ask.at(recording, column.asked, recording.places.frame_of(step), step)
+        answer = watch.at(recording, column.asked, recording.places.frame_of(step), step)
         if not answer.known:
             return _EMPTY
         before = self._before(row, step)
-        was = ask.at(recording, column.asked, recording.places.frame_of(before), before) if before >= 0 else None
+        was = watch.at(recording, column.asked, recording.places.frame_of(before), before) if before >= 0 else None
         changed = was is None or was.text != answer.text
         return Cell(answer.text[:_CHARACTERS], changed, max(before, -1) if changed else -1)
 

@@ -6,11 +6,11 @@ import ast
 
 import numpy as np
 
-from eelgrass.reading import values
-from eelgrass.reading.names import NO_SLOT, slot_of
-from eelgrass.reading.question import Question
+from eelgrass.reading.expressions.expression import Question
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.state import value_of_name
+from eelgrass.reading.state import value_text
+from eelgrass.reading.state.call_stack import value_of_name
+from eelgrass.reading.state.name_lookup import NO_SLOT, slot_of
 from eelgrass.trace.columns import Ints
 from eelgrass.trace.values import NOT_SET
 
@@ -43,8 +43,8 @@ def sameness(recording: Recording, frame: int, one: str, other: str, step: int) 
             f"{one} and {other} are one and the same object since step {since + 1} (line {_line(recording, since)}): "
             "what is changed through one name is seen under both."
         )
-    texts = [values.text(trace, value, step) for value in held]
-    equal = "equal" if texts[0] == texts[1] and values.is_literal(trace, numbers[0] or 0) else "different"
+    texts = [value_text.text(trace, value, step) for value in held]
+    equal = "equal" if texts[0] == texts[1] and value_text.is_literal(trace, numbers[0] or 0) else "different"
     parted = _came_apart(recording, slots, step)
     told = f"{one} and {other} are two objects, {equal} at this step."
     if parted < 0:

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from eelgrass.reading.ask import Over
-from eelgrass.reading.sweep import NoValue
+from eelgrass.reading.expressions.batch import NoValue
+from eelgrass.reading.watches.watch import Over
 from eelgrass.trace.columns import Ints
 from eelgrass.trace.model import Trace
 

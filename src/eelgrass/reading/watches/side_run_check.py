@@ -6,17 +6,20 @@ import ast
 import builtins
 import re
 
-from eelgrass.reading import pure, values
-from eelgrass.reading.question import Question, QuestionError
+from eelgrass.reading.expressions import safe_builtins
+from eelgrass.reading.expressions.expression import Question, QuestionError
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.state import bindings_of, stack_at
+from eelgrass.reading.state import value_text
+from eelgrass.reading.state.call_stack import bindings_of, stack_at
 from eelgrass.trace.columns import find
 from eelgrass.trace.values import NOT_SET
 
 #: Attributes that lead from a value into the interpreter.
 _INNER = re.compile(r"__|(gi|cr|ag|f|tb|co)_|mro$|func_|im_")
 #: Built-in names that a question may use in a side run.
-_ALLOWED = frozenset((*pure.FUNCTIONS, "isinstance", "issubclass", "callable", "iter", "next", "map", "filter"))
+_ALLOWED = frozenset(
+    (*safe_builtins.FUNCTIONS, "isinstance", "issubclass", "callable", "iter", "next", "map", "filter")
+)
 
 
 def frames_out(recording: Recording, frame: int, step: int) -> int:
@@ -45,7 +48,7 @@ def difference(recording: Recording, frame: int, step: int, written: int, names:
 
 def word(type_: str) -> str:
     """The word for a Python type's name."""
-    return values.TYPE_WORDS.get(type_, type_)
+    return value_text.TYPE_WORDS.get(type_, type_)
 
 
 def need_harmless(recording: Recording, asked: Question) -> None:

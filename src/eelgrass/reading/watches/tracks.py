@@ -7,9 +7,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from eelgrass.reading.ask import Over
-from eelgrass.reading.course import Course, course_of
 from eelgrass.reading.recording import Recording
+from eelgrass.reading.watches.series import Course, course_of
+from eelgrass.reading.watches.watch import Over
 from eelgrass.trace.columns import Ints, distinct
 
 #: So many levels of one name have a track of their own.

@@ -13,13 +13,13 @@ from typing import Any
 
 import numpy as np
 
-from eelgrass.reading.evaluate import Evaluator
-from eelgrass.reading.history import steps_written
-from eelgrass.reading.lifting import Thing, type_word
-from eelgrass.reading.names import NO_SLOT, slots_of
-from eelgrass.reading.question import Question
+from eelgrass.reading.expressions.batch import Going, NoValue, outcome, swept
+from eelgrass.reading.expressions.evaluator import Evaluator
+from eelgrass.reading.expressions.expression import Question
+from eelgrass.reading.expressions.python_values import Thing, type_word
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.sweep import Going, NoValue, outcome, swept
+from eelgrass.reading.state.history import steps_written
+from eelgrass.reading.state.name_lookup import NO_SLOT, slots_of
 from eelgrass.trace.columns import Ints, between, distinct
 from eelgrass.trace.values import NOT_SET, Kind
 

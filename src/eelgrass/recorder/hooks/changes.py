@@ -9,7 +9,7 @@ from contextlib import suppress
 from typing import Any
 
 from eelgrass.recorder import wire
-from eelgrass.recorder.log import Log
+from eelgrass.recorder.hooks.log import Log
 
 #: By identity, since a hash of a class may be the program's own.
 _SIMPLE = frozenset(map(id, (int, str, float, bool, bytes, complex, type(None))))

@@ -8,7 +8,7 @@ from types import CodeType, TracebackType
 from typing import Any
 
 from eelgrass.recorder import wire
-from eelgrass.recorder.log import Log, Tell
+from eelgrass.recorder.hooks.log import Log, Tell
 
 #: Call frames that the deepest of the hooks may need.
 ROOM = 60

@@ -14,8 +14,8 @@ from types import CellType, CodeType, CoroutineType, FrameType, GeneratorType
 from typing import Any
 
 from eelgrass.recorder import wire
-from eelgrass.recorder.frames import Frames
-from eelgrass.recorder.log import Log
+from eelgrass.recorder.hooks.frames import Frames
+from eelgrass.recorder.hooks.log import Log
 
 _SECOND = itemgetter(1)
 _ENCLOSING = wire.ENCLOSING * wire.FORMS

@@ -11,11 +11,9 @@ from json import dumps
 from typing import Any
 
 from eelgrass.recorder import wire
-from eelgrass.recorder.objects import Registry
+from eelgrass.recorder.contract import LONG
+from eelgrass.recorder.hooks.objects import Registry
 
-#: Texts from this length on are no values like others: so that a program that builds a long text, piece by piece,
-#: does not fill the memory, they are cut once there have been many of them.
-LONG = 1024
 _MOST_LONG_CHARACTERS = 20_000_000
 _KEPT_CHARACTERS = 200
 

@@ -10,13 +10,13 @@ from itertools import chain, islice
 from sys import _getframe as this_frame
 from typing import Any
 
-from eelgrass.recorder.changes import Changes
-from eelgrass.recorder.frames import Frames
-from eelgrass.recorder.generators import Generators
-from eelgrass.recorder.log import Log, bearer
-from eelgrass.recorder.nodes import FIELD, MARK, UNTOLD
-from eelgrass.recorder.threads import Threads
-from eelgrass.recorder.unseen import Tracers, make_bottom
+from eelgrass.recorder.contract import FIELD, MARK, OUR_FOLDER, UNTOLD
+from eelgrass.recorder.hooks.changes import Changes
+from eelgrass.recorder.hooks.frames import Frames
+from eelgrass.recorder.hooks.generators import Generators
+from eelgrass.recorder.hooks.hiding import Tracers, make_bottom
+from eelgrass.recorder.hooks.log import Log, bearer
+from eelgrass.recorder.hooks.threads import Threads
 
 #: The hooks that look first at which thread calls them; where statements begin, woven text looks itself.
 _CHECKED = (
@@ -39,7 +39,7 @@ class Hooks:
         self.changes = Changes(self.log, self.frames.depth)
         self._at_bottom = True
         self._full = full
-        self._tracers = Tracers(tuple(os.path.join(os.path.dirname(file), "") for file in (__file__, json.__file__)))
+        self._tracers = Tracers((OUR_FOLDER, os.path.join(os.path.dirname(json.__file__), "")))
         self._untold: dict[str, list[None]] = {}
         self.threads = Threads(self.log.events, self.log.wholes)
         self._constants = self._table()

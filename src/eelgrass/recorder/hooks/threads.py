@@ -16,9 +16,6 @@ from typing import Any
 
 from eelgrass.recorder import wire
 
-#: Modules by which a program comes to have threads. Names that are looked for in its text.
-MODULES = frozenset(("threading", "_thread", "concurrent", "multiprocessing", "asyncio", "socketserver", "queue"))
-
 _THREAD = wire.THREAD * wire.FORMS
 _LONG_SECONDS = 1000.0
 _TURN_SECONDS = 0.0002

@@ -14,15 +14,16 @@ from time import perf_counter
 from types import CodeType, FrameType, ModuleType, TracebackType
 from typing import Any
 
-from eelgrass.recorder import aside, clock, limits, modules, stdio, unseen, wire
-from eelgrass.recorder.compiling import source_text, woven_code
-from eelgrass.recorder.hooks import Hooks
-from eelgrass.recorder.log import Log
-from eelgrass.recorder.points import Points
+from eelgrass.recorder import wire
+from eelgrass.recorder.contract import OUR_FOLDER
+from eelgrass.recorder.hooks.log import Log
+from eelgrass.recorder.hooks.table import Hooks
+from eelgrass.recorder.process import clock, concealment, imports, limits, side_run, stdio
+from eelgrass.recorder.process.compiling import source_text, woven_code
+from eelgrass.recorder.weaving.points import Points
 
 #: Exit status of a run that a limit or the person stopped.
 STOPPED = 3
-_OURS = os.path.join(os.path.dirname(__file__), "")
 
 
 class Run:
@@ -36,7 +37,7 @@ class Run:
 
     def __init__(self, order: dict[str, Any]) -> None:
         self.order = order
-        self.fd = unseen.moved_away(int(order["fd"]))
+        self.fd = concealment.moved_away(int(order["fd"]))
         self._kinds = bytearray(range(wire.FIRST_POINT))  # by point
         self.limits = limits.Limits(order, self._kinds)
         self._aside: dict[str, Any] | None = None
@@ -48,7 +49,7 @@ class Run:
         self._outcome: dict[str, Any] = {"outcome": "finished", "reason": None, "exit_status": 0}
         self._seconds: float | None = None
         self._write(wire.MAGIC)
-        unseen.when_forked(self._let_go)
+        concealment.when_forked(self._let_go)
 
     def _let_go(self) -> None:
         """Nothing is told any more: the run has ended, or this is another process that the program forked off."""
@@ -60,13 +61,13 @@ class Run:
         """The run is only to come to one step, and to answer a question there."""
         with open(file, "rb") as asked:
             self._aside = json.loads(asked.read())
-        return aside.Countdown(self._aside["step"], self._kinds, self._answer)
+        return side_run.Countdown(self._aside["step"], self._kinds, self._answer)
 
     def _answer(self, innermost: FrameType) -> None:
         assert self._aside is not None
-        frame = aside.chosen_frame(innermost, self._aside["up"], frozenset(self._aside["texts"]))
-        self._write(wire.block(wire.ANSWER, aside.where(frame, self.limits.written)))
-        self._write(wire.block(wire.ANSWER, aside.answer(frame, self._aside["expression"])))
+        frame = side_run.chosen_frame(innermost, self._aside["up"], frozenset(self._aside["texts"]))
+        self._write(wire.block(wire.ANSWER, side_run.where(frame, self.limits.written)))
+        self._write(wire.block(wire.ANSWER, side_run.answer(frame, self._aside["expression"])))
         os._exit(0)
 
     # The stream
@@ -125,7 +126,7 @@ class Run:
     def weave(self, source: bytes, file: str) -> CodeType:
         """The woven code of one module; its tables go out before any of its events can."""
         if self._aside is not None and file in self._aside["texts"]:
-            source = aside.encoded(self._aside["texts"][file])
+            source = side_run.encoded(self._aside["texts"][file])
         points = Points(len(self._kinds))
         code = woven_code(source, file, points, self.hooks, self._is_own)
         self._kinds += bytes(kind for kind, *_ in points.points)
@@ -172,7 +173,7 @@ class Run:
         sys.orig_argv[1:] = [*(["-m", order["module"]] if order["module"] else [program]), *order["arguments"]]
         sys.path[0] = folder
         seed = None if order["seed"] is None else order["seed"] % (1 << 32)
-        modules.weave_imports(folder, frozenset(order["open_libraries"]), self.weave, seed)
+        imports.weave_imports(folder, frozenset(order["open_libraries"]), self.weave, seed)
         if order["clock"] is not None:
             self._clock = clock.Clock(order["clock"])
             self._clock.set_up(time)
@@ -260,7 +261,7 @@ def last_line(error: BaseException) -> int:
     line = 0
     trace = error.__traceback__
     while trace is not None:
-        if not trace.tb_frame.f_code.co_filename.startswith(_OURS):
+        if not trace.tb_frame.f_code.co_filename.startswith(OUR_FOLDER):
             line = trace.tb_lineno
         trace = trace.tb_next
     return line
@@ -282,7 +283,7 @@ def hide_our_frames(error: BaseException) -> None:
 def _without_ours(trace: TracebackType | None) -> TracebackType | None:
     kept = []
     while trace is not None:
-        if not trace.tb_frame.f_code.co_filename.startswith((_OURS, "<frozen importlib")):
+        if not trace.tb_frame.f_code.co_filename.startswith((OUR_FOLDER, "<frozen importlib")):
             kept.append(trace)
         trace = trace.tb_next
     following = None

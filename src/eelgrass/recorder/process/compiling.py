@@ -12,10 +12,10 @@ from tokenize import detect_encoding
 from types import CodeType
 from typing import Any
 
-from eelgrass.recorder.hooks import Hooks
-from eelgrass.recorder.nodes import MARK
-from eelgrass.recorder.points import Points
-from eelgrass.recorder.weave import Weaver
+from eelgrass.recorder.contract import MARK
+from eelgrass.recorder.hooks.table import Hooks
+from eelgrass.recorder.weaving.points import Points
+from eelgrass.recorder.weaving.statements import Weaver
 
 
 def woven_code(source: bytes, file: str, points: Points, hooks: Hooks, is_own: Callable[[str], bool]) -> CodeType:

@@ -6,7 +6,6 @@ Nothing of it is recorded. What a plain run would do next never happens: the pro
 from __future__ import annotations
 
 import json
-import os
 import sys
 from collections.abc import Callable, Iterable
 from io import BytesIO
@@ -16,6 +15,7 @@ from types import FrameType
 from typing import Any
 
 from eelgrass.recorder import wire
+from eelgrass.recorder.contract import OUR_FOLDER
 
 _MOST_CHARACTERS = 2000
 _PLAIN = (int, str, float, bool, type(None))
@@ -26,7 +26,6 @@ _REFUSED = frozenset(
         *("getattr", "setattr", "delattr", "vars", "globals", "locals", "dir", "memoryview", "super", "type"),
     )
 )
-_OURS = os.path.join(os.path.dirname(__file__), "")
 
 
 class Countdown(list[int]):
@@ -45,7 +44,7 @@ class Countdown(list[int]):
             if self._left == 0:
                 self._left = -1
                 frame: FrameType | None = this_frame(1)
-                while frame is not None and frame.f_code.co_filename.startswith(_OURS):
+                while frame is not None and frame.f_code.co_filename.startswith(OUR_FOLDER):
                     frame = frame.f_back
                 assert frame is not None
                 self._reached(frame)

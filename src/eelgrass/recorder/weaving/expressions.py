@@ -6,11 +6,11 @@ import ast
 from collections.abc import Callable, Iterable
 
 from eelgrass.recorder import wire
-from eelgrass.recorder.log import LONG
-from eelgrass.recorder.nodes import append, call, hook, load, placed
-from eelgrass.recorder.points import Points
-from eelgrass.recorder.reach import ANSWERS, ARGUMENTS
-from eelgrass.recorder.scopes import Scope
+from eelgrass.recorder.contract import LONG
+from eelgrass.recorder.weaving.name_rules import ANSWERS, ARGUMENTS
+from eelgrass.recorder.weaving.nodes import append, call, hook, load, placed
+from eelgrass.recorder.weaving.points import Points
+from eelgrass.recorder.weaving.scopes import Scope
 
 #: Methods that change their receiver in place, by the usual containers' names for them.
 MUTATORS = frozenset(

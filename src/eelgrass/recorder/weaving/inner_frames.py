@@ -5,10 +5,10 @@ from __future__ import annotations
 import ast
 
 from eelgrass.recorder import wire
-from eelgrass.recorder.expressions import Expressions
-from eelgrass.recorder.nodes import call, load, placed
-from eelgrass.recorder.points import EXPRESSION
-from eelgrass.recorder.scopes import COMPREHENSION_NAMES, Comprehension, FunctionNode, Scope, captured, scope_of
+from eelgrass.recorder.weaving.expressions import Expressions
+from eelgrass.recorder.weaving.nodes import call, load, placed
+from eelgrass.recorder.weaving.points import EXPRESSION
+from eelgrass.recorder.weaving.scopes import COMPREHENSION_NAMES, Comprehension, FunctionNode, Scope, captured, scope_of
 
 
 class InnerFrames(Expressions):

@@ -5,7 +5,7 @@ from __future__ import annotations
 import ast
 from collections.abc import Callable, Iterator
 
-from eelgrass.recorder.nodes import names_imported
+from eelgrass.recorder.weaving.nodes import names_imported
 
 #: Libraries that change nothing of what they are handed, as far as anybody could see it.
 _HARMLESS = frozenset(

@@ -6,12 +6,7 @@ import ast
 from collections.abc import Iterable, Iterator
 from typing import TypeVar
 
-#: Marks a text constant that stands for a hook.
-MARK = "\0eelgrass "
-#: After the mark, stands for the `PlainType` of a place of the text.
-FIELD = "field "
-#: After the mark, stands for a list of a loop's own.
-UNTOLD = "untold "
+from eelgrass.recorder.contract import MARK
 
 #: What has a frame of its own when it runs.
 Framed = ast.Module | ast.ClassDef | ast.FunctionDef | ast.AsyncFunctionDef

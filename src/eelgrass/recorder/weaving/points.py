@@ -5,7 +5,7 @@ from __future__ import annotations
 import ast
 from typing import Any
 
-from eelgrass.recorder.scopes import Scope
+from eelgrass.recorder.weaving.scopes import Scope
 
 #: Arms of a compound statement that a nested statement can stand in.
 #: In EXPRESSION stand the lambdas and comprehensions, whose passes are steps of their own.

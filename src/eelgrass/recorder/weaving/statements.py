@@ -14,10 +14,11 @@ from contextlib import contextmanager
 from typing import cast
 
 from eelgrass.recorder import wire
-from eelgrass.recorder.expressions import MUTATORS
-from eelgrass.recorder.inner import InnerFrames, Inside
-from eelgrass.recorder.nodes import (
-    UNTOLD,
+from eelgrass.recorder.contract import THREAD_MODULES, UNTOLD
+from eelgrass.recorder.weaving.expressions import MUTATORS
+from eelgrass.recorder.weaving.inner_frames import InnerFrames, Inside
+from eelgrass.recorder.weaving.name_rules import LIFETIMES, names_in, outside_names
+from eelgrass.recorder.weaving.nodes import (
     Framed,
     append,
     append_to,
@@ -32,11 +33,9 @@ from eelgrass.recorder.nodes import (
     own_statements,
     placed,
 )
-from eelgrass.recorder.points import BODY, FINAL, HANDLER, ORELSE, Points
-from eelgrass.recorder.reach import LIFETIMES, names_in, outside_names
-from eelgrass.recorder.scopes import scope_of
-from eelgrass.recorder.targets import Targets
-from eelgrass.recorder.threads import MODULES as THREAD_MODULES
+from eelgrass.recorder.weaving.points import BODY, FINAL, HANDLER, ORELSE, Points
+from eelgrass.recorder.weaving.scopes import scope_of
+from eelgrass.recorder.weaving.targets import Targets
 
 
 class Loop:

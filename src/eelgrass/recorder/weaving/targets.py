@@ -7,8 +7,9 @@ from collections.abc import Iterable, Iterator
 from typing import NamedTuple
 
 from eelgrass.recorder import wire
-from eelgrass.recorder.expressions import Expressions
-from eelgrass.recorder.nodes import FIELD, call, hook, names_stored, placed
+from eelgrass.recorder.contract import FIELD
+from eelgrass.recorder.weaving.expressions import Expressions
+from eelgrass.recorder.weaving.nodes import call, hook, names_stored, placed
 
 
 class _Target(NamedTuple):

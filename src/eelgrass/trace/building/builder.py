@@ -11,15 +11,15 @@ from typing import Any
 
 import numpy as np
 
+from eelgrass.trace.building.frame_builder import Events, FrameBuilder, Framed
+from eelgrass.trace.building.object_builder import ObjectBuilder
+from eelgrass.trace.building.point_table import PointTable
+from eelgrass.trace.building.slot_builder import SlotBuilder
+from eelgrass.trace.building.stream import WHOLES, Chunk, K, Layout, impossible
 from eelgrass.trace.columns import Column, Ints
-from eelgrass.trace.frames import Events, FrameBuilder, Framed
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Outcome, Raises, Results, StepKind, Steps, Texts, Trace
-from eelgrass.trace.objects import ObjectBuilder
-from eelgrass.trace.points import PointTable
 from eelgrass.trace.program import Program
-from eelgrass.trace.slots import SlotBuilder
-from eelgrass.trace.stream import WHOLES, Chunk, K, Layout, impossible
 from eelgrass.trace.values import NOT_SET, Kind, ValueTable
 
 _STEP_KIND = np.full(K.COUNT, -1, np.int8)

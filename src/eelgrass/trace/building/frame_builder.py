@@ -12,11 +12,11 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
+from eelgrass.trace.building.point_table import PointTable
+from eelgrass.trace.building.stacks import Stacks, Walk
+from eelgrass.trace.building.stream import K, impossible
 from eelgrass.trace.columns import Column, Ints
 from eelgrass.trace.model import Closures, FrameEnd, Frames, Resumes
-from eelgrass.trace.points import PointTable
-from eelgrass.trace.stacks import Stacks, Walk
-from eelgrass.trace.stream import K, impossible
 from eelgrass.trace.values import NOT_SET
 
 Flags = npt.NDArray[np.bool_]

@@ -6,11 +6,11 @@ from typing import Any
 
 import numpy as np
 
+from eelgrass.trace.building.slot_builder import SlotBuilder
+from eelgrass.trace.building.stream import StreamError
 from eelgrass.trace.columns import Column, Ints
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Objects
-from eelgrass.trace.slots import SlotBuilder
-from eelgrass.trace.stream import StreamError
 from eelgrass.trace.values import NOT_SET, ValueTable
 
 SHAPES = (

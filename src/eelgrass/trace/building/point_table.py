@@ -8,9 +8,9 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
+from eelgrass.trace.building.stream import K, StreamError
 from eelgrass.trace.columns import Column, Ints
 from eelgrass.trace.program import Expression, Function, Module, Program, Statement
-from eelgrass.trace.stream import K, StreamError
 from eelgrass.trace.values import ValueTable
 
 

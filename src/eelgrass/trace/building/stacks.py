@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
-from eelgrass.trace.stream import impossible
+from eelgrass.trace.building.stream import impossible
 
 
 @dataclass

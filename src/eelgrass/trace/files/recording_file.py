@@ -16,11 +16,11 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-from eelgrass.trace.atomic import replaced
-from eelgrass.trace.check import check
+from eelgrass.atomic_write import replaced
+from eelgrass.trace.files.check import check
+from eelgrass.trace.files.json_parts import FORMAT, FileKind, Manifest, ProgramPart, decoded, encoded
 from eelgrass.trace.histories import Slots
 from eelgrass.trace.model import Closures, Frames, Objects, Raises, Results, Resumes, Steps, Texts, Trace
-from eelgrass.trace.parts import FORMAT, FileKind, Manifest, ProgramPart, decoded, encoded
 from eelgrass.trace.program import Program
 from eelgrass.trace.values import Kind, Values
 

@@ -1,0 +1,1 @@
+"""Ways of working with an exercise: solving, making, saying first, walking a route. No widgets here."""

@@ -1,0 +1,1 @@
+"""Depths: the call frames with their scopes and values."""

@@ -1,0 +1,1 @@
+"""The table of actions, their keys, and what they do."""

@@ -1,0 +1,1 @@
+"""The views of an exercise: solving it, making it, saying first, walking its route."""

@@ -1,0 +1,1 @@
+"""Colours, fonts, shapes and small widgets that all views share."""

@@ -1,0 +1,1 @@
+"""The tabs of the bench."""

@@ -1,0 +1,1 @@
+"""The tide line: the whole run at a glance."""

@@ -1,0 +1,1 @@
+"""The reading window: laying the views out, and wiring them to what they show."""

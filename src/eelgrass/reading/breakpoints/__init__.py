@@ -1,0 +1,1 @@
+"""Breakpoints, notes and claims: where they hit in a recording."""

@@ -1,0 +1,1 @@
+"""Working out Python's expressions over the recorded state."""

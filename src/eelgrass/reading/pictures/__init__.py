@@ -1,0 +1,1 @@
+"""What to draw of a value."""

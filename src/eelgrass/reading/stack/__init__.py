@@ -1,0 +1,1 @@
+"""The call stack as rows to be shown."""

@@ -1,0 +1,1 @@
+"""What is true at a step: frames, scopes, names, values."""

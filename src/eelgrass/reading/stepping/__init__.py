@@ -1,0 +1,1 @@
+"""Moving through a recording: lines, visits, passes, calls."""

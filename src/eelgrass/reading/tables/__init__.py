@@ -1,0 +1,1 @@
+"""Trace tables and the passes of loops, worked out cell by cell."""

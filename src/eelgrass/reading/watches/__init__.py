@@ -1,0 +1,1 @@
+"""Questions kept in view: their answers at a step and over the whole run."""

@@ -1,0 +1,24 @@
+"""What the rooms of the recorder have to agree on: marks in woven text, limits, and which files are our own."""
+
+from __future__ import annotations
+
+import os
+
+#: Marks a text constant of woven text that stands for a hook.
+MARK = "\0eelgrass "
+#: After the mark, stands for the `PlainType` of a place of the text.
+FIELD = "field "
+#: After the mark, stands for a list of a loop's own.
+UNTOLD = "untold "
+
+#: Texts from this length on are no values like others: so that a program that builds a long text, piece by piece,
+#: does not fill the memory, they are cut once there have been many of them.
+LONG = 1024
+
+#: Modules by which a program comes to have threads. Names that are looked for in its text.
+THREAD_MODULES = frozenset(
+    ("threading", "_thread", "concurrent", "multiprocessing", "asyncio", "socketserver", "queue")
+)
+
+#: Call frames of files in this folder are the recorder's, not the program's.
+OUR_FOLDER = os.path.join(os.path.dirname(__file__), "")

@@ -1,0 +1,1 @@
+"""What the woven program calls: telling what happens."""

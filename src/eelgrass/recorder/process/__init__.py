@@ -1,0 +1,1 @@
+"""The child process around the woven program: order, limits, streams, imports, the end."""

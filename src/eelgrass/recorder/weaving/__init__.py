@@ -1,0 +1,1 @@
+"""Weaving hooks into a program's syntax tree."""

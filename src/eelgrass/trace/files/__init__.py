@@ -1,0 +1,1 @@
+"""Recordings as files: writing, reading, and believing nothing that is read."""
