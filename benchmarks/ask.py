@@ -14,7 +14,7 @@ from benchmarks.measure import machine
 from benchmarks.trace import recorded
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint, hits
 from eelgrass.reading.expressions.batch import swept
-from eelgrass.reading.expressions.expression import question
+from eelgrass.reading.expressions.expression import parse_expression
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.watches import watch
 
@@ -48,13 +48,17 @@ def main() -> None:
     def condition(recording: Recording) -> int:
         visits = recording.visits.of_line(0, 6)
         return int(
-            (swept(trace, question("total > 9 and level < 3"), visits, trace.steps.frame[visits]).truth() > 0).sum()
+            (
+                swept(trace, parse_expression("total > 9 and level < 3"), visits, trace.steps.frame[visits]).truth() > 0
+            ).sum()
         )
 
     def everywhere(recording: Recording) -> int:
-        stops = recording.places.stops
+        stops = recording.stepping.stops
         return int(
-            (swept(trace, question("total > 9 and level < 3"), stops, trace.steps.frame[stops]).truth() > 0).sum()
+            (
+                swept(trace, parse_expression("total > 9 and level < 3"), stops, trace.steps.frame[stops]).truth() > 0
+            ).sum()
         )
 
     def line(recording: Recording) -> int:
@@ -64,7 +68,7 @@ def main() -> None:
         return len(hits(recording, Breakpoint(file, kind="write", name="history[3]", function="survey")).steps)
 
     def over(text: str) -> Callable[[Recording], int]:
-        return lambda recording: len(watch.over(recording, question(text)))
+        return lambda recording: len(watch.over(recording, parse_expression(text)))
 
     print(machine())
     print(f"{len(trace.steps):,} steps")

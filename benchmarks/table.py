@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import QApplication
 from benchmarks.measure import machine, spread, timed_ms
 from benchmarks.trace import recorded
 from eelgrass.desktop.app import application
-from eelgrass.desktop.window.main_window import Window
+from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.reading.pictures.shapes import picture_of
 from eelgrass.reading.recording import Recording
 from eelgrass.runs.order import Order
@@ -33,28 +33,28 @@ for place in range(40, 160):
 """
 
 
-def _shown(window: Window) -> None:
+def _shown(window: MainWindow) -> None:
     QApplication.processEvents()
     window.grab()
 
 
-def _scroll(window: Window, turn: int) -> None:
+def _scroll(window: MainWindow, turn: int) -> None:
     bar = window.table.view.verticalScrollBar()
     assert bar is not None
     bar.setValue(turn * 3)
     window.table.view.grab()
 
 
-def _tables(window: Window, steps: int, folder: Path) -> None:
+def _tables(window: MainWindow, steps: int, folder: Path) -> None:
     trace, _ = recorded("station", steps, folder)
     recording = Recording(trace)
     recording.prepare()
-    window.reader.show(recording)
+    window.session.show(recording)
     window.commands.show_table()
     print(f"{len(trace.steps):,} steps")
     names = ("this call", "with calls", "passes", "stretch", "the whole run")
     for scope in (4, 1, 0, 2):
-        window.reader.go(int(recording.visits.of_line(0, 13)[0]) if scope == 2 else recording.places.stops_of(1)[-1])
+        window.session.go(int(recording.visits.of_line(0, 13)[0]) if scope == 2 else recording.stepping.stops_of(1)[-1])
         _shown(window)
         window.table.scope.setCurrentIndex(3)
 
@@ -69,28 +69,28 @@ def _tables(window: Window, steps: int, folder: Path) -> None:
               f"scrolling and painting: {spread(samples)} (goal 16)", flush=True)  # fmt: skip
 
 
-def _redraw(window: Window) -> None:
+def _redraw(window: MainWindow) -> None:
     window.pictures.refresh()
     window.pictures.sheet.grab()
 
 
-def _pictures(window: Window, folder: Path) -> None:
+def _pictures(window: MainWindow, folder: Path) -> None:
     program = folder / "cells.py"
     program.write_text(CELLS)
     run = Run(Order(program))
     run.start()
     recording = Recording(run.wait())
-    window.reader.show(recording)
+    window.session.show(recording)
     window.commands.show_pictures()
     for path, size in (("levels", "200 numbers, 40 of them on view"), ("flats", "grid of 200 cells")):
-        window.reader.set_pictures([path])
-        window.reader.move("first")
+        window.session.set_pictures([path])
+        window.session.move("first")
         _shown(window)
-        stops = recording.places.stops[-_MOVES:].tolist()
+        stops = recording.stepping.stops[-_MOVES:].tolist()
         sheet = window.pictures.sheet
         found, drawn, whole = [], [], []
         for step in stops:
-            window.reader.go(step)
+            window.session.go(step)
             QApplication.processEvents()
             found.append(timed_ms(partial(picture_of, recording, path, step)))
             drawn.append(timed_ms(partial(sheet.show_pictures, [picture_of(recording, path, step)])))
@@ -106,7 +106,7 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
         os.environ["XDG_STATE_HOME"] = folder
         app = application()  # which has to be held
-        window = Window()
+        window = MainWindow()
         window.resize(1280, 800)
         window.show()
         _tables(window, steps, Path(folder))

@@ -81,8 +81,14 @@ def column_bytes(trace: Trace) -> int:
 
 def index_bytes(recording: Recording) -> int:
     """Bytes of the indexes that answering needs, after they have been made."""
-    _ = recording.tide.deepest, recording.changes.of_statement(0)
-    its = [recording.trace.histories, recording.trace.stretches, recording.places, recording.visits, recording.tide]
+    _ = recording.timeline.deepest, recording.changes.of_statement(0)
+    its = [
+        recording.trace.histories,
+        recording.trace.stretches,
+        recording.stepping,
+        recording.visits,
+        recording.timeline,
+    ]
     arrays: dict[int, int] = {}
     waiting: list[object] = [vars(one) for one in its]
     while waiting:
@@ -114,8 +120,8 @@ def measure(name: str, size: int, folder: Path) -> None:
     recording = Recording(trace)
     indexing = timed_ms(recording.prepare)
     choose = random.Random(8)
-    places = recording.places
-    state = [timed_ms(lambda: recording.layers.at(choose.randrange(steps))) for _ in range(MOVES)]
+    places = recording.stepping
+    state = [timed_ms(lambda: recording.stack_rows.at(choose.randrange(steps))) for _ in range(MOVES)]
     moves = {}
     for move in (
         places.next_line,

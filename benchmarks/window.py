@@ -14,27 +14,27 @@ from PyQt6.QtWidgets import QApplication
 
 from benchmarks.measure import machine, recording_of, spread, timed_ms
 from eelgrass.desktop.app import application
-from eelgrass.desktop.window.main_window import Window
+from eelgrass.desktop.window.main_window import MainWindow
 
 MOVES = 400
 
 
-def redraw(window: Window, step: int) -> None:
+def redraw(window: MainWindow, step: int) -> None:
     """Shows a step and paints everything that this changes."""
-    window.reader.go(step)
+    window.session.go(step)
     QApplication.processEvents()
 
 
-def measure(window: Window, size: int) -> None:
+def measure(window: MainWindow, size: int) -> None:
     """Prints the figures for a recording of about `size` steps."""
     with tempfile.TemporaryDirectory() as folder:
         recording = recording_of(size, Path(folder))
     recording.prepare()
-    window.reader.show(recording)
+    window.session.show(recording)
     QApplication.processEvents()
-    steps, reader, choose = len(recording.trace.steps), window.reader, random.Random(4)
-    reader.go(steps // 2)
-    walk = [timed_ms(lambda: redraw(window, recording.places.next_any(reader.step))) for _ in range(MOVES)]
+    steps, session, choose = len(recording.trace.steps), window.session, random.Random(4)
+    session.go(steps // 2)
+    walk = [timed_ms(lambda: redraw(window, recording.stepping.next_any(session.step))) for _ in range(MOVES)]
     jumps = [timed_ms(lambda: redraw(window, choose.randrange(steps))) for _ in range(MOVES)]
     print(f"{steps:,} steps, next line, {MOVES} moves: {spread(walk)}")
     print(f"{steps:,} steps, to a random step, {MOVES} moves: {spread(jumps)}")
@@ -43,7 +43,7 @@ def measure(window: Window, size: int) -> None:
 def main() -> None:
     """Measures recordings of the sizes given as arguments (steps)."""
     app = application()
-    window = Window()
+    window = MainWindow()
     window.show()
     print(machine())
     for size in [int(argument) for argument in sys.argv[1:]] or [10_000]:

@@ -54,10 +54,10 @@ def qapp() -> object:
 @pytest.fixture
 def window(qtbot: object) -> Iterator[object]:
     """The real window, shown."""
-    from eelgrass.desktop.window.main_window import Window
+    from eelgrass.desktop.window.main_window import MainWindow
 
-    made = Window()
+    made = MainWindow()
     qtbot.addWidget(made)  # type: ignore[attr-defined]
     made.show()
     yield made
-    made.desk.runner.stop()
+    made.workspace.runner.stop()

@@ -10,7 +10,7 @@ from conftest import Record
 
 from eelgrass.cli.main import main
 from eelgrass.export import json_rows
-from eelgrass.reading.endless_run import circle
+from eelgrass.reading.endless_run import endless_loop
 from eelgrass.reading.lines.error_explanations import explained
 from eelgrass.reading.lines.statement_changes import differences
 from eelgrass.reading.recording import Recording
@@ -66,7 +66,7 @@ def test_passes_are_counted_for_each_round_of_each_loop(record: Record) -> None:
 def test_recursion_does_not_mix_up_the_passes_of_its_frames(record: Record) -> None:
     recording = record("def sow(rows):\n    for row in range(rows):\n        sow(row)\nsow(3)\n")
     told = [(recording.loops.pass_at(step), step) for step in line(recording, 3)]
-    outer = [its for its, step in told if recording.places.frame_of(step) == 1]
+    outer = [its for its, step in told if recording.stepping.frame_of(step) == 1]
     assert [(its.number, its.in_all) for its in outer if its] == [(1, 3), (2, 3), (3, 3)]
 
 
@@ -110,11 +110,11 @@ def test_exceptions_are_followed_and_silenced_ones_told_apart(record: Record) ->
     last = recording.exceptions[-1]
     assert (last.type, last.is_caught) == ("ValueError", False)
     assert last.message == "invalid literal for int() with base 10: 'mud'"
-    assert last.stations[0].step == recording.places.last()
+    assert last.stations[0].step == recording.stepping.last()
 
 
 def test_a_run_that_would_not_end_says_where_it_went_round_and_what_never_changed(record: Record) -> None:
-    found = circle(
+    found = endless_loop(
         record(
             "def sow(bed):\n    wanted = 3\n    while bed < wanted:\n        for seed in 'ab':\n"
             "            seeds = bed\nsow(1)\n",
@@ -125,14 +125,14 @@ def test_a_run_that_would_not_end_says_where_it_went_round_and_what_never_change
     assert (found.first_line, found.last_line, found.unchanged) == (3, 5, [("bed", "1"), ("wanted", "3")])
     assert found.times > 400
     assert "never changed" in found.words()
-    counting = circle(record("tide = 0\nwhile tide >= 0:\n    tide += 1\n", max_steps=5000))
+    counting = endless_loop(record("tide = 0\nwhile tide >= 0:\n    tide += 1\n", max_steps=5000))
     assert counting is not None
     assert counting.unchanged == []
-    diving = circle(record("def dive(depth):\n    dive(depth + 1)\ndive(0)\n", max_steps=1500))
+    diving = endless_loop(record("def dive(depth):\n    dive(depth + 1)\ndive(0)\n", max_steps=1500))
     assert diving is not None
     assert (diving.function, diving.first_line, diving.last_line) == ("dive", 1, 2)
     assert diving.times > 400
-    assert circle(record("level = 1\n")) is None
+    assert endless_loop(record("level = 1\n")) is None
 
 
 def test_exceptions_are_explained_in_plain_words() -> None:
@@ -158,8 +158,8 @@ def test_what_leads_to_an_object_and_what_only_equals_it(record: Record) -> None
         "copy = [1, 2]\n\ndef count(its):\n    return len(its)\n\ncount(seats)\nseats = None\nend = 0\n"
     )
     trace, references = recording.trace, recording.references
-    inside = recording.places.into(line(recording, 12)[0])
-    its = next(lead for lead in recording.layers.at(inside)[-1].rows if lead.name == "its")
+    inside = recording.stepping.into(line(recording, 12)[0])
+    its = next(lead for lead in recording.stack_rows.at(inside)[-1].rows if lead.name == "its")
     assert its.tag is not None
     slot = slots_called(trace, "seats").tolist()[0]
     number = trace.values.object_of(trace.histories.value_at(slot, inside))
@@ -168,7 +168,7 @@ def test_what_leads_to_an_object_and_what_only_equals_it(record: Record) -> None
         *("seats", "its"),
         *("boats['Plover'][1]", "ferry.seats"),
     ]
-    end = recording.places.last()
+    end = recording.stepping.last()
     assert [lead.text for lead in references.leads(number, end)] == ["boats['Plover'][1]", "ferry.seats"]
     (equal,) = references.equals(number, end)
     assert [lead.text for lead in references.leads(equal, end)] == ["copy"]

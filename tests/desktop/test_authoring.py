@@ -14,8 +14,8 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFileDialog, QMessageBox
 from pytestqt.qtbot import QtBot
 
-from eelgrass.desktop.exercise.case_dialog import CaseForm
-from eelgrass.desktop.window.main_window import Window
+from eelgrass.desktop.exercise.case_dialog import CaseDialog
+from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.lessons import exercise as exercises
 from eelgrass.lessons.authoring import begin, belongings, expected
 from eelgrass.lessons.case import Case
@@ -130,38 +130,38 @@ def test_places_stay_with_their_statements_in_any_text_of_the_program(record: Re
 # Through the window
 
 
-def ended(window: Window, qtbot: QtBot, act: Callable[[], object]) -> None:
-    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+def ended(window: MainWindow, qtbot: QtBot, act: Callable[[], object]) -> None:
+    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
         act()
 
 
-def tried(window: Window, qtbot: QtBot, act: Callable[[], object]) -> None:
+def tried(window: MainWindow, qtbot: QtBot, act: Callable[[], object]) -> None:
     with qtbot.waitSignal(window.making.ended, timeout=60_000):
         act()
 
 
-def on_disk(window: Window, folder: Path) -> Exercise:
-    window.desk.writer.flush()
+def on_disk(window: MainWindow, folder: Path) -> Exercise:
+    window.workspace.writer.flush()
     return load(folder)
 
 
-def missing(window: Window) -> list[str]:
-    its = window.making_view.missing
+def missing(window: MainWindow) -> list[str]:
+    its = window.authoring_view.missing
     return [item.text() for row in range(its.count()) if (item := its.item(row)) is not None]
 
 
 def test_an_exercise_is_made_walked_and_handed_out(
-    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    window: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     program = tmp_path / "shoots.py"
     program.write_text(RIGHT)
-    with qtbot.waitSignal(window.desk.asked, timeout=30_000):
-        window.desk.open(program)
+    with qtbot.waitSignal(window.workspace.asked, timeout=30_000):
+        window.workspace.open(program)
     chosen = [str(tmp_path / "reef_shoots")]
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (chosen[0], ""))
-    with qtbot.waitSignal(window.desk.asked, timeout=30_000):
+    with qtbot.waitSignal(window.workspace.asked, timeout=30_000):
         window.commands.ask_make()
-    making, view = window.making, window.making_view
+    making, view = window.making, window.authoring_view
     assert window.bench.currentWidget() is view
     assert any("nothing is wrong with it yet" in fault for fault in missing(window))
     view.words.title.setFocus()
@@ -171,12 +171,12 @@ def test_an_exercise_is_made_walked_and_handed_out(
     making.put(hints=("Which bed is added first?",))
 
     for line in ("12", "7", "9"):
-        with qtbot.waitSignal(window.desk.asked, timeout=30_000):
-            window.desk.answer(line)
-    ended(window, qtbot, lambda: window.desk.answer(""))
+        with qtbot.waitSignal(window.workspace.asked, timeout=30_000):
+            window.workspace.answer(line)
+    ended(window, qtbot, lambda: window.workspace.answer(""))
     view.cases.keep.click()
     monkeypatch.setattr(
-        CaseForm, "exec", lambda form: form.call.setText("total([5])") or form.name.setText("one bed") or 1
+        CaseDialog, "exec", lambda form: form.call.setText("total([5])") or form.name.setText("one bed") or 1
     )
     view.cases.new.click()
     tried(window, qtbot, view.cases.results.click)
@@ -193,18 +193,18 @@ def test_an_exercise_is_made_walked_and_handed_out(
     assert making.sealed.lines == (3,), "what differs from the model is marked"
     assert window.text.gutter.faulty == {3}
     view.error.reason.setPlainText("The range begins at 1: the first bed is left out.")
-    recording = window.reader.recording
+    recording = window.session.recording
     assert recording is not None
-    window.reader.go(int(recording.visits.of_line(0, 3)[0]))
+    window.session.go(int(recording.visits.of_line(0, 3)[0]))
     view.plan.ask.setCurrentIndex(2)
     view.plan.add_point.click()
-    window.reader.go(int(recording.visits.of_line(0, 4)[1]))
+    window.session.go(int(recording.visits.of_line(0, 4)[1]))
     view.plan.add_stop.click()
     view.plan.say.setPlainText("Which bed is this?")
     view.plan.add_passes.click()
     assert window.text.gutter.planned == {3: "?", 4: "=1"}
     steps = [int(recording.visits.of_line(0, 3)[0]), int(recording.visits.of_line(0, 4)[1])]
-    assert window.tide._planned == [(steps[0], "?"), (steps[1], "1")]
+    assert window.timeline._planned == [(steps[0], "?"), (steps[1], "1")]
     tried(window, qtbot, view.cases.try_all.click)
     assert (missing(window), view.head.text()) == ([], "Nothing is missing.")
     shown = view.cases.list.item(0)
@@ -225,18 +225,18 @@ def test_an_exercise_is_made_walked_and_handed_out(
     chosen[0] = str(tmp_path / "week2.eelx")
     view.hand_out.click()
     assert "ready to be handed out" in window.notice.text()
-    window.finding.use_hint()
-    with qtbot.waitSignal(window.desk.asked, timeout=30_000):
+    window.solving.use_hint()
+    with qtbot.waitSignal(window.workspace.asked, timeout=30_000):
         view.walk.click()
-    assert (window.making.exercise, window.finding.answer.hints_used) == (None, 0)
+    assert (window.making.exercise, window.solving.answer.hints_used) == (None, 0)
     assert "Three beds" in window.exercise.task.toPlainText()
     _walk_as_a_student(window, qtbot)
 
-    student = Window()
+    student = MainWindow()
     qtbot.addWidget(student)
-    student.desk.open(tmp_path / "week2.eelx")
-    assert student.reader.recording is None
-    exercise = student.desk.exercise
+    student.workspace.open(tmp_path / "week2.eelx")
+    assert student.session.recording is None
+    exercise = student.workspace.exercise
     assert exercise is not None
     assert (exercise.title, exercise.model, exercise.stops[0].say) == (
         "Shoots at the reef",
@@ -249,14 +249,14 @@ def made_text(exercise: Exercise | None) -> str:
     return exercise.program.read_text() if exercise is not None else ""
 
 
-def _walk_as_a_student(window: Window, qtbot: QtBot) -> None:
+def _walk_as_a_student(window: MainWindow, qtbot: QtBot) -> None:
     """The route runs the case that its stop is of; the table is filled in; what the instructor asks is asked."""
-    with qtbot.waitSignal(window.goer.arrived, timeout=30_000):
+    with qtbot.waitSignal(window.navigator.arrived, timeout=30_000):
         window.actions_by_id["route"].trigger()
-    recording = window.reader.recording
+    recording = window.session.recording
     assert recording is not None
-    assert window.desk.case.name == "case 1"
-    assert window.reader.step == int(recording.visits.of_line(0, 4)[1])
+    assert window.workspace.case.name == "case 1"
+    assert window.session.step == int(recording.visits.of_line(0, 4)[1])
     assert window.route.say.toPlainText() == "Which bed is this?"
     qtbot.keyClick(window, Qt.Key.Key_PageDown)
     assert window.guiding.place == 0, "the route stays at its end"
@@ -270,47 +270,47 @@ def _walk_as_a_student(window: Window, qtbot: QtBot) -> None:
     titles = [column.title for column in window.table.model.table.columns] if window.table.model.table else []
     window.table.model.setData(window.table.model.index(0, titles.index("shoots")), "7", Qt.ItemDataRole.EditRole)
     window.table.check()
-    assert window.finding.answer.desk_checks["passes of line 3 in total"][0] == 1
-    window.reader.move("first")
+    assert window.solving.answer.desk_checks["passes of line 3 in total"][0] == 1
+    window.session.move("first")
     window.commands.toggle_predict()
     window.actions_by_id["last"].trigger()
-    pending = window.predicting.pending
+    pending = window.prediction_mode.pending
     assert pending is not None
-    assert (pending.kind, pending.expected, recording.trace.line_of(window.reader.step)) == ("passes", "2", 3)
-    window.predicting.answer("3")
+    assert (pending.kind, pending.expected, recording.trace.line_of(window.session.step)) == ("passes", "2", 3)
+    window.prediction_mode.answer("3")
     window.actions_by_id["last"].trigger()
-    assert window.reader.step == recording.places.last(), "nothing else is asked than what was planned"
+    assert window.session.step == recording.stepping.last(), "nothing else is asked than what was planned"
     window.commands.toggle_predict()
 
 
-def test_a_line_that_runs_next_is_said_by_a_click(window: Window, qtbot: QtBot) -> None:
-    ended(window, qtbot, lambda: window.desk.open_exercise(window.lesson.exercise("berth_plan")))
-    ended(window, qtbot, lambda: window.desk.choose_case(window.desk.all_cases[0]))
+def test_a_line_that_runs_next_is_said_by_a_click(window: MainWindow, qtbot: QtBot) -> None:
+    ended(window, qtbot, lambda: window.workspace.open_exercise(window.lesson.exercise("berth_plan")))
+    ended(window, qtbot, lambda: window.workspace.choose_case(window.workspace.all_cases[0]))
     window.commands.toggle_predict()
     asked = []
-    while window.predicting.pending is None or window.predicting.pending.kind != "line":
+    while window.prediction_mode.pending is None or window.prediction_mode.pending.kind != "line":
         if asked == ["passes", "way"]:
             window.predict.false.click()
             assert window.predict.told.text().startswith("Yes. It is false, from ")
-        window.predicting.pass_over()
+        window.prediction_mode.pass_over()
         window.actions_by_id["last"].trigger()
-        asked.append(window.predicting.pending.kind if window.predicting.pending else "")
+        asked.append(window.prediction_mode.pending.kind if window.prediction_mode.pending else "")
     assert asked == ["passes", "way", "line"]
-    step = window.reader.step
+    step = window.session.step
     window.text.gutter.clicked.emit(13)
-    assert (window.predicting.is_right, window.reader.step) == (True, step)
-    assert window.finding.answer.predictions[-1].said == "13"
+    assert (window.prediction_mode.is_right, window.session.step) == (True, step)
+    assert window.solving.answer.predictions[-1].said == "13"
     window.text.gutter.clicked.emit(10)
-    assert window.finding.answer.predictions[-1].said == "13", "a click leads to a visit again"
+    assert window.solving.answer.predictions[-1].said == "13", "a click leads to a visit again"
 
 
 def test_a_demo_exercise_is_changed_in_a_copy_of_its_own(
-    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    window: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    ended(window, qtbot, lambda: window.desk.open_exercise(window.lesson.exercise("shoot_count")))
+    ended(window, qtbot, lambda: window.workspace.open_exercise(window.lesson.exercise("shoot_count")))
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "mine"), ""))
     ended(window, qtbot, window.commands.ask_make)
-    plan = window.making_view.plan
+    plan = window.authoring_view.plan
     plan.stops.setCurrentRow(0)
     plan.stops.take_away()
     window.making.put_case(Case("all beds", output="beds: 4\nshoots: 43\n"), 0)
@@ -330,8 +330,8 @@ def test_a_demo_exercise_is_changed_in_a_copy_of_its_own(
     assert "is not empty" in window.notice.text()
 
 
-def test_a_case_is_asked_for_until_it_makes_sense(window: Window) -> None:
-    form = CaseForm(window, Case("two", ("--low",), ("3", ""), output="7"), {"one"}, window.colours)
+def test_a_case_is_asked_for_until_it_makes_sense(window: MainWindow) -> None:
+    form = CaseDialog(window, Case("two", ("--low",), ("3", ""), output="7"), {"one"}, window.colours)
     assert form.made() == Case("two", ("--low",), ("3", ""), output="7")
     for name, call, result, claims, why in (
         ("", "", "", "", "has no name"),
@@ -351,14 +351,14 @@ def test_a_case_is_asked_for_until_it_makes_sense(window: Window) -> None:
 
 
 def test_what_was_handed_out_sealed_is_opened_only_when_that_is_meant(
-    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    window: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     exercises.pack(window.lesson.exercise("shoot_count"), tmp_path / "beds.eelx")
-    window.desk.open(tmp_path / "beds.eelx")
+    window.workspace.open(tmp_path / "beds.eelx")
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "mine"), ""))
     monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.No)
     window.commands.ask_make()
-    assert not window.desk.makes
+    assert not window.workspace.makes
     monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Yes)
     ended(window, qtbot, window.commands.ask_make)
     assert window.making.sealed.lines == (7,)
@@ -368,9 +368,9 @@ def test_what_was_handed_out_sealed_is_opened_only_when_that_is_meant(
     assert not (tmp_path / "mine" / exercises.SEALED_FILE).exists()
 
 
-def test_results_do_not_undo_what_was_changed_meanwhile(window: Window, qtbot: QtBot, made: Exercise) -> None:
-    with qtbot.waitSignal(window.desk.asked, timeout=30_000):
-        window.desk.open_exercise(made, makes=True)
+def test_results_do_not_undo_what_was_changed_meanwhile(window: MainWindow, qtbot: QtBot, made: Exercise) -> None:
+    with qtbot.waitSignal(window.workspace.asked, timeout=30_000):
+        window.workspace.open_exercise(made, makes=True)
     first, second = Case("first", input=("1", "")), Case("second", call="total([2])")
     window.making.put(cases=(first, second))
     window.making.results_from_model()

@@ -12,8 +12,8 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from eelgrass.desktop.tabs.breakpoint_dialog import BreakpointForm
-from eelgrass.desktop.window.main_window import Window
+from eelgrass.desktop.tabs.breakpoint_dialog import BreakpointDialog
+from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint, described, hits, moved, outcome
 from eelgrass.reading.recording import Recording
 
@@ -146,90 +146,92 @@ def test_breakpoints_go_with_their_statements() -> None:
 
 
 def test_a_breakpoint_is_set_listed_gone_to_and_kept_through_an_edit(
-    window: Window, qtbot: QtBot, tmp_path: Path
+    window: MainWindow, qtbot: QtBot, tmp_path: Path
 ) -> None:
     program = tmp_path / "beds.py"
     program.write_text(BEDS)
-    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
-        window.desk.open(program)
-    keys, reader, listed = Qt.Key, window.reader, window.breakpoints.list
+    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
+        window.workspace.open(program)
+    keys, session, listed = Qt.Key, window.session, window.breakpoints.list
     window.text.gutter.marked.emit(4)
     assert _row(window, 0) == "line 4: 4 hits"
     assert list(window.text.gutter.breakpoints) == [4]
-    plain = window.tide.grab().toImage()
-    assert reader.recording is not None
-    visits = reader.recording.visits.of_line(0, 4).tolist()
+    plain = window.timeline.grab().toImage()
+    assert session.recording is not None
+    visits = session.recording.visits.of_line(0, 4).tolist()
     for expected in visits:
         qtbot.keyClick(window, keys.Key_PageDown)
-        assert reader.step == expected
+        assert session.step == expected
     qtbot.keyClick(window, keys.Key_PageUp)
-    assert reader.step == visits[2]
+    assert session.step == visits[2]
     item = listed.item(0)
     assert item is not None
     item.setCheckState(Qt.CheckState.Unchecked)
     assert _row(window, 0) == "line 4: off"
-    assert window.tide.grab().toImage() != plain
+    assert window.timeline.grab().toImage() != plain
     window.breakpoints.all.click()
     assert _row(window, 0) == "line 4: 4 hits"
     program.write_text("# counted at low tide\n" + BEDS)
-    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
         window.commands.run_again()
-    assert [its.line for its in reader.breakpoints] == [5]
-    assert len(reader.hits[0].steps) == 4
-    again = Window()
+    assert [its.line for its in session.breakpoints] == [5]
+    assert len(session.hits[0].steps) == 4
+    again = MainWindow()
     qtbot.addWidget(again)
     program.write_text("# and once more\n# at high tide\n" + BEDS)
-    with qtbot.waitSignal(again.desk.runner.ended, timeout=30_000):
-        again.desk.open(program)
-    assert [its.line for its in again.reader.breakpoints] == [6], "kept, also when the text was changed elsewhere"
+    with qtbot.waitSignal(again.workspace.runner.ended, timeout=30_000):
+        again.workspace.open(program)
+    assert [its.line for its in again.session.breakpoints] == [6], "kept, also when the text was changed elsewhere"
     other = tmp_path / "reef.py"
     other.write_text("level = 1\n")
     for path in (other, program):
-        with qtbot.waitSignal(again.desk.runner.ended, timeout=30_000):
-            again.desk.open(path)
-    assert [its.line for its in again.reader.breakpoints] == [6], "also when something else was open in between"
+        with qtbot.waitSignal(again.workspace.runner.ended, timeout=30_000):
+            again.workspace.open(path)
+    assert [its.line for its in again.session.breakpoints] == [6], "also when something else was open in between"
     program.write_text("level = 3\n")
-    with qtbot.waitSignal(again.desk.runner.ended, timeout=30_000):
+    with qtbot.waitSignal(again.workspace.runner.ended, timeout=30_000):
         again.commands.run_again()
     assert _row(again, 0) == "gone: beds = total: its statement is no longer in the text"
     assert "is gone: “beds = total”" in again.notice.text()
     listed.setCurrentRow(0)
     qtbot.keyClick(window.breakpoints, keys.Key_Delete)
-    assert reader.breakpoints == []
+    assert session.breakpoints == []
 
 
-def _row(window: Window, row: int) -> str:
+def _row(window: MainWindow, row: int) -> str:
     item = window.breakpoints.list.item(row)
     assert item is not None
     return item.text()
 
 
-def test_notes_and_claims_are_asked_for_and_lead_to_their_steps(window: Window, qtbot: QtBot, record: Record) -> None:
+def test_notes_and_claims_are_asked_for_and_lead_to_their_steps(
+    window: MainWindow, qtbot: QtBot, record: Record
+) -> None:
     recording = record(BEDS)
-    window.reader.show(recording)
+    window.session.show(recording)
     visits = recording.visits.of_line(0, 3).tolist()
-    window.reader.go(visits[1])
+    window.session.go(visits[1])
     with Filling(qtbot, lambda form: form.note.setText("now {total}")):
         qtbot.keyClick(window, Qt.Key.Key_N)
     with Filling(qtbot, lambda form: form.condition.setText("total < 10")):
         window.actions_by_id["claim"].trigger()
-    qtbot.waitUntil(lambda: not window.reader.seeker.is_seeking, timeout=30_000)
-    assert window.reader.notes == [(visits[1], "now 2")]
+    qtbot.waitUntil(lambda: not window.session.seeker.is_seeking, timeout=30_000)
+    assert window.session.notes == [(visits[1], "now 2")]
     note = window.notes.item(0)
     assert note is not None
-    window.reader.go(0)
+    window.session.go(0)
     window.notes.itemClicked.emit(note)
-    assert window.reader.step == visits[1]
-    broken = int(window.reader.hits[0].steps[0])
+    assert window.session.step == visits[1]
+    broken = int(window.session.hits[0].steps[0])
     assert _row(window, 0) == f"claim: everywhere, total < 10: broken at step {broken}: total = 14 (2 times in all)"
     window.actions_by_id["next_mark"].trigger()
-    assert window.reader.step == broken, "the breach is a stop, the note is none"
+    assert window.session.step == broken, "the breach is a stop, the note is none"
 
 
 class Filling:
     """While the window asks for a breakpoint, fills in the form and says yes."""
 
-    def __init__(self, qtbot: QtBot, fill: Callable[[BreakpointForm], None]) -> None:
+    def __init__(self, qtbot: QtBot, fill: Callable[[BreakpointDialog], None]) -> None:
         self._fill = fill
         self.asked = False
 
@@ -238,7 +240,7 @@ class Filling:
 
     def _answer(self) -> None:
         form = QApplication.activeModalWidget()
-        assert isinstance(form, BreakpointForm)
+        assert isinstance(form, BreakpointDialog)
         form._accept()
         assert form.said.text(), "what is missing is said"
         self._fill(form)
@@ -250,11 +252,11 @@ class Filling:
 
 
 def test_a_breakpoint_on_a_value_is_asked_for_where_the_value_stands(
-    window: Window, qtbot: QtBot, record: Record
+    window: MainWindow, qtbot: QtBot, record: Record
 ) -> None:
     recording: Recording = record(CREW)
-    window.reader.show(recording)
-    window.reader.move("last")
+    window.session.show(recording)
+    window.session.move("last")
     QTimer.singleShot(0, lambda: QApplication.activeModalWidget()._accept())  # type: ignore[union-attr]
     window.depths.watched.emit("write", "boat.seats[1]", 0)
     assert _row(window, 0) == "boat.seats[1] is written: 1 hit"

@@ -7,37 +7,37 @@ from pathlib import Path
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
-from eelgrass.desktop.window.main_window import Window
+from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.desktop.workspace import drafts, session_file
 from eelgrass.lessons.case import USUAL
 
 LEVELS = "total = 0\nfor level in [2, 4, 9]:\n    total = total + level\nprint(total)\n"
 
 
-def opened(window: Window, qtbot: QtBot, path: Path, text: str = LEVELS) -> Path:
+def opened(window: MainWindow, qtbot: QtBot, path: Path, text: str = LEVELS) -> Path:
     path.write_text(text)
-    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
-        window.desk.open(path)
+    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
+        window.workspace.open(path)
     return path
 
 
-def type_at(window: Window, qtbot: QtBot, line: int, column: int, text: str) -> None:
+def type_at(window: MainWindow, qtbot: QtBot, line: int, column: int, text: str) -> None:
     window.text.editor.setCursorPosition(line - 1, column)
     qtbot.keyClicks(window.text.editor, text)
 
 
 def test_an_edited_text_keeps_its_recording_until_it_is_run_and_then_the_place(
-    window: Window, qtbot: QtBot, tmp_path: Path
+    window: MainWindow, qtbot: QtBot, tmp_path: Path
 ) -> None:
     program = opened(window, qtbot, tmp_path / "levels.py")
-    recording = window.reader.recording
+    recording = window.session.recording
     assert recording is not None
-    window.reader.go(int(recording.visits.of_line(0, 3)[1]))
+    window.session.go(int(recording.visits.of_line(0, 3)[1]))
     qtbot.keyClick(window, Qt.Key.Key_E)
     type_at(window, qtbot, 1, 0, "start = 1")
     qtbot.keyClick(window.text.editor, Qt.Key.Key_Return)
-    assert window.reader.recording is recording, "it stays on view"
-    assert window.reader.is_stale
+    assert window.session.recording is recording, "it stays on view"
+    assert window.session.is_stale
     assert "older text" in window.strip._place.text()
     assert window.text.gutter.line == 4, "the waterline goes with its line"
     assert window.text.gutter.counts[4].in_all == 3
@@ -46,78 +46,78 @@ def test_an_edited_text_keeps_its_recording_until_it_is_run_and_then_the_place(
     assert note.text == "last time: total ← 2"
     assert program.read_text() == LEVELS, "nothing is written before it is run or saved"
     qtbot.keyClick(window.text.editor, Qt.Key.Key_Escape)
-    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
         qtbot.keyClick(window, Qt.Key.Key_R, Qt.KeyboardModifier.ControlModifier)
     assert program.read_text() == "start = 1\n" + LEVELS
-    assert not window.reader.is_stale
-    now = window.reader.recording
+    assert not window.session.is_stale
+    now = window.session.recording
     assert now is not None
     assert now is not recording
-    assert window.reader.step == int(now.visits.of_line(0, 4)[1]), "the same visit of the same line"
+    assert window.session.step == int(now.visits.of_line(0, 4)[1]), "the same visit of the same line"
 
 
-def test_letters_are_letters_while_writing(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+def test_letters_are_letters_while_writing(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     opened(window, qtbot, tmp_path / "levels.py")
-    step = window.reader.step
+    step = window.session.step
     qtbot.keyClick(window, Qt.Key.Key_E)
     type_at(window, qtbot, 4, 0, "web = 'x l'  ")
     assert "web = 'x l'  print(total)" in window.text.editor.text()
-    assert (window.reader.step, window.reader.marks) == (step, [])
+    assert (window.session.step, window.session.marks) == (step, [])
     qtbot.keyClick(window.text.editor, Qt.Key.Key_Escape)
     qtbot.keyClick(window, Qt.Key.Key_B)
-    assert window.reader.marks == [step]
+    assert window.session.marks == [step]
 
 
-def test_errors_are_underlined_listed_and_lead_to_their_place(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+def test_errors_are_underlined_listed_and_lead_to_their_place(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     opened(window, qtbot, tmp_path / "levels.py")
     qtbot.keyClick(window, Qt.Key.Key_E)
     with qtbot.waitSignal(window._remarking.timeout, timeout=10_000):
         type_at(window, qtbot, 2, 21, "(")
-    listed = window.remarks.item(0)
+    listed = window.diagnostics.item(0)
     assert listed is not None
     assert listed.text().startswith("line 2: ")
-    assert window.bench.currentWidget() is window.remarks
+    assert window.bench.currentWidget() is window.diagnostics
     editor = window.text.editor
     marked = [editor.SendScintilla(editor.SCI_INDICATORVALUEAT, 9, place) for place in range(len(editor.text()))]
     assert any(marked)
-    window.reader.move("first")
+    window.session.move("first")
     note = window.text.note(2)
     assert note is not None
     assert (note.trouble, note.whole) == (True, listed.text().partition(": ")[2]), "and in the margin"
     editor.setCursorPosition(0, 0)
-    window.remarks.itemClicked.emit(listed)
+    window.diagnostics.itemClicked.emit(listed)
     assert editor.getCursorPosition()[0] == 1
     qtbot.keyClick(editor, Qt.Key.Key_Escape)
     window.actions_by_id["run"].trigger()
     assert "does not understand" in window.notice.text()
-    assert window.reader.recording is not None, "the recording of the text before stays"
+    assert window.session.recording is not None, "the recording of the text before stays"
 
 
 def test_a_draft_survives_a_crash_and_what_comes_with_eelgrass_is_copied(
-    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: object
+    window: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: object
 ) -> None:
     program = opened(window, qtbot, tmp_path / "levels.py")
     qtbot.keyClick(window, Qt.Key.Key_E)
     type_at(window, qtbot, 1, 0, "#")
-    window.desk.writer.flush()
-    after_the_crash = Window()
+    window.workspace.writer.flush()
+    after_the_crash = MainWindow()
     qtbot.addWidget(after_the_crash)
-    with qtbot.waitSignal(after_the_crash.desk.runner.ended, timeout=30_000):
-        after_the_crash.desk.open(program)
+    with qtbot.waitSignal(after_the_crash.workspace.runner.ended, timeout=30_000):
+        after_the_crash.workspace.open(program)
     assert after_the_crash.text.editor.text() == "#" + LEVELS
-    assert after_the_crash.desk.save_text()
+    assert after_the_crash.workspace.save_text()
     assert program.read_text() == "#" + LEVELS
-    after_the_crash.desk.writer.flush()
+    after_the_crash.workspace.writer.flush()
     assert drafts.kept(program) is None
     lesson = after_the_crash.lesson.exercise("gauge_report")
     original = lesson.program.read_text()
     monkeypatch.setattr("platformdirs.user_documents_dir", lambda: str(tmp_path / "documents"))  # type: ignore[attr-defined]
-    with qtbot.waitSignal(after_the_crash.desk.runner.ended, timeout=30_000):
-        after_the_crash.desk.open_exercise(lesson)
-    after_the_crash.desk.write("# mine\n" + original)
-    assert after_the_crash.desk.save_text()
+    with qtbot.waitSignal(after_the_crash.workspace.runner.ended, timeout=30_000):
+        after_the_crash.workspace.open_exercise(lesson)
+    after_the_crash.workspace.write("# mine\n" + original)
+    assert after_the_crash.workspace.save_text()
     assert lesson.program.read_text() == original
-    after_the_crash.desk.writer.flush()
+    after_the_crash.workspace.writer.flush()
     assert drafts.kept(lesson.program) is None
     copy = tmp_path / "documents" / "Eelgrass" / "gauge_report" / "gauge_report.py"
     assert copy.read_text() == "# mine\n" + original
@@ -125,7 +125,7 @@ def test_a_draft_survives_a_crash_and_what_comes_with_eelgrass_is_copied(
 
 
 def test_a_text_that_cannot_be_saved_is_not_lost(
-    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: object
+    window: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: object
 ) -> None:
     opened(window, qtbot, tmp_path / "levels.py")
     qtbot.keyClick(window, Qt.Key.Key_E)
@@ -140,57 +140,57 @@ def test_a_text_that_cannot_be_saved_is_not_lost(
     assert window.text.editor.text() == "#" + LEVELS
 
 
-def test_cases_are_kept_chosen_and_taken_away(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+def test_cases_are_kept_chosen_and_taken_away(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     program = tmp_path / "ferry.py"
     program.write_text(
         "import sys, textwrap\nsize = input('People? ')\nprint(sys.argv[1:], size, textwrap.dedent(' x'))\n"
     )
-    with qtbot.waitSignal(window.desk.asked, timeout=30_000):
-        window.desk.open(program)
-    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
-        window.desk.answer("7")
-    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
-        window.desk.set_arguments(("north pier", "2"))
+    with qtbot.waitSignal(window.workspace.asked, timeout=30_000):
+        window.workspace.open(program)
+    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
+        window.workspace.answer("7")
+    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
+        window.workspace.set_arguments(("north pier", "2"))
     assert "['north pier', '2'] 7 x" in window.output.toPlainText()
-    window.desk.keep_case("a full boat")
-    with qtbot.waitSignal(window.desk.asked, timeout=30_000):
-        window.desk.choose_case(USUAL)
-    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
-        window.desk.end_input()
-    again = Window()
+    window.workspace.keep_case("a full boat")
+    with qtbot.waitSignal(window.workspace.asked, timeout=30_000):
+        window.workspace.choose_case(USUAL)
+    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
+        window.workspace.end_input()
+    again = MainWindow()
     qtbot.addWidget(again)
-    with qtbot.waitSignal(again.desk.asked, timeout=30_000):
-        again.desk.open(program)
-    (its,) = again.desk.cases
+    with qtbot.waitSignal(again.workspace.asked, timeout=30_000):
+        again.workspace.open(program)
+    (its,) = again.workspace.cases
     menu = again.strip._case.menu()
     assert menu is not None
     (entry,) = [action for action in menu.actions() if action.text().startswith("a full boat")]
-    with qtbot.waitSignal(again.desk.runner.ended, timeout=30_000):
+    with qtbot.waitSignal(again.workspace.runner.ended, timeout=30_000):
         entry.trigger()
     assert "['north pier', '2'] 7 x" in again.output.toPlainText()
     assert again.strip._case.text() == "case: a full boat ▾"
-    again.desk.opened_libraries = ("textwrap",)
-    with qtbot.waitSignal(again.desk.runner.ended, timeout=30_000):
+    again.workspace.opened_libraries = ("textwrap",)
+    with qtbot.waitSignal(again.workspace.runner.ended, timeout=30_000):
         again.commands.run_again()
-    assert again.reader.recording is not None
-    assert len(again.reader.recording.trace.program.modules) == 2, "the library is recorded, too"
+    assert again.session.recording is not None
+    assert len(again.session.recording.trace.program.modules) == 2, "the library is recorded, too"
     again.actions_by_id["drop_case"].trigger()
-    again.desk.writer.flush()
-    assert again.desk.cases == session_file.kept(program).cases == []
+    again.workspace.writer.flush()
+    assert again.workspace.cases == session_file.kept(program).cases == []
     assert its.input == ("7",)
 
 
-def test_encoding_and_line_ends_of_a_file_stay(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+def test_encoding_and_line_ends_of_a_file_stay(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     program = tmp_path / "depth.py"
     program.write_bytes("# coding: latin-1\r\nplace = 'Stra\u00dfe'\r\n".encode("latin-1"))
-    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
-        window.desk.open(program)
+    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
+        window.workspace.open(program)
     qtbot.keyClick(window, Qt.Key.Key_E)
     window.text.editor.setCursorPosition(1, 0)
     qtbot.keyClicks(window.text.editor, "x")
-    assert window.desk.save_text()
+    assert window.workspace.save_text()
     assert program.read_bytes() == "# coding: latin-1\r\nxplace = 'Stra\u00dfe'\r\n".encode("latin-1")
     window.text.editor.setCursorPosition(1, 0)
     window.text.editor.insert("\u2020")
-    assert not window.desk.save_text()
+    assert not window.workspace.save_text()
     assert "could not be saved" in window.notice.text()

@@ -15,13 +15,13 @@ from pytestqt.qtbot import QtBot
 
 from eelgrass.desktop import app
 from eelgrass.desktop.call_stack.stack_view import place
-from eelgrass.desktop.commands.shortcuts_dialog import KeysView
+from eelgrass.desktop.commands.shortcuts_dialog import ShortcutsDialog
 from eelgrass.desktop.services import crash_reports, settings
 from eelgrass.desktop.source.gutter import _short
-from eelgrass.desktop.window.main_window import Window
+from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.lessons.demo_lesson import demo_lesson
 from eelgrass.reading.hover import name_at
-from eelgrass.reading.stack.stack_rows import Layer, Row
+from eelgrass.reading.stack.stack_rows import FrameRows, Row
 from eelgrass.reading.state.formats import fitting
 
 LOOPS = "beds = []\nfor bed in range(40):\n    beds.append(bed)\n    if bed > 90:\n        bed = 0\n"
@@ -29,8 +29,8 @@ LOOPS = "beds = []\nfor bed in range(40):\n    beds.append(bed)\n    if bed > 90
 
 def test_layers_lie_below_each_other_and_step_in(qtbot: QtBot) -> None:
     rows = [Row("level"), Row("total")]
-    layers = [Layer(number, "dive", "", number, number == 11, number, rows) for number in range(12)]
-    placed = place(layers, 600)
+    stack_rows = [FrameRows(number, "dive", "", number, number == 11, number, rows) for number in range(12)]
+    placed = place(stack_rows, 600)
     assert all(above.rect.bottom() < below.rect.top() for above, below in pairwise(placed))
     lefts = [layer.rect.left() for layer in placed]
     assert lefts[:9] == sorted(set(lefts[:9]))
@@ -61,26 +61,28 @@ def wheel(view: object, x: float, notches: int) -> None:
 
 
 def test_the_tide_line_zooms_about_the_pointer_and_keeps_the_reader_on_view(
-    window: Window, record: Record, qtbot: QtBot
+    window: MainWindow, record: Record, qtbot: QtBot
 ) -> None:
-    window.reader.show(record(LOOPS))
-    tide = window.tide
-    steps = [tide.step_at(tide.x_of(step + 0.5)) for step in range(100)]
+    window.session.show(record(LOOPS))
+    timeline = window.timeline
+    steps = [timeline.step_at(timeline.x_of(step + 0.5)) for step in range(100)]
     assert steps == list(range(100)), "place and step are each other's inverse"
-    x = tide.x_of(50.5)
-    wheel(tide, x, 6)
-    assert tide.step_at(x) == 50
-    assert tide.x_of(51) - tide.x_of(50) > 15
-    window.reader.move("last")
-    last = window.reader.step
-    assert 0 < tide.x_of(last) < tide.width()
-    wheel(tide, x, -40)
-    assert (tide.step_at(0), tide.step_at(tide.width())) == (0, last)
+    x = timeline.x_of(50.5)
+    wheel(timeline, x, 6)
+    assert timeline.step_at(x) == 50
+    assert timeline.x_of(51) - timeline.x_of(50) > 15
+    window.session.move("last")
+    last = window.session.step
+    assert 0 < timeline.x_of(last) < timeline.width()
+    wheel(timeline, x, -40)
+    assert (timeline.step_at(0), timeline.step_at(timeline.width())) == (0, last)
 
 
-def test_the_margin_is_painted_anew_when_a_move_scrolls_the_text(window: Window, record: Record, qtbot: QtBot) -> None:
+def test_the_margin_is_painted_anew_when_a_move_scrolls_the_text(
+    window: MainWindow, record: Record, qtbot: QtBot
+) -> None:
     text = "\n".join(f"level_{number} = {number}" for number in range(90)) + "\n"
-    window.reader.show(record(text))
+    window.session.show(record(text))
     gutter, painted = window.text.gutter, []
 
     class Watch(QObject):
@@ -92,26 +94,28 @@ def test_the_margin_is_painted_anew_when_a_move_scrolls_the_text(window: Window,
     watch = Watch()
     QApplication.processEvents()
     gutter.installEventFilter(watch)
-    window.reader.move("last")
+    window.session.move("last")
     assert window.text.editor.firstVisibleLine() > 40
     qtbot.waitUntil(lambda: gutter.rect() in painted, timeout=10_000)
 
 
-def test_lines_that_never_run_are_hatched_and_unreached_ones_fade(window: Window, record: Record, qtbot: QtBot) -> None:
-    window.reader.show(record(LOOPS))
+def test_lines_that_never_run_are_hatched_and_unreached_ones_fade(
+    window: MainWindow, record: Record, qtbot: QtBot
+) -> None:
+    window.session.show(record(LOOPS))
     assert window.text.editor._faded == {3, 4, 5, 2}, "at the first line, everything after it is still to come"
-    window.reader.move("last")
+    window.session.move("last")
     assert window.text.editor._faded == {5}
     counts = window.text.gutter.counts
     assert (counts[5].in_all, counts[3].in_all, counts[2].in_all) == (0, 40, 41)
 
 
-def test_pointing_at_a_name_shows_its_value_now_and_when_its_line_last_ran(window: Window, record: Record) -> None:
+def test_pointing_at_a_name_shows_its_value_now_and_when_its_line_last_ran(window: MainWindow, record: Record) -> None:
     recording = record(
         "class Crab:\n    pass\ncrab = Crab()\ncrab.place = 1\nfor by in (2, 3):\n    crab.place += by\nend = 0\n"
     )
-    window.reader.show(recording)
-    window.reader.go(int(recording.visits.of_line(0, 6)[1]))
+    window.session.show(recording)
+    window.session.go(int(recording.visits.of_line(0, 6)[1]))
     editor = window.text.editor
     editor.SendScintilla(editor.SCI_GOTOPOS, 0)
     start = editor.text().index("crab.place += by")
@@ -126,7 +130,7 @@ def test_pointing_at_a_name_shows_its_value_now_and_when_its_line_last_ran(windo
     assert card.text.text() == "3\nwhen line 6 last ran: 1"
     left, keys = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
     card.mousePressEvent(QMouseEvent(QEvent.Type.MouseButtonPress, QPointF(3, 3), left, left, keys))
-    window.reader.move("last")
+    window.session.move("last")
     assert card.text.text() == "6\nwhen line 6 last ran: 3", "a card that is kept follows"
     other = window.text.cards.point_at(at(14))
     assert other is not None
@@ -138,35 +142,35 @@ def test_pointing_at_a_name_shows_its_value_now_and_when_its_line_last_ran(windo
     ]
 
 
-def test_only_the_names_of_this_line(window: Window, record: Record, qtbot: QtBot) -> None:
+def test_only_the_names_of_this_line(window: MainWindow, record: Record, qtbot: QtBot) -> None:
     recording = record("beds = 2\nshoots = 3\ntide = 4\nif shoots > beds:\n    tide = 1\n")
-    window.reader.show(recording)
-    window.reader.go(int(recording.visits.of_line(0, 4)[0]))
+    window.session.show(recording)
+    window.session.go(int(recording.visits.of_line(0, 4)[0]))
     qtbot.keyClick(window, Qt.Key.Key_F)
     assert [row.row.name for row in window.depths.placed[0].rows] == ["beds", "shoots", "and 1 more names"]
     qtbot.keyClick(window, Qt.Key.Key_F)
     assert [row.row.name for row in window.depths.placed[0].rows] == ["beds", "shoots", "tide"]
 
 
-def test_the_tide_line_is_zoomed_by_keys_and_shows_marks(window: Window, record: Record, qtbot: QtBot) -> None:
+def test_the_tide_line_is_zoomed_by_keys_and_shows_marks(window: MainWindow, record: Record, qtbot: QtBot) -> None:
     recording = record(LOOPS)
-    window.reader.show(recording)
-    window.reader.go(int(recording.visits.of_line(0, 3)[20]))
-    plain = window.tide.grab().toImage()
+    window.session.show(recording)
+    window.session.go(int(recording.visits.of_line(0, 3)[20]))
+    plain = window.timeline.grab().toImage()
     qtbot.keyClick(window, Qt.Key.Key_B)
-    assert window.tide.grab().toImage() != plain, "the bookmark shows"
-    whole = window.tide._to - window.tide._from
+    assert window.timeline.grab().toImage() != plain, "the bookmark shows"
+    whole = window.timeline._to - window.timeline._from
     qtbot.keyClick(window, Qt.Key.Key_Z)
-    assert window.tide._to - window.tide._from == pytest.approx(whole / 2, rel=0.01)
-    assert window.tide._from <= window.reader.step <= window.tide._to
+    assert window.timeline._to - window.timeline._from == pytest.approx(whole / 2, rel=0.01)
+    assert window.timeline._from <= window.session.step <= window.timeline._to
     qtbot.keyClick(window, Qt.Key.Key_0)
-    assert window.tide._to - window.tide._from == whole
+    assert window.timeline._to - window.timeline._from == whole
 
 
-def test_values_in_other_clothes_stay_with_their_name(window: Window, record: Record) -> None:
+def test_values_in_other_clothes_stay_with_their_name(window: MainWindow, record: Record) -> None:
     recording = record("level = 65\ndepth = 0.1\nword = 'a b\\n'\nlevel = 66\n")
-    window.reader.show(recording)
-    window.reader.go(int(recording.visits.of_line(0, 4)[0]))
+    window.session.show(recording)
+    window.session.go(int(recording.visits.of_line(0, 4)[0]))
 
     def shown() -> dict[str, str]:
         return {row.row.name: row.row.text for row in window.depths.placed[0].rows}
@@ -181,21 +185,24 @@ def test_values_in_other_clothes_stay_with_their_name(window: Window, record: Re
     ):
         window.depths.set_format(name, how)
         assert shown()[name] == text
-    window.reader.move("last")
+    window.session.move("last")
     assert shown()["level"] == "'B'", "it goes with the name"
     window.close()
-    assert Window().reader.formats["level"] == "character", "it is remembered"
+    assert MainWindow().session.formats["level"] == "character", "it is remembered"
     window.depths.set_format("level", "as usual")
     assert shown()["level"] == "66"
     assert fitting(True) == fitting(None) == []
     shared = record("beds = [1]\nsame = beds\ncopy = [1]\nend = 0\n")
-    layers = shared.layers.at(shared.places.last())
-    assert shared.layers.leads_of(layers[0], layers[0].rows[0], shared.places.last()) == (["beds", "same"], ["copy"])
+    stack_rows = shared.stack_rows.at(shared.stepping.last())
+    assert shared.stack_rows.leads_of(stack_rows[0], stack_rows[0].rows[0], shared.stepping.last()) == (
+        ["beds", "same"],
+        ["copy"],
+    )
 
 
-def test_all_exceptions_of_a_run_are_listed_and_lead_to_their_place(window: Window, record: Record) -> None:
+def test_all_exceptions_of_a_run_are_listed_and_lead_to_their_place(window: MainWindow, record: Record) -> None:
     recording = record("try:\n    {}['mud']\nexcept KeyError:\n    pass\nlevel = 1\nlevel / 0\n")
-    window.reader.show(recording)
+    window.session.show(recording)
     listed = [window.exceptions.item(row) for row in range(window.exceptions.count())]
     assert [item.text() for item in listed if item] == [
         "line 2: KeyError: 'mud' – caught where it was raised, and nothing was ever said of it",
@@ -203,7 +210,7 @@ def test_all_exceptions_of_a_run_are_listed_and_lead_to_their_place(window: Wind
     ]
     assert listed[0] is not None
     window.exceptions.itemClicked.emit(listed[0])
-    assert recording.trace.line_of(window.reader.step) == 2
+    assert recording.trace.line_of(window.session.step) == 2
 
 
 def test_what_is_said_can_be_said_in_another_language(qtbot: QtBot, tmp_path: Path) -> None:
@@ -214,9 +221,9 @@ def test_what_is_said_can_be_said_in_another_language(qtbot: QtBot, tmp_path: Pa
     translator = Other()
     QApplication.installTranslator(translator)
     try:
-        window = Window()
+        window = MainWindow()
         qtbot.addWidget(window)
-        window.desk.open(tmp_path / "nowhere.eelrec")
+        window.workspace.open(tmp_path / "nowhere.eelrec")
         assert window.actions_by_id["into"].text() == "~Into"
         assert window.bench.tabText(2) == "~Output"
         assert all(action.toolTip().startswith("~") for action in window.actions_by_id.values())
@@ -224,7 +231,7 @@ def test_what_is_said_can_be_said_in_another_language(qtbot: QtBot, tmp_path: Pa
         QApplication.removeTranslator(translator)
 
 
-def test_an_error_of_ours_is_reported_and_told(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_an_error_of_ours_is_reported_and_told(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(sys, "excepthook", sys.excepthook)
     crash_reports.catch(window.show_notice)
     try:
@@ -237,7 +244,7 @@ def test_an_error_of_ours_is_reported_and_told(window: Window, monkeypatch: pyte
     assert str(report) in window.notice.text()
 
 
-def test_a_dropped_file_is_opened_and_remembered(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+def test_a_dropped_file_is_opened_and_remembered(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     program = tmp_path / "bay.py"
     program.write_text("level = 1\n")
     data = QMimeData()
@@ -245,9 +252,9 @@ def test_a_dropped_file_is_opened_and_remembered(window: Window, qtbot: QtBot, t
     buttons, keys = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
     drop = QDropEvent(QPointF(5, 5), Qt.DropAction.CopyAction, data, buttons, keys)
     assert settings.recent_files() == []
-    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
         window.dropEvent(drop)
-    assert window.desk.title == "bay.py"
+    assert window.workspace.title == "bay.py"
     assert settings.recent_files() == [program]
     program.unlink()
     assert settings.recent_files() == [], "what is gone is not opened again"
@@ -271,8 +278,8 @@ def test_the_lesson_begins_with_loops_and_ends_with_shared_lists() -> None:
         lesson.exercise("nowhere")
 
 
-def test_keys_are_found_changed_and_kept(window: Window, qtbot: QtBot) -> None:
-    view = KeysView(window, window.keyboard, window.colours)
+def test_keys_are_found_changed_and_kept(window: MainWindow, qtbot: QtBot) -> None:
+    view = ShortcutsDialog(window, window.shortcuts, window.colours)
     view.word.setText("seen from")
     assert all(item.isHidden() for item in view._items())
     view.word.setText("waterline")
@@ -290,11 +297,11 @@ def test_keys_are_found_changed_and_kept(window: Window, qtbot: QtBot) -> None:
     assert window.actions_by_id["waterline"].shortcut().toString() == "Ctrl+W", "with Ctrl, also while one writes"
     assert window.actions_by_id["next_line"].shortcut().isEmpty()
     window.text.set_editing(False)
-    again = Window()
+    again = MainWindow()
     qtbot.addWidget(again)
     its = again.actions_by_id["waterline"]
     assert (its.shortcut().toString(), its.toolTip()) == ("Ctrl+W", "Bring the line about to run into view (Ctrl+W)")
-    assert again.keyboard.change("look", "W") == ""
-    assert again.keyboard.reset("waterline") == "W is the key of “Next look” already."
-    assert again.keyboard.reset("look") == again.keyboard.reset("waterline") == ""
-    assert again.keyboard.kept == ()
+    assert again.shortcuts.change("look", "W") == ""
+    assert again.shortcuts.reset("waterline") == "W is the key of “Next look” already."
+    assert again.shortcuts.reset("look") == again.shortcuts.reset("waterline") == ""
+    assert again.shortcuts.kept == ()

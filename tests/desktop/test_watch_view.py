@@ -13,12 +13,12 @@ from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
 from eelgrass.cli.main import main
-from eelgrass.desktop.window.main_window import Window
-from eelgrass.reading.expressions.batch import Going
-from eelgrass.reading.expressions.expression import QuestionError, question
+from eelgrass.desktop.window.main_window import MainWindow
+from eelgrass.reading.expressions.batch import Progress
+from eelgrass.reading.expressions.expression import ExpressionError, parse_expression
 from eelgrass.reading.state.call_stack import value_of_name
 from eelgrass.reading.watches import side_run_check, watch
-from eelgrass.reading.watches.series import course
+from eelgrass.reading.watches.series import series
 from eelgrass.runs.side_run import SideRunError, ask_aside
 from eelgrass.trace.files import recording_file
 
@@ -42,10 +42,10 @@ wait = 3
 def test_a_question_is_answered_at_a_moment_in_a_frame(record: Record) -> None:
     recording = record(FERRY)
     inside = int(recording.visits.of_line(0, 7)[1])
-    frame = recording.places.frame_of(inside)
+    frame = recording.stepping.frame_of(inside)
 
     def told(text: str, step: int = inside, its: int = frame) -> tuple[str, str, bool]:
-        answer = watch.at(recording, question(text), its, step)
+        answer = watch.at(recording, parse_expression(text), its, step)
         return answer.text, answer.type_word, answer.known
 
     assert told("boat.aboard[-1] + '!'") == ("'Reed!'", "text", True)
@@ -61,18 +61,20 @@ def test_a_question_is_answered_at_a_moment_in_a_frame(record: Record) -> None:
 def test_over_the_run_every_change_is_told_once_with_its_place(record: Record) -> None:
     recording = record(FERRY)
     trace = recording.trace
-    told = [(trace.line_of(its.step), its.text) for its in watch.over(recording, question("len(boat.aboard) > 1"))]
+    told = [
+        (trace.line_of(its.step), its.text) for its in watch.over(recording, parse_expression("len(boat.aboard) > 1"))
+    ]
     # In the function's three frames.
     assert told == [(6, "False"), (6, "False"), (7, "True"), (6, "True")]
-    module = [(trace.line_of(its.step), its.text) for its in watch.over(recording, question("wait * 2"))]
+    module = [(trace.line_of(its.step), its.text) for its in watch.over(recording, parse_expression("wait * 2"))]
     assert module == [(13, "6")]
-    assert list(watch.over(recording, question("nowhere + 1"))) == []
+    assert list(watch.over(recording, parse_expression("nowhere + 1"))) == []
 
 
 def test_what_is_no_question_is_said(record: Record) -> None:
     for text, beginning in (("1 +", "Python does not understand"), ("level = 3", "A question is an expression")):
-        with pytest.raises(QuestionError, match=beginning):
-            question(text)
+        with pytest.raises(ExpressionError, match=beginning):
+            parse_expression(text)
 
 
 def test_the_shell_asks(record: Record, tmp_path: Path) -> None:
@@ -86,15 +88,15 @@ def test_the_shell_asks(record: Record, tmp_path: Path) -> None:
     assert run(main, ["ask", str(path), "wait", "--at", "99999"]).exit_code == 1
 
 
-def test_questions_stay_in_view_and_lead_to_their_changes(window: Window, record: Record, qtbot: QtBot) -> None:
+def test_questions_stay_in_view_and_lead_to_their_changes(window: MainWindow, record: Record, qtbot: QtBot) -> None:
     recording = record(FERRY)
-    window.reader.show(recording)
-    window.reader.move("last")
+    window.session.show(recording)
+    window.session.move("last")
     qtbot.keyClick(window, Qt.Key.Key_A)
     qtbot.keyClicks(window.ask.line, "len(boat.aboard")
     qtbot.keyClick(window.ask.line, Qt.Key.Key_Return)
     assert "never closed" in window.ask.said.text()
-    with qtbot.waitSignal(window.reader.asking.found, timeout=30_000):
+    with qtbot.waitSignal(window.session.asking.found, timeout=30_000):
         qtbot.keyClick(window.ask.line, Qt.Key.Key_End)  # the caret stands where the trouble is
         qtbot.keyClicks(window.ask.line, ") > 1")
         qtbot.keyClick(window.ask.line, Qt.Key.Key_Return)
@@ -105,13 +107,13 @@ def test_questions_stay_in_view_and_lead_to_their_changes(window: Window, record
     change = window.ask.changes.item(2)
     assert change is not None
     window.ask.changes.itemClicked.emit(change)
-    assert recording.trace.line_of(window.reader.step) == 7
+    assert recording.trace.line_of(window.session.step) == 7
     window.actions_by_id["look"].trigger()
     window.commands.ask()
     qtbot.waitUntil(lambda: window.ask.kept.count() == 1)  # another look keeps it
     window.ask.kept.setFocus()
     qtbot.keyClick(window.ask, Qt.Key.Key_Delete)
-    assert window.reader.questions == []
+    assert window.session.questions == []
 
 
 CREW = """\
@@ -137,9 +139,9 @@ def test_a_side_run_answers_what_runs_the_program_and_changes_nothing(record: Re
     recording = record(CREW, "Moor", seed=3)
     trace = recording.trace
     inside = int(recording.visits.of_line(0, 8)[1])
-    frame = recording.places.frame_of(inside)
+    frame = recording.stepping.frame_of(inside)
     asked = "free(boat) + len([one for one in name])"
-    assert not watch.at(recording, question(asked), frame, inside).known
+    assert not watch.at(recording, parse_expression(asked), frame, inside).known
     told = ask_aside(trace, inside, 0, asked)
     assert (told.text, told.type, told.raised) == ("10", "int", "")
     assert side_run_check.difference(recording, frame, inside, told.written, told.names) == ""
@@ -147,15 +149,15 @@ def test_a_side_run_answers_what_runs_the_program_and_changes_nothing(record: Re
     assert side_run_check.frames_out(recording, 0, inside) == 1
     assert ask_aside(trace, inside, 1, "[name, free(boat)]").text == "['Reed', 6]"
     assert ask_aside(trace, inside, 0, "board(boat)").raised.startswith("TypeError: board()")
-    at_end = recording.places.last()
+    at_end = recording.stepping.last()
     assert ask_aside(trace, at_end, 0, "len(boat)").text == "2", "also at the end, where the frames are about to go"
     assert "did not print" in side_run_check.difference(recording, frame, inside, 3, told.names)
     assert "name was 'Fen' there" in side_run_check.difference(
         recording, frame, inside, told.written, {"name": "'Fen'"}
     )
     for hostile in ("open('x', 'w')", "free.__globals__", "boat.__class__", "exec('1')", "(x for x in name).gi_frame"):
-        with pytest.raises(QuestionError):
-            side_run_check.need_harmless(recording, question(hostile))
+        with pytest.raises(ExpressionError):
+            side_run_check.need_harmless(recording, parse_expression(hostile))
     assert ask_aside(trace, inside, 0, "open('x')").raised.startswith("NameError"), "nor does the child know it"
     gone = replace(trace, case={**trace.case, "program": "/nowhere/crew.py"})
     with pytest.raises(SideRunError, match="not on this machine"):
@@ -163,25 +165,25 @@ def test_a_side_run_answers_what_runs_the_program_and_changes_nothing(record: Re
 
 
 def test_a_side_run_is_asked_for_in_the_window_and_in_the_shell(
-    window: Window, record: Record, qtbot: QtBot, tmp_path: Path
+    window: MainWindow, record: Record, qtbot: QtBot, tmp_path: Path
 ) -> None:
     recording = record(CREW, "Moor", seed=3)
-    window.reader.show(recording)
-    window.reader.move("last")
+    window.session.show(recording)
+    window.session.move("last")
     window.commands.ask()
-    window.reader.ask(question("free(boat)"))
-    qtbot.waitUntil(lambda: not window.reader.asking.is_seeking, timeout=30_000)
+    window.session.ask(parse_expression("free(boat)"))
+    qtbot.waitUntil(lambda: not window.session.asking.is_seeking, timeout=30_000)
     with qtbot.waitSignals([window.side_runs.said] * 2, timeout=30_000):
         window.ask.aside.click()
-    assert window.ask.said.text().startswith(f"Side run to step {window.reader.step}, ")
+    assert window.ask.said.text().startswith(f"Side run to step {window.session.step}, ")
     assert window.ask.said.text().endswith(" s: free(boat) = 6   (whole number)")
-    window.reader.go(int(recording.visits.of_line(0, 8)[1]))
-    window.reader.ask(question("name * 2"))
+    window.session.go(int(recording.visits.of_line(0, 8)[1]))
+    window.session.ask(parse_expression("name * 2"))
     inner = window.ask.kept.item(0)
     assert inner is not None
     assert inner.text().startswith("name * 2  =  'ReedReed'")
     assert [window.ask.frames.itemText(row) for row in range(2)] == ["in board", "in <module>"]
-    window.reader.ask(question("free(boat)"))
+    window.session.ask(parse_expression("free(boat)"))
     window.ask.frames.setCurrentIndex(1)
     assert window.ask.frame == 0
     with qtbot.waitSignals([window.side_runs.said] * 2, timeout=30_000):
@@ -196,7 +198,7 @@ def test_a_side_run_is_asked_for_in_the_window_and_in_the_shell(
 
 def test_a_question_can_be_given_up_and_the_window_lives_on(record: Record) -> None:
     recording = record("beds = []\nfor tide in range(3000):\n    beds.append(tide)\n")
-    going = Going()
+    going = Progress()
     shares: list[float] = []
 
     def told(share: float) -> None:
@@ -205,7 +207,7 @@ def test_a_question_can_be_given_up_and_the_window_lives_on(record: Record) -> N
             going.given_up.set()
 
     going.told = told
-    over = watch.over(recording, question("sum(beds) % 2"), going)
+    over = watch.over(recording, parse_expression("sum(beds) % 2"), going)
     assert not over.is_whole
     assert 0 < over.moments < 2000
     assert shares == sorted(shares)
@@ -213,12 +215,12 @@ def test_a_question_can_be_given_up_and_the_window_lives_on(record: Record) -> N
 
 def test_the_course_of_an_answer_is_drawn_from_its_changes(record: Record) -> None:
     recording = record(FERRY)
-    numbers = course(recording.trace, watch.over(recording, question("wait * 2")), 4)
+    numbers = series(recording.trace, watch.over(recording, parse_expression("wait * 2")), 4)
     assert numbers.is_numbers
     assert numbers.high[-1] == 6
     assert numbers.last[0] == -1
-    over = watch.over(recording, question("name"))
-    bands = course(recording.trace, over, len(recording.trace.steps))
+    over = watch.over(recording, parse_expression("name"))
+    bands = series(recording.trace, over, len(recording.trace.steps))
     assert not bands.is_numbers
     told = [None if place < 0 else over.results[place] for place in bands.last]
     assert [name for place, name in enumerate(told) if name != told[place - 1] and name] == ["Moor", "Reed", "Fen"]

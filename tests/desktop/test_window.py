@@ -18,7 +18,7 @@ from eelgrass.desktop.commands.action_table import ACTIONS
 from eelgrass.desktop.commands.commands import Commands
 from eelgrass.desktop.look.icons import SIGNS
 from eelgrass.desktop.look.palette import LOOKS
-from eelgrass.desktop.window.main_window import Window
+from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.reading.moves import MOVES
 from eelgrass.trace.files import recording_file
 
@@ -32,22 +32,22 @@ print('mean', low)
 """
 
 
-def open_program(window: Window, qtbot: QtBot, path: Path, text: str) -> None:
+def open_program(window: MainWindow, qtbot: QtBot, path: Path, text: str) -> None:
     path.write_text(text)
-    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
-        window.desk.open(path)
+    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
+        window.workspace.open(path)
 
 
-def line(window: Window) -> int:
-    assert window.reader.recording is not None
-    return window.reader.recording.trace.line_of(window.reader.step)
+def line(window: MainWindow) -> int:
+    assert window.session.recording is not None
+    return window.session.recording.trace.line_of(window.session.step)
 
 
-def layer_titles(window: Window) -> list[str]:
+def layer_titles(window: MainWindow) -> list[str]:
     return [placed.layer.title for placed in window.depths.placed]
 
 
-def test_arrow_keys_walk_forward_and_back(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+def test_arrow_keys_walk_forward_and_back(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     open_program(window, qtbot, tmp_path / "mean.py", MEAN)
     keys, seen = Qt.Key, [line(window)]
     for key in (keys.Key_Right, keys.Key_Down, keys.Key_Right, keys.Key_Up, keys.Key_Left, keys.Key_Left):
@@ -63,25 +63,25 @@ def test_arrow_keys_walk_forward_and_back(window: Window, qtbot: QtBot, tmp_path
     assert [row.row.name for row in window.depths.placed[1].rows][-1] == "gives back"
 
 
-def test_every_view_follows_the_reader(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+def test_every_view_follows_the_reader(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     open_program(window, qtbot, tmp_path / "mean.py", MEAN)
-    call = int(window.reader.recording.visits.of_line(0, 5)[0])  # type: ignore[union-attr]
-    window.reader.go(call)
+    call = int(window.session.recording.visits.of_line(0, 5)[0])  # type: ignore[union-attr]
+    window.session.go(call)
     editor = window.text.editor
     assert editor.markersAtLine(4) != 0
     assert editor.markersAtLine(3) == 0
     assert window.text.gutter.counts[2].so_far == 0
     assert 2 in editor._faded
-    window.reader.move("into")
+    window.session.move("into")
     assert 2 not in editor._faded
     assert window.text.note(5).text == "in this call"  # type: ignore[union-attr]
-    assert window.strip._place.text() == f"step {window.reader.step} of 8"
-    x = window.tide.x_of(window.reader.step + 0.5)
-    picture = window.tide.grab().toImage()
+    assert window.strip._place.text() == f"step {window.session.step} of 8"
+    x = window.timeline.x_of(window.session.step + 0.5)
+    picture = window.timeline.grab().toImage()
     assert picture.pixelColor(int(x), 60).lightness() < QColor(window.colours.ink).lightness() + 30
 
 
-def test_clicks_lead_to_steps(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+def test_clicks_lead_to_steps(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     open_program(window, qtbot, tmp_path / "mean.py", MEAN)
     y = window.text.editor.top_of(3) + 5
     qtbot.mouseClick(window.text.gutter, Qt.MouseButton.LeftButton, pos=QPoint(30, y))
@@ -91,16 +91,16 @@ def test_clicks_lead_to_steps(window: Window, qtbot: QtBot, tmp_path: Path) -> N
         window.depths.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(int(outer.left()) + 30, int(outer.top()) + 8)
     )
     assert line(window) == 5, "a layer's title leads to the line at which it waits"
-    end = QPoint(int(window.tide.x_of(8.5)), 60)
-    qtbot.mouseClick(window.tide, Qt.MouseButton.LeftButton, pos=end)
-    assert window.reader.step == 8
+    end = QPoint(int(window.timeline.x_of(8.5)), 60)
+    qtbot.mouseClick(window.timeline, Qt.MouseButton.LeftButton, pos=end)
+    assert window.session.step == 8
     window.output.go_to_piece(window.output.textCursor())
     assert line(window) == 6
 
 
-def test_containers_open_in_place(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+def test_containers_open_in_place(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     open_program(window, qtbot, tmp_path / "beds.py", "beds = {'pier': [1, 2], 'reef': [3]}\nend = 0\n")
-    window.reader.move("last")
+    window.session.move("last")
     (row,) = [row for row in window.depths.placed[0].rows if row.row.name == "beds"]
     at = row.rect.center().toPoint()
     qtbot.mouseClick(window.depths.viewport(), Qt.MouseButton.LeftButton, pos=at)
@@ -111,49 +111,49 @@ def test_containers_open_in_place(window: Window, qtbot: QtBot, tmp_path: Path) 
 
 
 def test_a_waiting_program_is_answered_and_run_again_with_the_same_input(
-    window: Window, qtbot: QtBot, tmp_path: Path
+    window: MainWindow, qtbot: QtBot, tmp_path: Path
 ) -> None:
     program = tmp_path / "ferry.py"
     program.write_text("size = int(input('People? '))\nnext_size = int(input('And? '))\nprint(size + next_size)\n")
     place = window.input_place
-    with qtbot.waitSignal(window.desk.asked, timeout=30_000):
-        window.desk.open(program)
+    with qtbot.waitSignal(window.workspace.asked, timeout=30_000):
+        window.workspace.open(program)
     assert place.isVisible()
     assert line(window) == 1
-    with qtbot.waitSignal(window.desk.asked, timeout=30_000) as asked:
+    with qtbot.waitSignal(window.workspace.asked, timeout=30_000) as asked:
         qtbot.keyClicks(place.line, "4")
         qtbot.keyClick(place.line, Qt.Key.Key_Return)
     assert asked.args == ["And? "]
     qtbot.keyClicks(place.line, "5")
-    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
         qtbot.mouseClick(place.give, Qt.MouseButton.LeftButton)
     assert not place.isVisible()
     assert line(window) == 2, "who has typed stays where they typed"
-    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
         window.actions_by_id["run"].trigger()
-    assert window.reader.recording is not None
-    assert window.reader.recording.trace.texts.pieces[-2:] == ["9", "\n"]
-    with qtbot.waitSignal(window.desk.asked, timeout=30_000):
+    assert window.session.recording is not None
+    assert window.session.recording.trace.texts.pieces[-2:] == ["9", "\n"]
+    with qtbot.waitSignal(window.workspace.asked, timeout=30_000):
         window.actions_by_id["run_new"].trigger()
-    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
         qtbot.mouseClick(place.no_more, Qt.MouseButton.LeftButton)
     assert "EOFError" in window.notice.text()
 
 
 def test_a_run_left_behind_does_not_come_back_over_what_was_opened(
-    window: Window, qtbot: QtBot, tmp_path: Path
+    window: MainWindow, qtbot: QtBot, tmp_path: Path
 ) -> None:
     open_program(window, qtbot, tmp_path / "mean.py", MEAN)
     window.commands.save(tmp_path / "mean.eelrec")
     program = tmp_path / "ferry.py"
     program.write_text("size = input('People? ')\n")
-    with qtbot.waitSignal(window.desk.asked, timeout=30_000):
-        window.desk.open(program)
-    left_behind, ended = window.desk.runner.run, []
+    with qtbot.waitSignal(window.workspace.asked, timeout=30_000):
+        window.workspace.open(program)
+    left_behind, ended = window.workspace.runner.run, []
     assert left_behind is not None
-    window.desk.runner.ended.connect(ended.append)
-    with qtbot.waitSignal(window.reader.opened, timeout=30_000):
-        window.desk.open(tmp_path / "mean.eelrec")
+    window.workspace.runner.ended.connect(ended.append)
+    with qtbot.waitSignal(window.session.opened, timeout=30_000):
+        window.workspace.open(tmp_path / "mean.eelrec")
     assert not window.input_place.isVisible()
     left_behind.wait()
     QApplication.processEvents()
@@ -162,38 +162,38 @@ def test_a_run_left_behind_does_not_come_back_over_what_was_opened(
     assert window.notice.text() == ""
 
 
-def test_what_was_typed_survives_a_text_that_cannot_run(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+def test_what_was_typed_survives_a_text_that_cannot_run(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     program = tmp_path / "ferry.py"
     program.write_text("print(input())\n")
-    with qtbot.waitSignal(window.desk.asked, timeout=30_000):
-        window.desk.open(program)
-    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
-        window.desk.answer("4")
+    with qtbot.waitSignal(window.workspace.asked, timeout=30_000):
+        window.workspace.open(program)
+    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
+        window.workspace.answer("4")
     program.write_text("print(input()\n")
     window.commands.run_again()
     assert "does not understand" in window.notice.text()
     program.write_text("print('again', input())\n")
-    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
         window.commands.run_again()
     assert "again 4" in window.output.toPlainText()
 
 
-def test_a_running_program_can_be_read_and_stopped(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+def test_a_running_program_can_be_read_and_stopped(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     program = tmp_path / "endless.py"
     program.write_text("tide = 1\nwhile True:\n    tide += 1\n")
-    with qtbot.waitSignal(window.desk.runner.progressed, timeout=30_000):
-        window.desk.open(program)
+    with qtbot.waitSignal(window.workspace.runner.progressed, timeout=30_000):
+        window.workspace.open(program)
     assert "still running" in window.notice.text()
     qtbot.keyClick(window, Qt.Key.Key_Right)
     qtbot.keyClick(window, Qt.Key.Key_Right)
     assert line(window) == 3
-    with qtbot.waitSignal(window.desk.runner.progressed, timeout=30_000):
+    with qtbot.waitSignal(window.workspace.runner.progressed, timeout=30_000):
         pass
     assert line(window) == 3, "who reads meanwhile stays where they are"
-    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
         window.actions_by_id["stop"].trigger()
     assert "You stopped the run" in window.notice.text()
-    assert window.reader.recording is not None
+    assert window.session.recording is not None
 
 
 @pytest.mark.parametrize(
@@ -206,41 +206,41 @@ def test_a_running_program_can_be_read_and_stopped(window: Window, qtbot: QtBot,
     ],
 )
 def test_what_cannot_be_opened_is_said_in_the_window(
-    window: Window, qtbot: QtBot, tmp_path: Path, name: str, content: str | None, sentence: str
+    window: MainWindow, qtbot: QtBot, tmp_path: Path, name: str, content: str | None, sentence: str
 ) -> None:
     path = tmp_path / name
     if content == "folder":
         path.mkdir()
     elif content is not None:
         path.write_text(content)
-    window.desk.open(path)
+    window.workspace.open(path)
     qtbot.waitUntil(lambda: sentence in window.notice.text(), timeout=10_000)
     assert window.notice.isVisible()
     if name == "broken.py":
         assert window.text.editor.markersAtLine(1) != 0
-        assert window.reader.recording is None
+        assert window.session.recording is None
 
 
-def test_a_program_that_raises_says_so_and_shows_where(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+def test_a_program_that_raises_says_so_and_shows_where(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     open_program(window, qtbot, tmp_path / "raises.py", "beds = [1]\nprint(beds[3])\n")
     assert "IndexError: list index out of range, at line 2." in window.notice.text()
-    window.reader.move("last")
+    window.session.move("last")
     row = window.depths.placed[-1].layer.rows[-1]
     assert (row.status, row.text) == ("raises", "IndexError('list index out of range')")
-    journey = window.line.journey
-    assert journey is not None
-    assert journey.stations[-1].step == window.reader.step
+    exception_path = window.line.exception_path
+    assert exception_path is not None
+    assert exception_path.stations[-1].step == window.session.step
     assert "the first one has index 0" in window.notice.text()
     assert "Traceback" in window.output.toPlainText()
 
 
-def test_a_recording_is_saved_and_opened_again(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+def test_a_recording_is_saved_and_opened_again(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     open_program(window, qtbot, tmp_path / "mean.py", MEAN)
     window.commands.save(tmp_path / "mean.eelrec")
     assert "saved" in window.notice.text()
     assert len(recording_file.load(tmp_path / "mean.eelrec").steps) == 9
-    with qtbot.waitSignal(window.reader.opened, timeout=30_000):
-        window.desk.open(tmp_path / "mean.eelrec")
+    with qtbot.waitSignal(window.session.opened, timeout=30_000):
+        window.workspace.open(tmp_path / "mean.eelrec")
     assert line(window) == 1
     assert not window.actions_by_id["run"].isEnabled()
     window.commands.save(tmp_path / "no_such_folder" / "mean.eelrec")
@@ -303,9 +303,9 @@ def test_trouble_change_and_water_are_told_apart_by_the_colour_blind(look: str, 
         assert apart > 0.045, (one, other)
 
 
-def test_looks_sizes_and_present_keep_what_is_shown(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+def test_looks_sizes_and_present_keep_what_is_shown(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     open_program(window, qtbot, tmp_path / "mean.py", MEAN)
-    window.reader.move("last")
+    window.session.move("last")
     height = window.text.editor.line_height()
     for name in ("look", "larger", "present"):
         window.actions_by_id[name].trigger()
@@ -316,33 +316,33 @@ def test_looks_sizes_and_present_keep_what_is_shown(window: Window, qtbot: QtBot
     assert not window.strip.findChildren(QToolButton)[0].text().startswith("Open")
     window.actions_by_id["present"].trigger()
     window.close()
-    again = Window()
+    again = MainWindow()
     qtbot.addWidget(again)
     assert (again.settings.look, again.settings.points) == ("dark", 12.5)
     assert not again.is_presenting
 
 
-def test_bookmarks_are_gone_to_and_a_walk_stops_at_the_end(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+def test_bookmarks_are_gone_to_and_a_walk_stops_at_the_end(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     open_program(window, qtbot, tmp_path / "mean.py", MEAN)
     steps = []
     for move in ("into", "last"):
-        window.reader.move(move)
+        window.session.move(move)
         qtbot.keyClick(window, Qt.Key.Key_B)
-        steps.append(window.reader.step)
-    window.reader.move("first")
+        steps.append(window.session.step)
+    window.session.move("first")
     for expected in (*steps, steps[-1]):
         qtbot.keyClick(window, Qt.Key.Key_PageDown)
-        assert window.reader.step == expected
+        assert window.session.step == expected
     qtbot.keyClick(window, Qt.Key.Key_B)
-    assert window.reader.marks == steps[:1]
-    window.reader.move("first")
+    assert window.session.marks == steps[:1]
+    window.session.move("first")
     window.player.change_speed(9)
     with qtbot.waitSignal(window.player.changed, timeout=10_000, check_params_cb=lambda: not window.player.is_playing):
         qtbot.keyClick(window, Qt.Key.Key_Space)
-    assert window.reader.step == steps[-1]
+    assert window.session.step == steps[-1]
 
 
-def test_moves_through_passes_and_visits_have_keys(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+def test_moves_through_passes_and_visits_have_keys(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     text = "for bed in range(3):\n    level = bed\n    if bed == 1:\n        level = 9\nend = 0\n"
     open_program(window, qtbot, tmp_path / "beds.py", text)
     keys, control, alt = Qt.Key, Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.AltModifier
@@ -383,16 +383,16 @@ def test_the_tour_drives_a_real_window_on_a_screen(tmp_path: Path) -> None:
 
 
 def test_a_run_again_draws_the_same_and_a_new_draw_other_numbers_and_files_stay_as_they_were(
-    window: Window, qtbot: QtBot, tmp_path: Path
+    window: MainWindow, qtbot: QtBot, tmp_path: Path
 ) -> None:
     (tmp_path / "log.txt").write_text("old")
     text = "import random\nprint(random.random())\nopen('log.txt', 'w').write('new')\n"
     open_program(window, qtbot, tmp_path / "drift.py", text)
     drawn = []
     for again in ("run_again", "run_draw", "run_again"):
-        assert window.reader.recording is not None
-        drawn.append(window.reader.recording.trace.texts.pieces[0])
-        with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
+        assert window.session.recording is not None
+        drawn.append(window.session.recording.trace.texts.pieces[0])
+        with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
             getattr(window.commands, again)()
     assert drawn[0] == drawn[1] != drawn[2]
     assert (tmp_path / "log.txt").read_text() == "old"

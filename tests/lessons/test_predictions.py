@@ -7,11 +7,11 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QListWidget
 from pytestqt.qtbot import QtBot
 
-from eelgrass.desktop.window.main_window import Window
+from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.lessons.asking import prediction_at
 from eelgrass.lessons.predictions import Prediction, judged
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint
-from eelgrass.reading.expressions.expression import question
+from eelgrass.reading.expressions.expression import parse_expression
 from eelgrass.reading.recording import Recording
 
 TIDES = """\
@@ -32,7 +32,7 @@ word = "1" + "2"
 
 
 def asked(recording: Recording) -> list[tuple[int, str, str]]:
-    found = [prediction_at(recording, step) for step in recording.places.stops.tolist()]
+    found = [prediction_at(recording, step) for step in recording.stepping.stops.tolist()]
     return [(recording.trace.line_of(its.step), its.kind, its.expected) for its in found if its is not None]
 
 
@@ -88,22 +88,22 @@ def steps_of(its: QListWidget) -> list[int]:
 
 
 def test_moves_hold_until_something_is_said_and_what_is_to_come_is_hidden(
-    window: Window, record: Record, qtbot: QtBot
+    window: MainWindow, record: Record, qtbot: QtBot
 ) -> None:
     recording = record(TIDES)
-    reader, keys = window.reader, Qt.Key
-    reader.show(recording)
+    session, keys = window.session, Qt.Key
+    session.show(recording)
     file = recording.trace.program.modules[0].file
-    reader.set_breakpoints([Breakpoint(file, 4), Breakpoint(file, 4, note="{level}")])
-    reader.ask(question("level"))
-    qtbot.waitUntil(lambda: not (reader.asking.is_seeking or reader.seeker.is_seeking), timeout=30_000)
-    plain = window.tide.grab().toImage()
+    session.set_breakpoints([Breakpoint(file, 4), Breakpoint(file, 4, note="{level}")])
+    session.ask(parse_expression("level"))
+    qtbot.waitUntil(lambda: not (session.asking.is_seeking or session.seeker.is_seeking), timeout=30_000)
+    plain = window.timeline.grab().toImage()
     qtbot.keyClick(window, keys.Key_S)
-    its = window.predicting
+    its = window.prediction_mode
     qtbot.keyClick(window, keys.Key_End)
-    assert (recording.trace.line_of(reader.step), its.pending is not None) == (10, True), "the first thing to say"
+    assert (recording.trace.line_of(session.step), its.pending is not None) == (10, True), "the first thing to say"
     qtbot.keyClick(window, keys.Key_Right)
-    assert recording.trace.line_of(reader.step) == 10
+    assert recording.trace.line_of(session.step) == 10
     assert "First say" in window.predict.told.text()
     window.predict.line.setText("['mo']")
     window.predict.say.click()
@@ -111,7 +111,7 @@ def test_moves_hold_until_something_is_said_and_what_is_to_come_is_hidden(
     window.commands.show_table()
     qtbot.waitUntil(lambda: window.table.isVisible())
     seen: list[str] = []
-    while reader.step < int(recording.visits.of_line(0, 6)[1]):
+    while session.step < int(recording.visits.of_line(0, 6)[1]):
         window.actions_by_id["next_any"].trigger()
         seen.append(window.strip._place.text())
         its.pass_over()
@@ -123,49 +123,49 @@ def test_moves_hold_until_something_is_said_and_what_is_to_come_is_hidden(
     window.table.scope.setCurrentIndex(4)
     assert window.table.model.hides_rest
     rows = window.table.model.rowCount()
-    assert int(recording.places.stops[rows - 1]) == reader.step
+    assert int(recording.stepping.stops[rows - 1]) == session.step
     listed = window.breakpoints.list.item(0)
     assert listed is not None
     assert listed.text() == "line 4"
-    assert all(step <= reader.step for step in steps_of(window.notes))
+    assert all(step <= session.step for step in steps_of(window.notes))
     window.commands.ask()
     window.ask.kept.setCurrentRow(0)
     steps = steps_of(window.ask.changes)
     assert steps
-    assert max(steps) <= reader.step
-    misty = window.tide.grab().toImage()
-    right = window.tide.width() - 60
+    assert max(steps) <= session.step
+    misty = window.timeline.grab().toImage()
+    right = window.timeline.width() - 60
     assert misty.pixelColor(right, 45) != plain.pixelColor(right, 45)
     assert misty.pixelColor(right, 45) == misty.pixelColor(right, 110)
-    here = reader.step
-    reader.go(0)
-    assert reader.horizon == here, "what has been seen stays to be seen"
+    here = session.step
+    session.go(0)
+    assert session.horizon == here, "what has been seen stays to be seen"
     window.commands.toggle_predict()
     window.actions_by_id["last"].trigger()
-    assert reader.step == recording.places.last()
+    assert session.step == recording.stepping.last()
 
 
-def test_what_was_said_goes_into_the_answer(window: Window, qtbot: QtBot) -> None:
-    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
-        window.desk.open_exercise(window.lesson.exercise("shoot_count"))
-    window.reader.move("first")
+def test_what_was_said_goes_into_the_answer(window: MainWindow, qtbot: QtBot) -> None:
+    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
+        window.workspace.open_exercise(window.lesson.exercise("shoot_count"))
+    window.session.move("first")
     window.commands.toggle_predict()
-    while window.predicting.pending is None:
-        window.reader.move("next_any")
-    window.predicting.answer("4")
-    said = window.finding.answer.predictions
+    while window.prediction_mode.pending is None:
+        window.session.move("next_any")
+    window.prediction_mode.answer("4")
+    said = window.solving.answer.predictions
     assert [(its.line, its.asked, its.said, its.expected, its.is_right) for its in said] == [
         (7, "How many passes will this loop make?", "4", "3", False)
     ]
 
 
-def test_a_desk_check_is_filled_in_by_hand_and_compared(window: Window, qtbot: QtBot) -> None:
-    with qtbot.waitSignal(window.desk.runner.ended, timeout=30_000):
-        window.desk.open_exercise(window.lesson.exercise("gauge_report"))
-    reader, view = window.reader, window.table
-    recording = reader.recording
+def test_a_desk_check_is_filled_in_by_hand_and_compared(window: MainWindow, qtbot: QtBot) -> None:
+    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
+        window.workspace.open_exercise(window.lesson.exercise("gauge_report"))
+    session, view = window.session, window.table
+    recording = session.recording
     assert recording is not None
-    reader.go(int(recording.visits.of_line(0, 22)[0]))
+    session.go(int(recording.visits.of_line(0, 22)[0]))
     window.commands.show_table()
     view.scope.setCurrentIndex(2)
     view.toggle_by_hand()
@@ -185,8 +185,8 @@ def test_a_desk_check_is_filled_in_by_hand_and_compared(window: Window, qtbot: Q
     view.check()
     assert (model.checked.right, model.checked.wrong) == ([(0, level), (0, total), (0, way), (1, level)], [(1, total)])
     assert model.checked.missing == [(1, way)]
-    assert recording.trace.line_of(reader.step) == 22, "the first wrong cell leads to the step that set it"
-    assert window.finding.answer.desk_checks == {model.table.title: (1, 4, 2)} if model.table else False
+    assert recording.trace.line_of(session.step) == 22, "the first wrong cell leads to the step that set it"
+    assert window.solving.answer.desk_checks == {model.table.title: (1, 4, 2)} if model.table else False
     write(1, total, "5.3")
     write(1, way, "false")
     view.check()

@@ -19,7 +19,7 @@ from support.oracle import show
 from eelgrass.reading.expressions import compiled
 from eelgrass.reading.expressions.batch import swept
 from eelgrass.reading.expressions.evaluator import Evaluator
-from eelgrass.reading.expressions.expression import Question, QuestionError, question
+from eelgrass.reading.expressions.expression import Expression, ExpressionError, parse_expression
 from eelgrass.reading.expressions.python_values import CannotAnswerError, Thing
 from eelgrass.reading.expressions.source_tree import worked_out
 from eelgrass.reading.lines.worked_line import _Worker
@@ -171,18 +171,18 @@ def _compare(recording: Recording, file: str, theirs: dict[tuple[int, int], list
         rows = theirs.get((statement.line, statement.column))
         if rows is None or trace.program.module_of(statement.function).file != file:
             continue
-        node = recording.workings.syntax.statement(number)
+        node = recording.worked_lines.syntax.statement(number)
         if node is None:
             continue
         visits = [
             visit
             for visit in recording.visits.of_statement(number).tolist()
-            if trace.steps.kind[visit] == StepKind.LINE and not recording.workings._goes_on(node, visit)
+            if trace.steps.kind[visit] == StepKind.LINE and not recording.worked_lines._goes_on(node, visit)
         ]
         instrumented = set().union(*rows)
         for visit, row in zip(visits, rows, strict=False):
-            lines = recording.workings.syntax.lines(number)
-            worker = Judged(trace, recording.places, visit, node, lines)
+            lines = recording.worked_lines.syntax.lines(number)
+            worker = Judged(trace, recording.stepping, visit, node, lines)
             worker.work_out(worked_out(node))
             for part in worker.parts:
                 start, end = (len(lines[line - 1][:column].encode()) for line, column in (
@@ -224,9 +224,9 @@ sum(x.__class__ for x in beds)
 
 def test_hostile_questions_reach_nothing(record: Record) -> None:
     recording = record("level, tide, beds = 1, 'ebb', [1]\nlast = 2\n")
-    step = recording.places.last()
+    step = recording.stepping.last()
     for text in HOSTILE.splitlines():
-        asked: Question = question(text)
+        asked: Expression = parse_expression(text)
         try:
             told = Evaluator(recording.trace, 0, step).value(asked.tree)
         except Exception as error:
@@ -234,9 +234,9 @@ def test_hostile_questions_reach_nothing(record: Record) -> None:
         assert isinstance(told, (CannotAnswerError, AttributeError, KeyError)), (text, told)
         assert compiled.compiled(asked.tree, ("level", "tide", "beds")) is None
         truth = swept(
-            recording.trace, asked, recording.places.stops, recording.trace.steps.frame[recording.places.stops]
+            recording.trace, asked, recording.stepping.stops, recording.trace.steps.frame[recording.stepping.stops]
         )
         assert (truth.truth() == -1).all(), text
         if "format" not in text:
-            with pytest.raises(QuestionError):
+            with pytest.raises(ExpressionError):
                 need_harmless(recording, asked)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from support.judges import CORPUS
 
-from eelgrass.reading.stepping.stepping import Places
+from eelgrass.reading.stepping.stepping import Stepping
 from eelgrass.runs.order import Order
 from eelgrass.runs.run import Run
 from eelgrass.trace.model import StepKind, Trace
@@ -63,14 +63,14 @@ class Slowly:
 
 @pytest.mark.parametrize("move", ["next_any", "previous_any", "next_line", "previous_line", "into"])
 def test_every_move_from_every_stop_means_what_it_says(trace: Trace, move: str) -> None:
-    places, slowly = Places(trace), Slowly(trace)
+    places, slowly = Stepping(trace), Slowly(trace)
     assert len(slowly.stops) > 60
     for stop in slowly.stops:
         assert getattr(places, move)(stop) == getattr(slowly, move)(stop), f"{move} from {stop}"
 
 
 def test_out_leads_to_where_the_caller_goes_on(trace: Trace) -> None:
-    places, slowly = Places(trace), Slowly(trace)
+    places, slowly = Stepping(trace), Slowly(trace)
     for stop in slowly.stops:
         frame = slowly.frames[stop]
         if slowly.caller[frame] < 0:
@@ -83,7 +83,7 @@ def test_out_leads_to_where_the_caller_goes_on(trace: Trace) -> None:
 
 
 def test_any_number_leads_to_a_stop(trace: Trace) -> None:
-    places = Places(trace)
+    places = Stepping(trace)
     stops = set(places.stops.tolist())
     assert {places.nearest(step) for step in range(len(trace.steps) + 5)} == stops
     assert (places.first(), places.last()) == (min(stops), max(stops))

@@ -10,8 +10,8 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtSvg import QSvgRenderer
 from pytestqt.qtbot import QtBot
 
-from eelgrass.desktop.window.main_window import Window
-from eelgrass.reading.expressions.expression import question
+from eelgrass.desktop.window.main_window import MainWindow
+from eelgrass.reading.expressions.expression import parse_expression
 from eelgrass.reading.pictures.node_layout import places
 from eelgrass.reading.pictures.shapes import Cells, Grid, Link, Node, Nodes, Pairs, picture_of
 from eelgrass.reading.recording import Recording
@@ -103,7 +103,7 @@ def test_grids_dictionaries_sets_and_what_is_nothing(record: Record) -> None:
     assert isinstance(counts, Pairs)
     assert [(pair.key, pair.changed) for pair in counts.pairs] == [("'mud'", False), ("'reef'", True)]
     assert picture_of(recording, "nowhere", 0).why == "It has no value here."
-    assert "nothing to draw" in picture_of(recording, "spot", recording.places.last()).why
+    assert "nothing to draw" in picture_of(recording, "spot", recording.stepping.last()).why
 
 
 def test_arrays_are_grids_with_their_numbers(record: Record) -> None:
@@ -114,7 +114,7 @@ def test_arrays_are_grids_with_their_numbers(record: Record) -> None:
     assert flat.rows[1][0].changed, "though it was written through a view of it"
     assert flat.heat is not None
     assert flat.heat[1][0] == 1.0
-    assert "(99, 99)" in picture_of(recording, "end", recording.places.last()).why
+    assert "(99, 99)" in picture_of(recording, "end", recording.stepping.last()).why
 
 
 def test_linked_nodes_with_names_and_circles(record: Record) -> None:
@@ -148,24 +148,24 @@ def test_branches_do_not_cross_and_stay_where_they_are() -> None:
 def test_one_object_or_two_equal_ones(record: Record) -> None:
     recording = record(DATA)
     at = int(recording.visits.of_line(0, 26)[0])
-    asked = question("crew is mates")
-    names = identity.asks_of_sameness(asked)
+    asked = parse_expression("crew is mates")
+    names = identity.asks_of_identity(asked)
     assert names == ("crew", "mates")
-    told = identity.sameness(recording, 0, *names, at)
+    told = identity.identity(recording, 0, *names, at)
     assert told.startswith("crew and mates are one and the same object since step ")
     assert "(line 25)" in told
-    later = identity.sameness(recording, 0, *names, recording.places.last())
+    later = identity.identity(recording, 0, *names, recording.stepping.last())
     assert "two objects, equal at this step. They were one object until line 26" in later
-    assert identity.sameness(recording, 0, "crew", "nowhere", at) == ""
-    assert identity.asks_of_sameness(question("crew < mates")) is None
+    assert identity.identity(recording, 0, "crew", "nowhere", at) == ""
+    assert identity.asks_of_identity(parse_expression("crew < mates")) is None
 
 
 def test_pictures_in_the_window_follow_and_are_saved(
-    window: Window, record: Record, qtbot: QtBot, tmp_path: Path
+    window: MainWindow, record: Record, qtbot: QtBot, tmp_path: Path
 ) -> None:
     recording = record(DATA)
-    window.reader.show(recording)
-    window.reader.go(int(recording.visits.of_line(0, 7)[0]))
+    window.session.show(recording)
+    window.session.go(int(recording.visits.of_line(0, 7)[0]))
     qtbot.keyClick(window, Qt.Key.Key_D)
     window.depths.watched.emit("picture", "levels", 0)
     window.pictures.name.setCurrentText("first")
@@ -173,12 +173,12 @@ def test_pictures_in_the_window_follow_and_are_saved(
     sheet = window.pictures.sheet
     assert [picture.path for picture in sheet.pictures] == ["first", "levels"]
     before = sheet.grab().toImage()
-    window.reader.go(int(recording.visits.of_line(0, 7)[1]))
+    window.session.go(int(recording.visits.of_line(0, 7)[1]))
     assert sheet.grab().toImage() != before
     for name in ("levels.svg", "levels.png"):
         window.commands.save_picture("levels", tmp_path / name)
     assert QSvgRenderer(str(tmp_path / "levels.svg")).isValid()
     assert QImage(str(tmp_path / "levels.png")).width() > 100
     sheet.copy(sheet.pictures[0])
-    window.reader.set_pictures(["levels"])
+    window.session.set_pictures(["levels"])
     assert len(sheet.pictures) == 1

@@ -38,7 +38,7 @@ def walk(recording: Recording, move: str, start: int, most: int = 100) -> list[i
     """The steps that repeating one move leads through, until it leads nowhere."""
     steps = [start]
     while len(steps) < most:
-        step = getattr(recording.places, move)(steps[-1])
+        step = getattr(recording.stepping, move)(steps[-1])
         if step == steps[-1]:
             break
         steps.append(step)
@@ -47,7 +47,7 @@ def walk(recording: Recording, move: str, start: int, most: int = 100) -> list[i
 
 def test_on_stays_on_its_level_and_goes_through_the_module(record: Record) -> None:
     recording = record(SURVEY)
-    steps = walk(recording, "next_line", recording.places.first())
+    steps = walk(recording, "next_line", recording.stepping.first())
     assert lines(recording, steps) == [1, 9, 10, 11, 12, 12]
     assert walk(recording, "previous_line", steps[-1]) == steps[::-1]
 
@@ -55,24 +55,24 @@ def test_on_stays_on_its_level_and_goes_through_the_module(record: Record) -> No
 def test_into_a_call_and_out_again(record: Record) -> None:
     recording = record(SURVEY)
     call = int(recording.visits.of_line(0, 10)[0])
-    inside = recording.places.into(call)
+    inside = recording.stepping.into(call)
     assert recording.trace.line_of(inside) == 2
-    assert recording.trace.line_of(recording.places.out(inside)) == 11
-    assert recording.places.call_of(inside) == call
-    assert recording.trace.line_of(recording.places.into(inside)) == 3, "no call here: into is the next line"
+    assert recording.trace.line_of(recording.stepping.out(inside)) == 11
+    assert recording.stepping.call_of(inside) == call
+    assert recording.trace.line_of(recording.stepping.into(inside)) == 3, "no call here: into is the next line"
     assert lines(recording, walk(recording, "next_line", inside))[:10] == [2, 3, 4, 6, 3, 4, 6, 3, 7, 7]
 
 
 def test_every_line_forward_and_back_is_the_same_way(record: Record) -> None:
     recording = record(SURVEY)
-    forward = walk(recording, "next_any", recording.places.first())
-    assert forward[-1] == recording.places.last()
+    forward = walk(recording, "next_any", recording.stepping.first())
+    assert forward[-1] == recording.stepping.last()
     assert walk(recording, "previous_any", forward[-1]) == forward[::-1]
 
 
 def test_state_shows_scopes_unassigned_and_deleted_names(record: Record) -> None:
     recording = record(SURVEY)
-    step = recording.places.into(int(recording.visits.of_line(0, 10)[0]))
+    step = recording.stepping.into(int(recording.visits.of_line(0, 10)[0]))
     module, frame = frames_at(recording.trace, step)
     assert [scope.title for scope in frame.scopes] == ["parameters", "local"]
     assert {binding.name: binding.value for binding in frame.scopes[1].bindings} == {"total": NOT_SET, "level": NOT_SET}
@@ -85,7 +85,7 @@ def test_state_shows_scopes_unassigned_and_deleted_names(record: Record) -> None
 def test_a_return_stop_knows_the_value_handed_back(record: Record) -> None:
     recording = record(SURVEY)
     returns = int(recording.visits.of_line(0, 7)[0])
-    stop = recording.places.next_in_frame(returns)
+    stop = recording.stepping.next_in_frame(returns)
     value = frames_at(recording.trace, stop)[-1].returns
     assert value_text.text(recording.trace, value, stop) == "3.0"
 
@@ -108,12 +108,12 @@ def test_passes_of_a_loop_that_runs_twice(record: Record) -> None:
     assert [(its.number, its.in_all) for its in told if its] == [(1, 3), (2, 3), (3, 3), (0, 3), (1, 2), (2, 2)]
     at_if = [recording.loops.pass_at(int(step)) for step in recording.visits.of_line(0, 3)]
     assert [(its.number, its.in_all) for its in at_if if its] == [(1, 3), (2, 3), (3, 3), (1, 2), (2, 2)]
-    assert recording.loops.pass_at(recording.places.last()) == Pass(0, 2)
+    assert recording.loops.pass_at(recording.stepping.last()) == Pass(0, 2)
 
 
 def test_margin_notes_tell_what_lines_did(record: Record) -> None:
     recording = record(SURVEY)
-    notes = {line: recording.notes.of_line(0, line, recording.places.last()) for line in range(1, 13)}
+    notes = {line: recording.line_notes.of_line(0, line, recording.stepping.last()) for line in range(1, 13)}
     told = {line: note.text for line, note in notes.items() if note}
     assert told == {
         2: "total ← 0",
@@ -126,8 +126,8 @@ def test_margin_notes_tell_what_lines_did(record: Record) -> None:
         11: "low deleted",
         12: "printed 'mean 1.5'",
     }
-    inside = recording.places.into(int(recording.visits.of_line(0, 12)[0]))
-    within = recording.notes.of_line(0, 12, inside)
+    inside = recording.stepping.into(int(recording.visits.of_line(0, 12)[0]))
+    within = recording.line_notes.of_line(0, 12, inside)
     assert within is not None
     assert within.text == "in this call"
 
@@ -137,7 +137,7 @@ def test_notes_name_elements_fields_and_exceptions(record: Record) -> None:
         "class Crab:\n    pass\ncrab = Crab()\ncrab.tag = 'mo'\nbeds = {'pier': [1]}\nbeds['pier'].append(2)\n"
         "beds['reef'] = 3\ntry:\n    beds['mud']\nexcept KeyError:\n    pass\n"
     )
-    notes = {line: recording.notes.of_line(0, line, recording.places.last()) for line in range(1, 12)}
+    notes = {line: recording.line_notes.of_line(0, line, recording.stepping.last()) for line in range(1, 12)}
     told = {line: (note.text, note.trouble) for line, note in notes.items() if note}
     assert told[4] == ("crab.tag ← 'mo'", False)
     assert told[6] == ("list[1] ← 2", False)
@@ -148,31 +148,31 @@ def test_notes_name_elements_fields_and_exceptions(record: Record) -> None:
 def test_layers_show_was_and_now_tags_and_opened_containers(record: Record) -> None:
     recording = record("first = ['mo']\nsecond = first\nlevel = 1\nlevel = 2\nsecond.append('ti')\nlast = 0\n")
     at = {line: int(recording.visits.of_line(0, line)[0]) for line in range(1, 7)}
-    rows = {row.name: row for row in recording.layers.at(at[5])[0].rows}
+    rows = {row.name: row for row in recording.stack_rows.at(at[5])[0].rows}
     assert (rows["level"].was, rows["level"].text, rows["level"].changed) == ("1", "2", True)
     assert rows["first"].tag == rows["second"].tag == "mo"
     assert rows["last"].status == "unset"
     assert [cell.text for cell in rows["first"].cells] == ["'mo'"]
     path = rows["first"].path
-    after = recording.layers.at(at[6], frozenset({path}))[0].rows
+    after = recording.stack_rows.at(at[6], frozenset({path}))[0].rows
     opened = {row.name: row for row in after if row.indent == 1}
     assert [(row.name, row.text) for row in opened.values()] == [("[0]", "'mo'"), ("[1]", "'ti'")]
     second = next(row for row in after if row.name == "second")
     assert second.changed, "a change made through one name is marked under the other"
     assert [cell.changed for cell in second.cells] == [False, True]
-    before = recording.layers.at(at[2])[0].rows
+    before = recording.stack_rows.at(at[2])[0].rows
     assert next(row for row in before if row.name == "first").tag is None, "one name alone needs no tag"
 
 
 def test_long_containers_come_a_page_at_a_time(record: Record) -> None:
     recording = record("beds = list(range(120))\nend = 1\n")
-    step = recording.places.last()
-    closed = recording.layers.at(step)[0].rows[0]
+    step = recording.stepping.last()
+    closed = recording.stack_rows.at(step)[0].rows[0]
     assert (closed.type_word, closed.can_open) == ("list of 120", True)
-    rows = recording.layers.at(step, frozenset({closed.path}))[0].rows
+    rows = recording.stack_rows.at(step, frozenset({closed.path}))[0].rows
     assert [row.name for row in rows[49:52]] == ["[48]", "[49]", "and 70 more"]
     opened = frozenset({closed.path, rows[51].path})
-    rows = recording.layers.at(step, opened)[0].rows
+    rows = recording.stack_rows.at(step, opened)[0].rows
     assert [row.name for row in rows[100:102]] == ["[99]", "and 20 more"], "another page"
 
 
@@ -181,9 +181,9 @@ def test_fields_of_the_class_stand_apart(record: Record) -> None:
         "class Ferry:\n    seats = 3\n    name = 'none'\n    def board(self):\n        pass\n"
         "ferry = Ferry()\nferry.name = 'Plover'\nend = 0\n"
     )
-    step = recording.places.last()
-    ferry = next(row for row in recording.layers.at(step)[0].rows if row.name == "ferry")
-    rows = recording.layers.at(step, frozenset({ferry.path}))[0].rows
+    step = recording.stepping.last()
+    ferry = next(row for row in recording.stack_rows.at(step)[0].rows if row.name == "ferry")
+    rows = recording.stack_rows.at(step, frozenset({ferry.path}))[0].rows
     told = [(row.name, row.text) for row in rows[1:4]]
     assert told == [(".name", "'Plover'"), ("of the class Ferry", ""), (".seats", "3")]
 
@@ -201,20 +201,20 @@ def test_output_stands_as_it_was_and_input_is_in_its_place(record: Record) -> No
     assert prompt(recording.trace) == ""
     second = int(recording.visits.of_line(0, 2)[0])
     assert number_past(recording.trace, recording.output, second) == 2
-    assert number_past(recording.trace, recording.output, recording.places.last()) == 5
+    assert number_past(recording.trace, recording.output, recording.stepping.last()) == 5
 
 
 def test_the_tide_line_shows_depth_and_frames(record: Record) -> None:
     recording = record(SURVEY)
-    tide = recording.tide
-    assert tide.deepest == 1
-    assert [(body.name, body.depth) for body in tide.bodies(2)] == [("<module>", 0), ("mean", 1), ("mean", 1)]
+    timeline = recording.timeline
+    assert timeline.deepest == 1
+    assert [(body.name, body.depth) for body in timeline.bodies(2)] == [("<module>", 0), ("mean", 1), ("mean", 1)]
     assert (
-        tide.profile_between(0, tide.length, 10_000).tolist()
+        timeline.profile_between(0, timeline.length, 10_000).tolist()
         == recording.trace.depths[recording.trace.steps.frame].tolist()
     )
-    assert tide.profile_between(0, tide.length, 2).tolist() == [1, 1]
-    assert len(tide.outputs()) == 1
+    assert timeline.profile_between(0, timeline.length, 2).tolist() == [1, 1]
+    assert len(timeline.outputs()) == 1
 
 
 def test_a_very_deep_stack_shows_its_two_ends_and_exceptions_where_they_begin(record: Record) -> None:
@@ -223,17 +223,17 @@ def test_a_very_deep_stack_shows_its_two_ends_and_exceptions_where_they_begin(re
         "try:\n    dive(0)\nexcept ValueError as error:\n    print(error)\n"
     )
     deepest = int(recording.visits.of_line(0, 3)[0])
-    titles = [layer.title for layer in recording.layers.at(deepest)]
+    titles = [layer.title for layer in recording.stack_rows.at(deepest)]
     assert titles == ["module", "dive", "dive", "65 more calls, of dive", *["dive"] * 24]
-    assert [recording.trace.line_of(int(step)) for step in recording.tide.exceptions()] == [3, 6]
-    note = recording.notes.of_line(0, 8, recording.places.last())
+    assert [recording.trace.line_of(int(step)) for step in recording.timeline.exceptions()] == [3, 6]
+    note = recording.line_notes.of_line(0, 8, recording.stepping.last())
     assert note is not None
     assert note.text == "printed '90'", "the name that the handler loses is no news"
 
 
 def test_state_as_data_nests_fields_and_survives_circles(record: Record) -> None:
     recording = record("class Bed:\n    pass\nbed = Bed()\nbed.near = bed\nbed.shoots = [1]\nend = 0\n")
-    state = json_rows.full_state(recording.trace, recording.places.last())
+    state = json_rows.full_state(recording.trace, recording.stepping.last())
     bed = state["frames"][0]["scopes"]["module"]["bed"]
     assert bed["type"] == "Bed"
     assert bed["fields"]["shoots"]["text"] == "[1]"
@@ -264,18 +264,22 @@ print(walk(4))
 
 def test_a_generator_stands_on_the_stack_of_whoever_resumed_it(record: Record) -> None:
     recording = record(SUSPENDED)
-    trace, places = recording.trace, recording.places
+    trace, places = recording.trace, recording.stepping
     inside = [
         step for step in places.stops.tolist() if trace.function_of_frame(places.frame_of(step)).name == "readings"
     ]
-    stacks = [[(layer.title, trace.line_of(layer.step)) for layer in recording.layers.at(step)[1:]] for step in inside]
+    stacks = [
+        [(layer.title, trace.line_of(layer.step)) for layer in recording.stack_rows.at(step)[1:]] for step in inside
+    ]
     assert stacks[:8] == [  # then it is closed, when nobody has it any more
         *([("walk", 10), ("readings", line)] for line in (2, 3, 4, 4)),
         *([("walk", 11), ("readings", line)] for line in (5, 3, 4, 4)),
     ]
     waits = inside[3]
-    assert [row.text for row in recording.layers.at(waits)[-1].rows if row.status == "returns"] == ["4"]
-    notes = [recording.notes.of_visit(step, shown) for step, shown in ((inside[2], waits), (inside[2], inside[4] + 1))]
+    assert [row.text for row in recording.stack_rows.at(waits)[-1].rows if row.status == "returns"] == ["4"]
+    notes = [
+        recording.line_notes.of_visit(step, shown) for step, shown in ((inside[2], waits), (inside[2], inside[4] + 1))
+    ]
     assert [note.text for note in notes if note] == ["hands out 4, waits", "change ← 5"]
     # Where it waits, On leads to the one who asked; back from where it goes on leads to the call.
     assert trace.line_of(places.next_line(waits)) == 11
@@ -291,9 +295,9 @@ def test_each_closure_has_its_own_enclosing_names(record: Record) -> None:
     )
     trace = recording.trace
     returns = [
-        step for step in recording.places.stops.tolist() if trace.line_of(step) == 5 and trace.steps.kind[step] == 2
+        step for step in recording.stepping.stops.tolist() if trace.line_of(step) == 5 and trace.steps.kind[step] == 2
     ]
-    shown = [{row.name: row.text for row in recording.layers.at(step)[-1].rows} for step in returns]
+    shown = [{row.name: row.text for row in recording.stack_rows.at(step)[-1].rows} for step in returns]
     assert [row["count"] for row in shown] == ["1", "101", "2"]
 
 
@@ -337,9 +341,9 @@ def test_each_thread_has_a_stack_of_its_own(record: Record) -> None:
     assert [int(trace.frames.thread[frame]) for frame in counts] == [1, 2]
     shown = []
     for frame in counts:
-        layers = recording.layers.at(int(trace.frames.last[frame]))
-        assert [layer.title for layer in layers] == ["count"], "what the main thread does is not below it"
-        rows = {row.name: row.text for row in layers[0].rows}
+        stack_rows = recording.stack_rows.at(int(trace.frames.last[frame]))
+        assert [layer.title for layer in stack_rows] == ["count"], "what the main thread does is not below it"
+        rows = {row.name: row.text for row in stack_rows[0].rows}
         assert rows["size"] == rows["gives back"]
         shown.append((rows["name"], rows["size"]))
     # Which of the two is woken first is nobody's to say.

@@ -18,7 +18,7 @@ from support.judges import CORPUS, photographs
 
 from eelgrass.cli.main import main
 from eelgrass.desktop.tabs.table_model import TableModel
-from eelgrass.desktop.window.main_window import Window
+from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.export import tables as written
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.tables import iterations, trace_table
@@ -86,9 +86,9 @@ def _cells_in_order(recording: Recording) -> Iterator[dict[str, str]]:
     """By step, the cells of the row that it has in the table of its call."""
     made: dict[int, trace_table.Table] = {}
     steps = recording.trace.steps
-    for step in recording.places.stops.tolist():
+    for step in recording.stepping.stops.tolist():
         if steps.kind[step] == StepKind.LINE:
-            frame = recording.places.frame_of(step)
+            frame = recording.stepping.frame_of(step)
             its = made.setdefault(frame, trace_table.of_call(recording, frame))
             row = its.row_of(step)
             assert int(its.rows[row]) == step
@@ -111,7 +111,7 @@ def test_a_loops_table_has_a_row_for_each_pass(record: Record) -> None:
     assert recording.trace.line_of(its.cell(2, 3).set_by) == 6
     inside = int(recording.visits.of_line(0, 4)[3])
     assert its.row_of(inside) == 1
-    assert its.row_of(recording.places.last()) == -1
+    assert its.row_of(recording.stepping.last()) == -1
 
 
 def test_calls_inside_recursion_and_stretches(record: Record) -> None:
@@ -123,7 +123,7 @@ def test_calls_inside_recursion_and_stretches(record: Record) -> None:
     alone = trace_table.of_call(recording, frame)
     assert [row[0] for row in texts(alone)] == ["2", "3", "4", "4 ends"]
     run = trace_table.of_run(recording)
-    assert len(run.rows) == len(recording.places.stops)
+    assert len(run.rows) == len(recording.stepping.stops)
     assert titles(trace_table.titled(run, ["end", "deep.n", "nothing"])) == ["end", "deep.n"]
     first = int(run.rows[3])
     assert trace_table.of_run(recording, first, first + 4).rows[0] == first
@@ -184,12 +184,12 @@ def test_passes_stand_side_by_side_and_odd_ones_stand_out(record: Record) -> Non
 
 
 def test_the_table_in_the_window_leads_and_is_laid_out(
-    window: Window, record: Record, qtbot: QtBot, tmp_path: Path
+    window: MainWindow, record: Record, qtbot: QtBot, tmp_path: Path
 ) -> None:
     recording = record(TIDES)
-    reader, view = window.reader, window.table
-    reader.show(recording)
-    reader.go(int(recording.visits.of_line(0, 6)[2]))
+    session, view = window.session, window.table
+    session.show(recording)
+    session.go(int(recording.visits.of_line(0, 6)[2]))
     qtbot.keyClick(window, Qt.Key.Key_T)
     view.scope.setCurrentIndex(2)
     model = view.model
@@ -203,7 +203,7 @@ def test_the_table_in_the_window_leads_and_is_laid_out(
     view._add()
     assert model.index(2, 5).data() == "6"
     view.view.clicked.emit(model.index(2, 3))
-    assert recording.trace.line_of(reader.step) == 6
+    assert recording.trace.line_of(session.step) == 6
     assert model.here == 2
     view.toggle_rest()
     assert model.rowCount() == 2, "what a pass comes to is hidden until it is over"
@@ -217,24 +217,24 @@ def test_the_table_in_the_window_leads_and_is_laid_out(
     window.commands.save_table(tmp_path / "passes.csv")
     assert (tmp_path / "passes.csv").read_text().splitlines()[0] == "pass,total,level,level > 9?,total + 1"
     view._follow_column(1)
-    qtbot.waitUntil(lambda: not reader.asking.is_seeking, timeout=30_000)
-    assert reader.followed == "level"
-    plain = window.tide.grab().toImage()
+    qtbot.waitUntil(lambda: not session.asking.is_seeking, timeout=30_000)
+    assert session.followed == "level"
+    plain = window.timeline.grab().toImage()
     view._follow_column(1)
-    assert window.tide.grab().toImage() != plain
+    assert window.timeline.grab().toImage() != plain
     window.actions_by_id["look"].trigger()  # all views are made anew
     window.commands.show_table()
     qtbot.waitUntil(lambda: window.table.model.table is not None)
     assert [column.title for column in window.table.shown_columns()][:3] == ["pass", "total", "level"]
-    reader.go(0)
+    session.go(0)
     assert window.table.model.table is not None, "outside of all loops, the last table stays"
 
 
-def test_passes_and_history_in_the_window(window: Window, record: Record, qtbot: QtBot) -> None:
+def test_passes_and_history_in_the_window(window: MainWindow, record: Record, qtbot: QtBot) -> None:
     recording = record(TIDES)
-    reader = window.reader
-    reader.show(recording)
-    reader.go(int(recording.visits.of_line(0, 6)[2]))
+    session = window.session
+    session.show(recording)
+    session.go(int(recording.visits.of_line(0, 6)[2]))
     qtbot.keyClick(window, Qt.Key.Key_V)
     view = window.passes
     assert view.isVisible()
@@ -244,12 +244,12 @@ def test_passes_and_history_in_the_window(window: Window, record: Record, qtbot:
     top = window.text.editor.top_of(6)
     place = view.grid.rect().topLeft()
     qtbot.mouseClick(view.grid, Qt.MouseButton.LeftButton, pos=place + type(place)(20, top + 5))
-    assert recording.trace.line_of(reader.step) == 6
+    assert recording.trace.line_of(session.step) == 6
     view.after.click()
-    assert view.passes.place_of(reader.step) == view.odd[0].place == 1
+    assert view.passes.place_of(session.step) == view.odd[0].place == 1
     qtbot.keyClick(window, Qt.Key.Key_V)
     assert window.depths.isVisible()
     window.depths.watched.emit("history", "total", 0)
-    qtbot.waitUntil(lambda: not reader.asking.is_seeking, timeout=30_000)
+    qtbot.waitUntil(lambda: not session.asking.is_seeking, timeout=30_000)
     assert [track.title for track in window.history.lanes.tracks] == ["total"]
-    assert window.history.lanes.tracks[0].course.most == 5
+    assert window.history.lanes.tracks[0].series.most == 5

@@ -39,7 +39,7 @@ stock["mud"][total([])]
 
 
 def worked(recording: Recording, line: int, visit: int = 0) -> Worked:
-    found = recording.workings.at(int(recording.visits.of_line(0, line)[visit]))
+    found = recording.worked_lines.at(int(recording.visits.of_line(0, line)[visit]))
     assert found is not None
     return found
 
@@ -188,16 +188,16 @@ def test_expressions_give_what_python_gives(record: Record) -> None:
         except Exception as error:
             return type(error)
 
-    for question in PURE.splitlines():
-        node = ast.parse(question, mode="eval").body
-        evaluator = Evaluator(recording.trace, 0, recording.places.last())
+    for parse_expression in PURE.splitlines():
+        node = ast.parse(parse_expression, mode="eval").body
+        evaluator = Evaluator(recording.trace, 0, recording.stepping.last())
         ours = answer(lambda node=node, evaluator=evaluator: evaluator.value(node))  # type: ignore[misc]
-        assert ours == answer(lambda question=question: eval(question, names)), question  # type: ignore[misc]
+        assert ours == answer(lambda parse_expression=parse_expression: eval(parse_expression, names)), parse_expression  # type: ignore[misc]
 
 
 def test_questions_that_are_too_much_or_would_change_something_are_refused(record: Record) -> None:
     recording = record(STATE)
-    for question in TOO_MUCH.splitlines():
-        evaluator = Evaluator(recording.trace, 0, recording.places.last())
+    for parse_expression in TOO_MUCH.splitlines():
+        evaluator = Evaluator(recording.trace, 0, recording.stepping.last())
         with pytest.raises(CannotAnswerError, match=r"\.$"):
-            evaluator.value(ast.parse(question, mode="eval").body)
+            evaluator.value(ast.parse(parse_expression, mode="eval").body)

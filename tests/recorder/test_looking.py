@@ -70,7 +70,7 @@ def test_nothing_of_the_programs_own_runs_because_of_us(record: Record) -> None:
     recording = record(SHOUTING)
     assert "".join(recording.trace.texts.pieces) == "quiet\n"
     assert recording.trace.outcome.outcome == "finished"
-    rows = {row.name: row for row in recording.layers.at(recording.places.last())[0].rows}
+    rows = {row.name: row for row in recording.stack_rows.at(recording.stepping.last())[0].rows}
     assert rows["guarded"].type_word == "Guarded"
 
 
@@ -148,7 +148,7 @@ def test_parts_with_side_effects_are_worked_out_once_and_in_order(record: Record
     program.write_text(text)
     bare = subprocess.run([sys.executable, str(program)], capture_output=True, text=True, check=True, timeout=60)
     assert "".join(recording.trace.texts.pieces) == bare.stdout.replace("plain.py", "program.py")
-    last = recording.layers.at(recording.places.last())[0].rows
+    last = recording.stack_rows.at(recording.stepping.last())[0].rows
     shown = {row.name: row.text or str([cell.text for cell in row.cells]) for row in last}
     if "rows" in shown:
         assert shown["rows"].replace("'", "") in bare.stdout

@@ -6,7 +6,7 @@ import pytest
 from conftest import Record
 
 from eelgrass.reading.alignment import matched_lines, same_place
-from eelgrass.runs.source_text import remarks
+from eelgrass.runs.source_text import diagnostics
 
 
 @pytest.mark.parametrize(
@@ -23,7 +23,7 @@ from eelgrass.runs.source_text import remarks
     ],
 )
 def test_errors_are_all_found_and_explained(text: str, told: list[tuple[int, str]]) -> None:
-    found = remarks(text)
+    found = diagnostics(text)
     assert [remark.line for remark in found] == [line for line, _ in told]
     for remark, (_, beginning) in zip(found, told, strict=True):
         assert remark.is_error
@@ -36,14 +36,14 @@ def test_warnings_are_quiet_and_plain() -> None:
         "import math\n\ndef weigh(load):\n    twice = load * 2\n    return lod\n    print(load)\n\n"
         "if weigh(1) is 3:\n    pass\n"
     )
-    assert [(remark.line, remark.sentence, remark.is_error) for remark in remarks(text)] == [
+    assert [(remark.line, remark.sentence, remark.is_error) for remark in diagnostics(text)] == [
         (1, "“math” is imported and never used.", False),
         (4, "“twice” is set here and never used.", False),
         (5, "“lod” is not set anywhere: is it misspelt?", False),
         (6, "This line can never run: the “return” above it leads away.", False),
         (8, "“is” asks whether two things are one; to compare values, write “==”.", False),
     ]
-    assert remarks("level = 1\nprint(level, __file__)\n") == []
+    assert diagnostics("level = 1\nprint(level, __file__)\n") == []
 
 
 def test_lines_are_found_again_in_a_changed_text() -> None:
@@ -66,5 +66,5 @@ def test_the_reader_stands_at_the_same_visit_or_is_told_why_not(record: Record) 
     assert "does not run" in same_place(old, visits[0], never).why
     gone = record("level = 1\nprint(level)\n")
     assert "is gone" in same_place(old, visits[0], gone).why
-    end = same_place(old, old.places.last(), longer)
-    assert (end.step, end.why) == (longer.places.last(), "")
+    end = same_place(old, old.stepping.last(), longer)
+    assert (end.step, end.why) == (longer.stepping.last(), "")

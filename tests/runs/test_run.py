@@ -126,10 +126,10 @@ def test_a_long_text_that_grows_does_not_fill_the_recording(record: Record) -> N
     recording = record("text = ''\nfor turn in range(9000):\n    text += 'x' * 10\nprint(len(text))\n")
     assert recording.trace.texts.pieces[0] == "90000"
     assert sum(map(len, recording.trace.values.texts)) < 25_000_000
-    rows = {row.name: row for row in recording.layers.at(recording.places.last())[0].rows}
+    rows = {row.name: row for row in recording.stack_rows.at(recording.stepping.last())[0].rows}
     assert rows["text"].type_word == "text"
-    value = bindings_of(recording.trace, 0, recording.places.last())[0].value
-    assert "90,000 characters" in value_text(recording.trace, value, recording.places.last())
+    value = bindings_of(recording.trace, 0, recording.stepping.last())[0].value
+    assert "90,000 characters" in value_text(recording.trace, value, recording.stepping.last())
 
 
 SAME = """\

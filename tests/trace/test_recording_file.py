@@ -98,11 +98,11 @@ def test_damaged_bytes_end_in_a_sentence(saved: Path, data: st.DataObject) -> No
 def test_a_second_reader_finds_the_same(record: Record, tmp_path: Path) -> None:
     path = tmp_path / "ferry.eelrec"
     recording_file.save(recording_file.load(OLD), path)
-    reader, trace = SecondReader(path), recording_file.load(path)
+    session, trace = SecondReader(path), recording_file.load(path)
     for row in json_rows.dump(trace):
         enclosing = trace.function_of_frame(row["frame"]).free
         expected = {name: told["text"] for name, told in row["variables"].items() if name not in enclosing}
-        assert reader.variables(row["step"]) == expected
+        assert session.variables(row["step"]) == expected
 
 
 def test_a_file_of_the_first_version_loads_with_all_that_it_holds(tmp_path: Path) -> None:

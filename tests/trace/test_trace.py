@@ -159,7 +159,7 @@ def test_changes_inside_objects_are_seen(record: Record, change: str, expected: 
         "class Crab: pass\nbeds, counts, marks, grid, crab = [3, 1, 2], {'a': 1, 'c': 2}, {1, 2}, [[0], [1]], Crab()\n"
         f"{change}\nend = 0\n"
     )
-    trace, step = recording.trace, recording.places.last()
+    trace, step = recording.trace, recording.stepping.last()
     state = {binding.name: binding.value for binding in bindings_of(trace, 0, step)}
     if "crab" in change:
         ((_, value),) = value_text.fields(trace, trace.values.object_of(state["crab"]) or 0, step)

@@ -27,7 +27,7 @@ from eelgrass.trace.files import recording_file
 from eelgrass.trace.model import Trace
 
 if TYPE_CHECKING:
-    from eelgrass.reading.expressions.expression import Question
+    from eelgrass.reading.expressions.expression import Expression
     from eelgrass.reading.recording import Recording
 
 
@@ -262,14 +262,14 @@ def ask(recording: Path, expression: str, step: int | None, side_run: bool) -> N
 
     A question that calls the program's own functions is answered only by a side run, which runs the program.
     """
-    from eelgrass.reading.expressions.expression import QuestionError, question
+    from eelgrass.reading.expressions.expression import ExpressionError, parse_expression
     from eelgrass.reading.recording import Recording
     from eelgrass.reading.watches import watch as asking
 
     asked_of = Recording(_load(recording))
     try:
-        asked = question(expression)
-    except QuestionError as error:
+        asked = parse_expression(expression)
+    except ExpressionError as error:
         raise click.UsageError(f"{error} (at column {error.column + 1})") from error
     if side_run and step is None:
         raise click.UsageError("A side run goes to one step: say which with --at.")
@@ -281,24 +281,24 @@ def ask(recording: Path, expression: str, step: int | None, side_run: bool) -> N
     if side_run:
         _print([_aside(asked_of, asked, step)])
         return
-    told = asking.at(asked_of, asked, asked_of.places.frame_of(step), step)
+    told = asking.at(asked_of, asked, asked_of.stepping.frame_of(step), step)
     if not told.known:
         raise Refused(told.text)
     _print([json_rows.answer(asked_of, told)])
 
 
-def _aside(recording: Recording, asked: Question, step: int) -> dict[str, Any]:
+def _aside(recording: Recording, asked: Expression, step: int) -> dict[str, Any]:
     """What a side run to a step answers."""
-    from eelgrass.reading.expressions.expression import QuestionError
+    from eelgrass.reading.expressions.expression import ExpressionError
     from eelgrass.reading.watches import side_run_check
     from eelgrass.runs.side_run import SideRunError, ask_aside
 
     try:
         side_run_check.need_harmless(recording, asked)
         told = ask_aside(recording.trace, step, 0, asked.text)
-    except (QuestionError, SideRunError) as error:
+    except (ExpressionError, SideRunError) as error:
         raise Refused(str(error)) from error
-    other = side_run_check.difference(recording, recording.places.frame_of(step), step, told.written, told.names)
+    other = side_run_check.difference(recording, recording.stepping.frame_of(step), step, told.written, told.names)
     if other:
         raise Refused(other)
     gave = {"raised": told.raised} if told.raised else {"text": told.text, "type": side_run_check.word(told.type)}
@@ -328,7 +328,7 @@ def table(
 ) -> None:
     """The trace table of a call, of the passes of a loop, or of the whole run."""
     from eelgrass.export.tables import FORMATS
-    from eelgrass.reading.expressions.expression import QuestionError
+    from eelgrass.reading.expressions.expression import ExpressionError
     from eelgrass.reading.recording import Recording
     from eelgrass.reading.tables import trace_table as tables
 
@@ -344,7 +344,7 @@ def table(
             made = tables.added(made, text)
     except LookupError as error:
         raise Refused(str(error.args[0])) from error
-    except QuestionError as error:
+    except ExpressionError as error:
         raise click.UsageError(str(error)) from error
     write(FORMATS[form](made))
 

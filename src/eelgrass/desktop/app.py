@@ -15,7 +15,7 @@ from eelgrass.desktop.look.palette import LIGHT, qt_palette, ui_font
 from eelgrass.desktop.services import crash_reports
 from eelgrass.desktop.services.garbage import Housekeeping
 from eelgrass.desktop.services.settings import recent_files
-from eelgrass.desktop.window.main_window import Window
+from eelgrass.desktop.window.main_window import MainWindow
 
 
 def application() -> QApplication:
@@ -39,12 +39,12 @@ def _say(_kind: object, _context: object, message: str | None) -> None:
         print(f"eelgrass: {message}", file=sys.stderr)
 
 
-def _show(opening: Callable[[Window], None]) -> int:
+def _show(opening: Callable[[MainWindow], None]) -> int:
     if not os.environ.get("DISPLAY") and not os.environ.get("WAYLAND_DISPLAY") and "QT_QPA_PLATFORM" not in os.environ:
         print("eelgrass: There is no display to open a window on; “eelgrass tour OUTDIR” needs none.", file=sys.stderr)
         return 1
     app = application()
-    window = Window()
+    window = MainWindow()
     crash_reports.catch(window.show_notice)
     window.show()
     opening(window)
@@ -53,12 +53,12 @@ def _show(opening: Callable[[Window], None]) -> int:
 
 def open_demo() -> int:
     """Opens the demo lesson's first program."""
-    return _show(lambda window: window.desk.open_exercise(window.lesson.exercises[0]))
+    return _show(lambda window: window.workspace.open_exercise(window.lesson.exercises[0]))
 
 
 def open_path(path: Path) -> int:
     """Opens a program, a folder or a recording."""
-    return _show(lambda window: window.desk.open(path))
+    return _show(lambda window: window.workspace.open(path))
 
 
 def open_last() -> int:

@@ -12,11 +12,11 @@ from PyQt6.QtCore import QEventLoop, Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from eelgrass.desktop.tour_programs import COUNTS, ENDLESS, FULL
-from eelgrass.desktop.window.main_window import Window
+from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.lessons.answer import Said
 from eelgrass.lessons.plan import Spot
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint
-from eelgrass.reading.expressions.expression import question
+from eelgrass.reading.expressions.expression import parse_expression
 from eelgrass.trace.files import recording_file
 
 #: A state that does not come within this time will not come at all.
@@ -28,7 +28,7 @@ class Tour:
 
     def __init__(self, outdir: Path) -> None:
         self.outdir = outdir
-        self.window = Window()
+        self.window = MainWindow()
 
     def run(self) -> int:
         """Walks; gives 0, or 1 with a sentence on standard error when something could not be done."""
@@ -53,7 +53,7 @@ class Tour:
     def _wait(self, reached: Callable[[], bool], what: str, signal: Any = None) -> None:
         """Goes on when `reached`; `signal` can bring it about, if none is given, the desk's."""
         loop = QEventLoop()
-        (signal or self.window.desk.changed).connect(lambda: loop.quit() if reached() else None)
+        (signal or self.window.workspace.changed).connect(lambda: loop.quit() if reached() else None)
         patience = QTimer()
         patience.setSingleShot(True)
         patience.timeout.connect(loop.quit)
@@ -68,29 +68,29 @@ class Tour:
         self.window.grab().save(str(self.outdir / f"{name}.png"))
 
     def _save(self, name: str) -> None:
-        assert self.window.reader.recording is not None
-        recording_file.save(self.window.reader.recording.trace, self.outdir / f"{name}.eelrec")
+        assert self.window.session.recording is not None
+        recording_file.save(self.window.session.recording.trace, self.outdir / f"{name}.eelrec")
 
     def _is_over(self) -> bool:
-        return not self.window.desk.runner.is_running
+        return not self.window.workspace.runner.is_running
 
     def _act(self, *names: str) -> None:
         for name in names:
             self.window.actions_by_id[name].trigger()
 
     def _visit(self, line: int, number: int) -> None:
-        recording = self.window.reader.recording
+        recording = self.window.session.recording
         assert recording is not None
-        self.window.reader.go(int(recording.visits.of_line(0, line)[number]))
+        self.window.session.go(int(recording.visits.of_line(0, line)[number]))
 
     def _line_with(self, text: str) -> int:
-        recording = self.window.reader.recording
+        recording = self.window.session.recording
         assert recording is not None
         lines = recording.trace.program.modules[0].source.split("\n")
         return next(number for number, line in enumerate(lines, 1) if text in line)
 
     def _gauges(self) -> None:
-        self.window.desk.open_exercise(self.window.lesson.exercise("gauge_report"))
+        self.window.workspace.open_exercise(self.window.lesson.exercise("gauge_report"))
         self._wait(self._is_over, "the end of the first program")
         self._save("gauge_report")
         self._picture("gauges-start")
@@ -110,18 +110,18 @@ class Tour:
 
     def _questions(self) -> None:
         """Questions kept in view; breakpoints, notes and a claim that is broken."""
-        window, reader = self.window, self.window.reader
-        assert reader.recording is not None
-        module = reader.recording.trace.program.modules[0]
+        window, session = self.window, self.window.session
+        assert session.recording is not None
+        module = session.recording.trace.program.modules[0]
         adds, test = self._line_with("total = total + level"), self._line_with("if mean > 2.4")
         self._visit(adds, 6)
         for text in ("total", "len(levels)", "level > 2.4", "mean"):
-            reader.ask(question(text))
-        self._wait(lambda: not reader.asking.is_seeking, "the answers", reader.answered)
+            session.ask(parse_expression(text))
+        self._wait(lambda: not session.asking.is_seeking, "the answers", session.answered)
         window.commands.ask()
         window.ask.kept.setCurrentRow(3)
         self._picture("ask")
-        reader.set_breakpoints(
+        session.set_breakpoints(
             [
                 Breakpoint(module.file, adds, "level > 2"),
                 Breakpoint(module.file, test, note="{name} has a mean of {mean:.2f}"),
@@ -129,48 +129,48 @@ class Tour:
                 Breakpoint(module.file, kind="everywhere", condition="total >= 0 and level <= 9", claims=True),
             ]
         )
-        self._wait(lambda: not reader.seeker.is_seeking, "the hits", reader.marked)
+        self._wait(lambda: not session.seeker.is_seeking, "the hits", session.marked)
         window.bench.setCurrentWidget(window.breakpoints)
-        reader.go(int(reader.hits[0].steps[0]))
+        session.go(int(session.hits[0].steps[0]))
         self._picture("breakpoints")
-        reader.forget()
+        session.forget()
 
     def _tables(self) -> None:
         """The passes of a loop as a table and side by side, with a claim that one of them breaks."""
-        window, reader = self.window, self.window.reader
-        assert reader.recording is not None
-        file = reader.recording.trace.program.modules[0].file
+        window, session = self.window, self.window.session
+        assert session.recording is not None
+        file = session.recording.trace.program.modules[0].file
         adds = self._line_with("total = total + level")
-        reader.set_breakpoints([Breakpoint(file, kind="everywhere", condition="level <= 9", claims=True)])
-        self._wait(lambda: not reader.seeker.is_seeking, "the hits", reader.marked)
+        session.set_breakpoints([Breakpoint(file, kind="everywhere", condition="level <= 9", claims=True)])
+        self._wait(lambda: not session.seeker.is_seeking, "the hits", session.marked)
         self._visit(adds, 10)
-        reader.table_scope = 2
+        session.table_scope = 2
         window.table.scope.setCurrentIndex(2)
         window.commands.show_table()
         self._picture("trace-table")
         self._act("passes")
         self._picture("passes")
         self._act("passes")
-        reader.forget()
+        session.forget()
 
     def _exercise(self) -> None:
         """A student at work on an exercise, and one who says it first."""
-        window, finding = self.window, self.window.finding
-        window.desk.open_exercise(window.lesson.exercise("berth_plan"))
+        window, solving = self.window, self.window.solving
+        window.workspace.open_exercise(window.lesson.exercise("berth_plan"))
         self._wait(self._is_over, "the end of the exercise's program")
         self._act("cases", "tall")
-        self._wait(lambda: not finding.seeker.is_seeking, "the results of the cases", finding.judged)
-        finding.use_hint()
+        self._wait(lambda: not solving.seeker.is_seeking, "the results of the cases", solving.judged)
+        solving.use_hint()
         self._visit(self._line_with("return None"), 0)
         window.commands.mark_line()
-        finding.attach()
-        finding.set_reason("The function ends at the first berth that is too short.")
+        solving.attach()
+        solving.set_reason("The function ends at the first berth that is too short.")
         self._picture("exercise")
         self._act("tall")
-        window.desk.choose_case(window.desk.all_cases[0])
+        window.workspace.choose_case(window.workspace.all_cases[0])
         self._wait(self._is_over, "the end of the case")
         self._act("first", "predict", "last")
-        window.predicting.answer("3")
+        window.prediction_mode.answer("3")
         self._act("last")
         self._picture("say-it-first")
         self._act("predict")
@@ -180,9 +180,9 @@ class Tour:
     def _desk_check(self) -> None:
         """A table half filled in by hand, and the route that it belongs to."""
         window = self.window
-        window.desk.open_exercise(window.lesson.exercise("gauge_report"))
+        window.workspace.open_exercise(window.lesson.exercise("gauge_report"))
         self._wait(self._is_over, "the end of the exercise's program")
-        exercise = window.desk.exercise
+        exercise = window.workspace.exercise
         assert exercise is not None
         self._go(exercise.desk_checks[0])
         model = window.table.model
@@ -205,90 +205,90 @@ class Tour:
     def _go(self, spot: Spot) -> None:
         """Goes to a planned place, and waits until it is on view."""
         arrived: list[Spot] = []
-        self.window.goer.arrived.connect(arrived.append)
-        self.window.goer.go(spot)
-        self._wait(lambda: bool(arrived), "a planned place", self.window.goer.arrived)
+        self.window.navigator.arrived.connect(arrived.append)
+        self.window.navigator.go(spot)
+        self._wait(lambda: bool(arrived), "a planned place", self.window.navigator.arrived)
 
     def _answer(self) -> None:
         """An answer as the instructor sees it, with the student's program."""
-        window, finding = self.window, self.window.finding
+        window, solving = self.window, self.window.solving
         with TemporaryDirectory() as folder:
             path = Path(folder) / "mo.eelanswer"
-            window.desk.open_exercise(window.lesson.exercise("shoot_count"))
+            window.workspace.open_exercise(window.lesson.exercise("shoot_count"))
             self._wait(self._is_over, "the end of the exercise's program")
-            exercise = window.desk.exercise
+            exercise = window.workspace.exercise
             assert exercise is not None
-            finding.use_hint()
-            finding.toggle_line(7)
-            finding.set_reason("The range begins at 1, so the first bed is left out.")
+            solving.use_hint()
+            solving.toggle_line(7)
+            solving.set_reason("The range begins at 1, so the first bed is left out.")
             self._visit(8, 0)
-            finding.attach()
-            finding.keep_said(Said(7, "How many passes will this loop make?", "4", "3", is_right=False))
-            finding.keep_said(Said(9, "What does this call give back?", "31", "31", is_right=True))
-            window.desk.write(exercise.model or "")
-            finding.run_all()
-            self._wait(lambda: not finding.seeker.is_seeking, "the results of the cases", finding.judged)
-            finding.save(path)
+            solving.attach()
+            solving.keep_said(Said(7, "How many passes will this loop make?", "4", "3", is_right=False))
+            solving.keep_said(Said(9, "What does this call give back?", "31", "31", is_right=True))
+            window.workspace.write(exercise.model or "")
+            solving.run_all()
+            self._wait(lambda: not solving.seeker.is_seeking, "the results of the cases", solving.judged)
+            solving.save(path)
             window.commands.open_answer(path)
             self._act("tall")
             window.exercise.theirs.click()
             self._wait(self._is_over, "the end of the student's program")
             self._visit(8, 0)
-            finding.comment("Well found. What does it give for no bed at all?")
+            solving.comment("Well found. What does it give for no bed at all?")
             window.exercise.refresh()
             self._picture("answer")
-            finding.close()
+            solving.close()
             self._wait(self._is_over, "the end of the program")
             self._act("tall")
 
     def _making(self, folder: Path) -> None:
         """An exercise being made: its cases tried with the program and with the model, and its plan."""
         window, making = self.window, self.window.making
-        window.desk.open_exercise(window.lesson.exercise("gauge_report"))
+        window.workspace.open_exercise(window.lesson.exercise("gauge_report"))
         self._wait(self._is_over, "the end of the exercise's program")
         making.start(folder / "gauge_report")
         self._wait(self._is_over, "the end of the program that is made an exercise of")
         window.commands.show_making()
-        window.making_view.show_part(1)
+        window.authoring_view.show_part(1)
         making.try_all()
         self._wait(lambda: not making.seeker.is_seeking, "the results of the cases", making.ended)
         self._visit(self._line_with("total = total + level"), 5)
         self._picture("making")
-        window.making_view.show_part(3)
-        window.making_view.plan.stops.setCurrentRow(2)
+        window.authoring_view.show_part(3)
+        window.authoring_view.plan.stops.setCurrentRow(2)
         self._picture("making-plan")
         self._act("tall")
 
     def _data(self, folder: Path) -> None:
         """Histories, and pictures of rows, grids and linked nodes."""
-        window, reader = self.window, self.window.reader
+        window, session = self.window, self.window.session
         program = folder / "counts.py"
         program.write_text(COUNTS, encoding="utf-8")
-        window.desk.open(program)
+        window.workspace.open(program)
         self._wait(self._is_over, "the end of the program with much data")
         self._visit(self._line_with("counts[place], counts[place + 1] ="), 5)
         self._act("next_line")
         for text in ("counts[0]", "place", "counts", "end"):
-            reader.ask(question(text))
-        self._wait(lambda: not reader.asking.is_seeking, "the answers", reader.answered)
+            session.ask(parse_expression(text))
+        self._wait(lambda: not session.asking.is_seeking, "the answers", session.answered)
         window.bench.setCurrentWidget(window.history)
         self._picture("history")
         self._act("tall")
         window.commands.show_pictures()
-        reader.set_pictures(["counts"])
+        session.set_pictures(["counts"])
         self._picture("list-with-indices")
         self._visit(self._line_with("flats[row][column] = 0"), 2)
         self._act("next_line")
-        reader.set_pictures(["flats", "shoots"])
+        session.set_pictures(["flats", "shoots"])
         self._picture("grid")
         self._visit(self._line_with("return mouth"), 0)
-        reader.set_pictures(["mouth", "tags"])
+        session.set_pictures(["mouth", "tags"])
         self._picture("linked-nodes")
         self._act("tall")
-        reader.forget()
+        session.forget()
 
     def _crabs(self) -> None:
-        self.window.desk.open_exercise(self.window.lesson.exercise("crab_tags"))
+        self.window.workspace.open_exercise(self.window.lesson.exercise("crab_tags"))
         self._wait(self._is_over, "the end of the second program")
         self._save("crab_tags")
         self._visit(self._line_with("seen.append(tag)"), 5)
@@ -296,11 +296,11 @@ class Tour:
         self._picture("shared-list")
 
     def _ferry(self) -> None:
-        desk, place = self.window.desk, self.window.input_place
+        workspace, place = self.window.workspace, self.window.input_place
         exercise = self.window.lesson.exercise("ferry_list")
-        desk.open_exercise(exercise)
+        workspace.open_exercise(exercise)
         for number, line in enumerate(exercise.cases[0].input[:3]):
-            self._wait(lambda: desk.is_waiting, "a question of the third program")
+            self._wait(lambda: workspace.is_waiting, "a question of the third program")
             place.line.setText(line)
             if number == 1:
                 self._picture("waiting-for-input")
@@ -318,7 +318,7 @@ class Tour:
         ):
             program = folder / f"{name.replace('-', '_')}.py"
             program.write_text(text, encoding="utf-8")
-            self.window.desk.open(program)
+            self.window.workspace.open(program)
             self._wait(self._is_over, what)
             self._act("last")
             self._picture(name)

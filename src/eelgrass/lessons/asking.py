@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from eelgrass.lessons.literals import read_value
 from eelgrass.lessons.plan import Point
 from eelgrass.lessons.predictions import Kind, Prediction
-from eelgrass.reading.expressions.expression import is_question, names_in, question
+from eelgrass.reading.expressions.expression import is_expression, names_in, parse_expression
 from eelgrass.reading.expressions.source_tree import worked_out
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import value_text
@@ -45,14 +45,14 @@ class _Moment:
 
     @property
     def frame(self) -> int:
-        return self.recording.places.frame_of(self.step)
+        return self.recording.stepping.frame_of(self.step)
 
 
 def _moment(recording: Recording, step: int) -> _Moment | None:
     trace = recording.trace
     number = int(trace.steps.statement[step])
-    node = recording.workings.syntax.statement(number) if number >= 0 else None
-    after = recording.places.next_in_frame(step)
+    node = recording.worked_lines.syntax.statement(number) if number >= 0 else None
+    after = recording.stepping.next_in_frame(step)
     if node is None or after < 0 or trace.steps.kind[step] != StepKind.LINE:
         return None
     return None if trace.steps.kind[after] == StepKind.RAISE else _Moment(recording, step, after, number, node)
@@ -106,7 +106,7 @@ def _is_open(its: _Moment) -> bool:
     place = find(visits, its.step)
     if place < _ASKED_VISITS:
         return True
-    after = its.recording.places.next_in_frame(int(visits[place - 1]))
+    after = its.recording.stepping.next_in_frame(int(visits[place - 1]))
     return place < _MOST_TURNS and _goes_in(its, after) != _goes_in(its, its.after)
 
 
@@ -155,9 +155,9 @@ def _stored(its: _Moment) -> Prediction | None:
 
 def _value_of(its: _Moment, text: str) -> Prediction | None:
     """What an expression will be after the line."""
-    if not is_question(text):
+    if not is_expression(text):
         return None
-    answer = at(its.recording, question(text), its.frame, its.after)
+    answer = at(its.recording, parse_expression(text), its.frame, its.after)
     ask = f"What will {text} be after this line?"
     if not answer.known or len(answer.text) > _LONGEST or read_value(answer.text) is None:
         return None
@@ -176,7 +176,7 @@ def _printed(its: _Moment) -> Prediction | None:
 def _next_line(its: _Moment) -> Prediction | None:
     """The line of the next statement that runs, in whatever frame; not where another module goes on."""
     recording, trace = its.recording, its.recording.trace
-    stops = recording.places.stops
+    stops = recording.stepping.stops
     for step in stops[between(stops, its.step + 1, len(trace.steps))][:_MOST_ENDS].tolist():
         if trace.steps.kind[step] == StepKind.LINE:
             is_here = recording.module_at(step) == recording.module_at(its.step)
@@ -214,7 +214,7 @@ def _about(its: _Moment, kind: Kind, ask: str, value: int) -> Prediction | None:
 def _values(its: _Moment) -> str:
     """The names that the statement works with, and their values, as `total = 5.0, level = 2.0`."""
     names = dict.fromkeys(name for node in worked_out(its.node) for name in names_in(node))
-    answers = ((name, at(its.recording, question(name), its.frame, its.step)) for name in names)
+    answers = ((name, at(its.recording, parse_expression(name), its.frame, its.step)) for name in names)
     return ", ".join(
         f"{name} = {its.text}" for name, its in answers if its.known and its.type_word and "<" not in its.text
     )

@@ -13,8 +13,8 @@ from eelgrass.lessons.exercise import Exercise
 from eelgrass.lessons.judging import Result, judge, judged, recorded
 from eelgrass.lessons.plan import Point, Spot, steps_of
 from eelgrass.reading.alignment import matched_lines
-from eelgrass.reading.expressions.batch import Going
-from eelgrass.reading.expressions.expression import is_question
+from eelgrass.reading.expressions.batch import Progress
+from eelgrass.reading.expressions.expression import is_expression
 from eelgrass.reading.recording import Recording
 from eelgrass.runs.source_text import read
 from eelgrass.trace.model import Trace
@@ -53,7 +53,7 @@ def _of_cases(exercise: Exercise) -> Iterator[str]:
     for case in exercise.cases:
         if not case.expects:
             yield f"Nothing is said of what should come of the case “{case.name}”."
-        yield from (f"“{claim}” is no expression." for claim in case.claims if not is_question(claim))
+        yield from (f"“{claim}” is no expression." for claim in case.claims if not is_expression(claim))
     names = [case.name for case in exercise.cases]
     yield from (f"Several cases are called “{name}”." for name in dict.fromkeys(names) if names.count(name) > 1)
 
@@ -124,7 +124,7 @@ def _spots(exercise: Exercise) -> Iterator[tuple[str, Spot]]:
 # What runs show
 
 
-def tried(exercise: Exercise, going: Going | None = None) -> Tried:
+def tried(exercise: Exercise, going: Progress | None = None) -> Tried:
     """Runs all cases with the program and with the model; less than all where `going` was given up."""
     found, given = Tried(), read(exercise.program)
     reached: set[str] = set()

@@ -18,7 +18,7 @@ from eelgrass.lessons.case import Case
 from eelgrass.lessons.exercise import Exercise, copy_files
 from eelgrass.lessons.literals import read_value
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint, hits
-from eelgrass.reading.expressions.python_values import CannotAnswerError, Lift
+from eelgrass.reading.expressions.python_values import CannotAnswerError, PythonValues
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.call_stack import value_of_name
 from eelgrass.runs.order import CannotRunError, Order
@@ -160,7 +160,7 @@ def given_back(trace: Trace) -> Any:
     value = value_of_name(trace, 0, ANSWER, step) if step >= 0 else NOT_SET
     if value == NOT_SET:
         raise CannotAnswerError("The call gave nothing back.")
-    return Lift(trace, step).value(value)
+    return PythonValues(trace, step).value(value)
 
 
 def alike(one: Any, other: Any) -> bool:

@@ -85,13 +85,13 @@ def same_place(before: Recording, step: int, after: Recording) -> Found:
         times = "once" if len(visits) == 1 else f"{len(visits)} times"
         return Found(int(visits[-1]), f"Line {new_line} runs only {times} in the new run; this is the last time.")
     found = int(visits[number - 1])
-    return Found(found if visit == step else max(after.places.next_in_frame(found), found))
+    return Found(found if visit == step else max(after.stepping.next_in_frame(found), found))
 
 
 def _line_step(recording: Recording, step: int) -> int:
     """The step itself, or the latest one before it in its frame at which a statement was about to run."""
     while step >= 0 and recording.trace.steps.kind[step] != StepKind.LINE:
-        step = recording.places.previous_in_frame(step)
+        step = recording.stepping.previous_in_frame(step)
     return step
 
 

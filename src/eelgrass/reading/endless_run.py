@@ -19,7 +19,7 @@ _MOST_CHARACTERS = 40
 
 
 @dataclass(frozen=True)
-class Circle:
+class EndlessLoop:
     """The loop's or function's first and last line, how often it went round, and, of the names that decide whether it
     goes on, those that did not change in the latest passes, each with its value as text."""
 
@@ -42,15 +42,15 @@ class Circle:
         return told
 
 
-def circle(recording: Recording) -> Circle | None:
+def endless_loop(recording: Recording) -> EndlessLoop | None:
     """The circle in which a run stood when it ended; None where there is none to be seen."""
-    step = recording.places.last()
+    step = recording.stepping.last()
     return _recursion(recording, step) or _loop(recording, step)
 
 
-def _recursion(recording: Recording, step: int) -> Circle | None:
+def _recursion(recording: Recording, step: int) -> EndlessLoop | None:
     trace = recording.trace
-    frame = recording.places.frame_of(step)
+    frame = recording.stepping.frame_of(step)
     if int(trace.depths[frame]) < _DEEP:
         return None
     function, times = int(trace.frames.function[frame]), 0
@@ -59,13 +59,13 @@ def _recursion(recording: Recording, step: int) -> Circle | None:
         frame = int(trace.frames.caller[frame])
     lines = [its.line for its in trace.program.statements if its.function == function]
     its = trace.program.functions[function]
-    return Circle(its.line, max([its.line, *lines]), times, its.name, [])
+    return EndlessLoop(its.line, max([its.line, *lines]), times, its.name, [])
 
 
-def _loop(recording: Recording, step: int) -> Circle | None:
+def _loop(recording: Recording, step: int) -> EndlessLoop | None:
     """Of the loops on the call stack, the one that went round most often at its last."""
     trace, found = recording.trace, []
-    frame = recording.places.frame_of(step)
+    frame = recording.stepping.frame_of(step)
     while frame >= 0:
         for loop in recording.loops.around(step):
             its_pass = recording.loops.pass_at(step, loop)
@@ -78,17 +78,17 @@ def _loop(recording: Recording, step: int) -> Circle | None:
     times, loop, step = max(found)
     its = trace.program.statements[loop]
     unchanged = _unchanged(recording, loop, step)
-    return Circle(its.line, its.end_line, times, "", unchanged)
+    return EndlessLoop(its.line, its.end_line, times, "", unchanged)
 
 
 def _unchanged(recording: Recording, loop: int, step: int) -> list[tuple[str, str]]:
     """The names in a `while`'s condition whose values are the same as many passes before."""
-    node = recording.workings.syntax.statement(loop)
+    node = recording.worked_lines.syntax.statement(loop)
     if not isinstance(node, ast.While):
         return []
     starts = recording.loops.starts(step, loop)
     before = int(starts[max(find(starts, step) - _LATEST, 0)])
-    frame = recording.places.frame_of(step)
+    frame = recording.stepping.frame_of(step)
     names = [part.id for its in worked_out(node) for part in ast.walk(its) if isinstance(part, ast.Name)]
     found = []
     for name in dict.fromkeys(names):

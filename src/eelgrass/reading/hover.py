@@ -53,7 +53,7 @@ def pointed(recording: Recording, module: int, line: int, name: str, step: int) 
     visit = recording.visits.latest(module, line, step)
     then = ""
     if visit >= 0:
-        before = value_at_path(recording.trace, recording.places.frame_of(visit), name, visit)
+        before = value_at_path(recording.trace, recording.stepping.frame_of(visit), name, visit)
         if before != NOT_SET:
             then = value_text.text(recording.trace, before, visit, _MOST_CHARACTERS)[:_MOST_CHARACTERS]
     return Pointed(name, value_text.type_word(recording.trace, now, step), text, then if then != text else "")
@@ -69,4 +69,4 @@ def _frame_around(recording: Recording, module: int, line: int, step: int) -> in
         if int(trace.frames.function[frame]) == wanted:
             return frame
     visit = recording.visits.latest(module, line, step)
-    return recording.places.frame_of(visit) if visit >= 0 else frames[-1]
+    return recording.stepping.frame_of(visit) if visit >= 0 else frames[-1]

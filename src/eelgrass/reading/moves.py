@@ -16,7 +16,7 @@ def _line(recording: Recording, step: int) -> tuple[int, int]:
 
 
 def _function(recording: Recording, step: int) -> int:
-    return int(recording.trace.frames.function[recording.places.frame_of(step)])
+    return int(recording.trace.frames.function[recording.stepping.frame_of(step)])
 
 
 def _loop(recording: Recording, step: int) -> int:
@@ -34,15 +34,15 @@ def _past_loop(recording: Recording, step: int) -> int:
 
 
 MOVES: dict[str, Move] = {
-    "first": lambda its, _step: its.places.first(),
-    "last": lambda its, _step: its.places.last(),
-    "next_line": lambda its, step: its.places.next_line(step),
-    "previous_line": lambda its, step: its.places.previous_line(step),
-    "into": lambda its, step: its.places.into(step),
-    "out": lambda its, step: its.places.out(step),
-    "call_of": lambda its, step: its.places.call_of(step),
-    "next_any": lambda its, step: its.places.next_any(step),
-    "previous_any": lambda its, step: its.places.previous_any(step),
+    "first": lambda its, _step: its.stepping.first(),
+    "last": lambda its, _step: its.stepping.last(),
+    "next_line": lambda its, step: its.stepping.next_line(step),
+    "previous_line": lambda its, step: its.stepping.previous_line(step),
+    "into": lambda its, step: its.stepping.into(step),
+    "out": lambda its, step: its.stepping.out(step),
+    "call_of": lambda its, step: its.stepping.call_of(step),
+    "next_any": lambda its, step: its.stepping.next_any(step),
+    "previous_any": lambda its, step: its.stepping.previous_any(step),
     "next_pass": lambda its, step: its.loops.another_pass(step, 1),
     "previous_pass": lambda its, step: its.loops.another_pass(step, -1),
     "first_pass": lambda its, step: _to_pass(its, step, 1),

@@ -4,18 +4,18 @@ from __future__ import annotations
 
 from functools import cached_property
 
-from eelgrass.reading.lines.exception_paths import Journey, journeys
-from eelgrass.reading.lines.line_notes import Notes
+from eelgrass.reading.lines.exception_paths import ExceptionPath, exception_paths
+from eelgrass.reading.lines.line_notes import LineNotes
 from eelgrass.reading.lines.statement_changes import Changes
-from eelgrass.reading.lines.worked_line import Workings
-from eelgrass.reading.stack.stack_rows import Layers
+from eelgrass.reading.lines.worked_line import WorkedLines
+from eelgrass.reading.stack.stack_rows import StackRows
 from eelgrass.reading.state.output import Piece, pieces
 from eelgrass.reading.state.references import References
 from eelgrass.reading.stepping.calls import Calls
 from eelgrass.reading.stepping.loops import Loops
-from eelgrass.reading.stepping.stepping import Places
+from eelgrass.reading.stepping.stepping import Stepping
 from eelgrass.reading.stepping.visits import Visits
-from eelgrass.reading.timeline import Tide
+from eelgrass.reading.timeline import Timeline
 from eelgrass.trace.model import Trace
 
 
@@ -24,23 +24,23 @@ class Recording:
 
     def __init__(self, trace: Trace) -> None:
         self.trace = trace
-        self.places = Places(trace)
+        self.stepping = Stepping(trace)
         self.visits = Visits(trace)
-        self.changes = Changes(trace, self.places)
-        self.loops = Loops(trace, self.places, self.visits)
-        self.notes = Notes(trace, self.places, self.visits, self.changes, self.loops)
-        self.workings = Workings(trace, self.places, self.loops, self.notes)
+        self.changes = Changes(trace, self.stepping)
+        self.loops = Loops(trace, self.stepping, self.visits)
+        self.line_notes = LineNotes(trace, self.stepping, self.visits, self.changes, self.loops)
+        self.worked_lines = WorkedLines(trace, self.stepping, self.loops, self.line_notes)
         self.calls = Calls(trace)
         self.references = References(trace)
-        self.tide = Tide(trace)
-        self.layers = Layers(trace, self.places, self.references)
+        self.timeline = Timeline(trace)
+        self.stack_rows = StackRows(trace, self.stepping, self.references)
 
     @cached_property
-    def exceptions(self) -> list[Journey]:
+    def exceptions(self) -> list[ExceptionPath]:
         """The ways of all exceptions."""
-        return journeys(self.trace, self.places)
+        return exception_paths(self.trace, self.stepping)
 
-    def journey_at(self, step: int) -> Journey | None:
+    def exception_path_at(self, step: int) -> ExceptionPath | None:
         """The way of the exception that passes at a RAISE step."""
         return next((way for way in self.exceptions if any(its.step == step for its in way.stations)), None)
 
@@ -53,9 +53,9 @@ class Recording:
         """Makes the indexes that the first view needs; meant for a thread that nobody waits for."""
         _ = self.trace.histories, self.trace.depths, self.output, self.exceptions
         if len(self.trace.steps):
-            self.layers.at(self.places.first())
+            self.stack_rows.at(self.stepping.first())
             self.visits.counts(0, 0)
 
     def module_at(self, step: int) -> int:
         """The module whose text a step stands in."""
-        return self.trace.function_of_frame(self.places.frame_of(step)).module
+        return self.trace.function_of_frame(self.stepping.frame_of(step)).module

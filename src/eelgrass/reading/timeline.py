@@ -23,7 +23,7 @@ class Body:
     raised: bool
 
 
-class Tide:
+class Timeline:
     """What the tide line draws. Everything comes from the columns, so it costs as much as is drawn, not as much as
     has run."""
 

@@ -23,7 +23,7 @@ MOST_REMARKS = 40
 
 
 @dataclass(frozen=True)
-class Remark:
+class Diagnostic:
     """Something about a place of the text: line and columns from 1 and 0, a sentence, and whether it keeps the text
     from running."""
 
@@ -80,7 +80,7 @@ def encoded(text: str, before: bytes) -> bytes:
 
 
 @lru_cache(_KEPT)
-def remarks(source: str) -> list[Remark]:
+def diagnostics(source: str) -> list[Diagnostic]:
     """Errors and, where there are none, quiet warnings, in the order of their lines."""
     errors = _errors(source)
     if errors:
@@ -104,11 +104,11 @@ def explained(message: str) -> str:
     return f"Python does not understand this: {message}."
 
 
-def _errors(source: str) -> list[Remark]:
+def _errors(source: str) -> list[Diagnostic]:
     """The errors of syntax. Python stops at the first one; to find more, its line is taken out and the rest is looked
     at again."""
     lines = source.split("\n")
-    found: list[Remark] = []
+    found: list[Diagnostic] = []
     while len(found) < MOST_ERRORS:
         error = _first_error("\n".join(lines))
         if error is None or any(error.line == other.line for other in found):
@@ -124,7 +124,7 @@ def _errors(source: str) -> list[Remark]:
     return sorted(found, key=lambda remark: remark.line)
 
 
-def _first_error(source: str) -> Remark | None:
+def _first_error(source: str) -> Diagnostic | None:
     with warnings.catch_warnings():
         warnings.simplefilter("ignore")
         try:
@@ -132,20 +132,20 @@ def _first_error(source: str) -> Remark | None:
         except SyntaxError as error:
             line, column = error.lineno or 1, max((error.offset or 1) - 1, 0)
             end = (error.end_offset or 0) - 1 if error.end_lineno == error.lineno else 0
-            return Remark(line, column, max(end, column + 1), explained(error.msg), is_error=True)
+            return Diagnostic(line, column, max(end, column + 1), explained(error.msg), is_error=True)
         except (ValueError, RecursionError, MemoryError) as error:
-            return Remark(1, 0, 1, f"This text cannot be read as a program: {error}.", is_error=True)
+            return Diagnostic(1, 0, 1, f"This text cannot be read as a program: {error}.", is_error=True)
     return None
 
 
-def _flakes(tree: ast.Module) -> list[Remark]:
+def _flakes(tree: ast.Module) -> list[Diagnostic]:
     """What pyflakes notices, as far as it matters to a beginner."""
     found = []
     for message in checker.Checker(tree, builtins=("__file__",)).messages:
         sentence = _sentence(message)
         if sentence:
             name = str(message.message_args[0]) if message.message_args else ""
-            found.append(Remark(message.lineno, message.col, message.col + max(len(name), 1), sentence, False))
+            found.append(Diagnostic(message.lineno, message.col, message.col + max(len(name), 1), sentence, False))
     return found
 
 
@@ -174,7 +174,7 @@ def _sentence(message: messages.Message) -> str:
     return ""
 
 
-def _unreachable(tree: ast.Module) -> list[Remark]:
+def _unreachable(tree: ast.Module) -> list[Diagnostic]:
     """Statements after one that never lets the next one run."""
     found = []
     for node in ast.walk(tree):
@@ -184,10 +184,10 @@ def _unreachable(tree: ast.Module) -> list[Remark]:
     return found
 
 
-def _after_the_end(body: list[ast.stmt]) -> list[Remark]:
+def _after_the_end(body: list[ast.stmt]) -> list[Diagnostic]:
     for before, statement in pairwise(body):
         if isinstance(before, (ast.Return, ast.Raise, ast.Break, ast.Continue)):
             word = type(before).__name__.lower()
             sentence = f"This line can never run: the “{word}” above it leads away."
-            return [Remark(statement.lineno, statement.col_offset, statement.col_offset + 1, sentence, False)]
+            return [Diagnostic(statement.lineno, statement.col_offset, statement.col_offset + 1, sentence, False)]
     return []

@@ -12,7 +12,7 @@ import numpy as np
 from eelgrass.trace.columns import Bytes, Ints, narrow
 from eelgrass.trace.histories import Histories, Slots
 from eelgrass.trace.program import Function, Program, Statement
-from eelgrass.trace.stack_spans import Stretches, stretches_of
+from eelgrass.trace.stack_spans import StackSpans, stretches_of
 from eelgrass.trace.values import Values
 
 
@@ -197,7 +197,7 @@ class Trace:
         return statement.line if statement else self.function_of_frame(int(self.steps.frame[step])).line
 
     @cached_property
-    def stretches(self) -> Stretches:
+    def stretches(self) -> StackSpans:
         """When each frame was on the call stack, and who put it there."""
         return stretches_of(self, np.flatnonzero(self.steps.kind == StepKind.RETURN))
 

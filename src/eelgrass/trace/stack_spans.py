@@ -17,7 +17,7 @@ if TYPE_CHECKING:
 
 
 @dataclass(frozen=True)
-class Stretches:
+class StackSpans:
     """One row a stretch, sorted by frame and time: its first and last step (-1: still going on), who called or resumed
     the frame (-1: nobody), and that frame's step."""
 
@@ -33,7 +33,7 @@ class Stretches:
         return int(max(its.start, its.start + find(self.first[its], step + 1) - 1))
 
 
-def stretches_of(trace: Trace, returns: Ints) -> Stretches:
+def stretches_of(trace: Trace, returns: Ints) -> StackSpans:
     """The stretches of a recording; `returns` are its RETURN steps."""
     frames, resumes = trace.frames, trace.resumes
     frame = np.concatenate((np.arange(len(frames), dtype=np.int32), resumes.frame))
@@ -51,4 +51,4 @@ def stretches_of(trace: Trace, returns: Ints) -> Stretches:
         found = keys.searchsorted(frame.astype(np.int64) << 32 | first)
         key = np.append(keys, -1)[np.where(found < len(keys), found, -1)]
         last = np.where(key >> 32 == frame, (key & 0xFFFFFFFF).astype(np.int32), last)
-    return Stretches(frame, first, last, caller[order], call_step[order])
+    return StackSpans(frame, first, last, caller[order], call_step[order])

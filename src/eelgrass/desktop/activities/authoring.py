@@ -10,11 +10,11 @@ from typing import Any
 import msgspec
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from eelgrass.desktop.activities.navigator import Goer
+from eelgrass.desktop.activities.navigator import Navigator
 from eelgrass.desktop.services.background import Seeker
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.session.session import Reader
-from eelgrass.desktop.workspace.workspace import Desk, Lent
+from eelgrass.desktop.session.session import Session
+from eelgrass.desktop.workspace.workspace import Lent, Workspace
 from eelgrass.lessons import authoring
 from eelgrass.lessons import exercise as exercises
 from eelgrass.lessons.case import Case
@@ -23,7 +23,7 @@ from eelgrass.lessons.exercise_writer import save
 from eelgrass.lessons.faults import Tried, faults_of_text, lines_that_differ, tried
 from eelgrass.lessons.plan import Ask, DeskCheck, Point, Spot, Stop, followed, here
 from eelgrass.reading.alignment import matched_lines
-from eelgrass.reading.expressions.batch import Going
+from eelgrass.reading.expressions.batch import Progress
 from eelgrass.reading.tables import trace_table as tables
 from eelgrass.runs import source_text
 
@@ -31,32 +31,32 @@ from eelgrass.runs import source_text
 _TRIED = frozenset(("cases", "points", "stops", "desk_checks"))
 
 
-class Making(QObject):
+class Authoring(QObject):
     """`found` is what came of all cases when they were tried last. Signals: `changed` when anything of this has;
     `ended` when a search of cases has."""
 
     changed = pyqtSignal()
     ended = pyqtSignal()
 
-    def __init__(self, reader: Reader, desk: Desk, goer: Goer) -> None:
+    def __init__(self, session: Session, workspace: Workspace, navigator: Navigator) -> None:
         super().__init__()
-        self._reader = reader
-        self._desk = desk
-        self._goer = goer
+        self._session = session
+        self._workspace = workspace
+        self._navigator = navigator
         self.given = ""  # the program's text, of which the lines of the plan are
         self._knows = False  # whether `given` is this exercise's; while one is being opened, it is not yet
         self.found = Tried()
         self.seeker = Seeker("making")
         self.seeker.found.connect(self._take)
-        desk.exercise_opened.connect(self._begin)
-        desk.changed.connect(self._follow)
+        workspace.exercise_opened.connect(self._begin)
+        workspace.changed.connect(self._follow)
 
     # Beginning and ending
 
     @property
     def exercise(self) -> Exercise | None:
         """The exercise that is being made, if one is."""
-        return self._desk.exercise if self._desk.makes else None
+        return self._workspace.exercise if self._workspace.makes else None
 
     def _begin(self) -> None:
         self.seeker.give_up()
@@ -67,38 +67,38 @@ class Making(QObject):
 
     def start(self, folder: Path) -> None:
         """Makes an exercise of the open program, in a folder of its own, or of a copy of the open exercise."""
-        desk, recording = self._desk, self._reader.recording
-        if desk.program is None:
+        workspace, recording = self._workspace, self._session.recording
+        if workspace.program is None:
             return
         try:
-            desk.writer.flush()
-            if desk.exercise is not None:
-                authoring.copied(desk.exercise, folder)
+            workspace.writer.flush()
+            if workspace.exercise is not None:
+                authoring.copied(workspace.exercise, folder)
             else:
-                now = desk.text
+                now = workspace.text
                 modules = recording.trace.program.modules if recording is not None else []
-                others = authoring.belongings(desk.program, [now, *(module.source for module in modules)])
-                authoring.begin(folder, desk.program, now, others)
-            desk.open_exercise(exercises.load(folder), makes=True)
+                others = authoring.belongings(workspace.program, [now, *(module.source for module in modules)])
+                authoring.begin(folder, workspace.program, now, others)
+            workspace.open_exercise(exercises.load(folder), makes=True)
         except (ExerciseError, OSError) as error:
             why = f"{error.strerror}." if isinstance(error, OSError) else str(error)
-            desk.notice.emit(tr("The exercise cannot be made: {0}").format(why), True)
+            workspace.notice.emit(tr("The exercise cannot be made: {0}").format(why), True)
 
     def go_on(self) -> None:
         """Goes on making the open exercise, in its own folder."""
-        if self._desk.exercise is not None:
-            self._desk.open_exercise(self._desk.exercise, makes=True)
+        if self._workspace.exercise is not None:
+            self._workspace.open_exercise(self._workspace.exercise, makes=True)
 
     def walk(self) -> None:
         """Opens the exercise as a student finds it, with nothing done yet."""
         if self.exercise is not None:
-            self._desk.open_exercise(self.exercise, afresh=True)
+            self._workspace.open_exercise(self.exercise, afresh=True)
 
     def hand_out(self, path: Path, with_sealed: bool) -> str:
         """Packs the exercise as one file; gives a sentence."""
         if self.exercise is None:
             return ""
-        self._desk.writer.flush()
+        self._workspace.writer.flush()
         try:
             exercises.pack(self.exercise, path, with_sealed)
         except OSError as error:
@@ -118,8 +118,8 @@ class Making(QObject):
         if {*changes} & _TRIED or after.model != before.model:
             self.found = Tried()  # what came of the runs was of something else
         trouble = tr("The exercise could not be written: {0}. Your changes are kept while it is open.")
-        self._desk.writer.write(("exercise", after.folder), lambda: save(after), trouble)
-        self._desk.take_exercise(after)
+        self._workspace.writer.write(("exercise", after.folder), lambda: save(after), trouble)
+        self._workspace.take_exercise(after)
         self.changed.emit()
 
     def _follow(self) -> None:
@@ -147,8 +147,13 @@ class Making(QObject):
         """What the program was started with and what was typed becomes a case, in one move."""
         if self.exercise is not None:
             name = authoring.new_name(self.exercise.cases)
-            its = Case(name, self._desk.case.arguments, tuple(self._desk.runner.typed), call=self._desk.case.call)
-            self._desk.case = its
+            its = Case(
+                name,
+                self._workspace.case.arguments,
+                tuple(self._workspace.runner.typed),
+                call=self._workspace.case.call,
+            )
+            self._workspace.case = its
             self.put(cases=(*self.exercise.cases, its))
 
     def put_case(self, its: Case, at: int | None = None) -> None:
@@ -165,7 +170,7 @@ class Making(QObject):
 
     def run_case(self, case: Case) -> None:
         """Runs the program with a case."""
-        self._desk.choose_case(case)
+        self._workspace.choose_case(case)
 
     def results_from_model(self) -> None:
         """Runs the model with all cases, and expects what comes of it."""
@@ -177,7 +182,7 @@ class Making(QObject):
     def try_all(self) -> None:
         """Runs all cases with the program and with the model."""
         exercise = self.exercise
-        if exercise is not None and self._desk.save_text():
+        if exercise is not None and self._workspace.save_text():
             self._follow()
             self.seeker.seek(lambda going: tried(exercise, going))
             self.changed.emit()
@@ -188,7 +193,7 @@ class Making(QObject):
         elif isinstance(told, tuple) and self.exercise is not None:
             results, troubles = told
             self.put(cases=tuple(_with_result(case, results) for case in self.exercise.cases))
-            self._desk.notice.emit(" ".join(troubles), True)
+            self._workspace.notice.emit(" ".join(troubles), True)
         self.changed.emit()
         self.ended.emit()
 
@@ -219,7 +224,7 @@ class Making(QObject):
 
     def _on_view(self) -> dict[int, int]:
         """Where each line of the program is in the text on view: the model's, or one that is not saved yet."""
-        shown = self._desk.lent.text if self._desk.lent is not None else self._desk.text
+        shown = self._workspace.lent.text if self._workspace.lent is not None else self._workspace.text
         return matched_lines(self.given, shown)
 
     @property
@@ -245,7 +250,7 @@ class Making(QObject):
 
     def take_this_as_model(self) -> None:
         """Makes the text as it is now the model."""
-        self.take_model(self._desk.text)
+        self.take_model(self._workspace.text)
 
     def take_model(self, model: str) -> None:
         """Makes a text the model."""
@@ -255,30 +260,30 @@ class Making(QObject):
 
     def exchange(self) -> None:
         """What was the program becomes the model, and the model the program."""
-        given, model = self._desk.text, self.model
+        given, model = self._workspace.text, self.model
         if self.exercise is not None and given != model:
             self.take_model(given)
-            self._reader.set_text(self._desk.text_file, model)
-            self._desk.run(list(self._desk.case.input))
+            self._session.set_text(self._workspace.text_file, model)
+            self._workspace.run(list(self._workspace.case.input))
             self.seal(lines=lines_that_differ(model, given))
 
     @property
     def shows_model(self) -> bool:
         """Whether the model runs in place of the program."""
-        return self._desk.lent is not None
+        return self._workspace.lent is not None
 
     def show_model(self, on: bool) -> None:
         """Runs the model in place of the program, or the program again."""
-        self._desk.lend(Lent(self.model, tr("the model")) if on else None)
+        self._workspace.lend(Lent(self.model, tr("the model")) if on else None)
 
     # The plan
 
     def _here(self, every: bool = False) -> Spot | None:
-        recording = self._reader.recording
+        recording = self._session.recording
         if recording is None or self.exercise is None or self.shows_model:
             return None
-        is_own = any(case.name == self._desk.case.name for case in self.exercise.cases)
-        spot = here(recording, self._reader.step, self._desk.case.name if is_own and not every else "")
+        is_own = any(case.name == self._workspace.case.name for case in self.exercise.cases)
+        spot = here(recording, self._session.step, self._workspace.case.name if is_own and not every else "")
         return msgspec.structs.replace(spot, visit=0) if every else spot
 
     def add_point(self, ask: Ask, name: str, every: bool) -> None:
@@ -302,21 +307,21 @@ class Making(QObject):
 
     def add_desk_check(self, of_call: bool) -> None:
         """The table of this call, or of the passes of this loop, is to be filled in by hand."""
-        spot, recording = self._here(), self._reader.recording
+        spot, recording = self._here(), self._session.recording
         if spot is None or self.exercise is None or recording is None:
             return
-        loop = tables.loop_at(recording, self._reader.step)
+        loop = tables.loop_at(recording, self._session.step)
         if loop < 0 and not of_call:
-            self._desk.notice.emit(tr("The line about to run is in no loop."), False)
+            self._workspace.notice.emit(tr("The line about to run is in no loop."), False)
             return
-        frame = recording.places.frame_of(self._reader.step)
-        table = tables.of_call(recording, frame) if of_call else tables.of_loop(recording, self._reader.step, loop)
+        frame = recording.stepping.frame_of(self._session.step)
+        table = tables.of_call(recording, frame) if of_call else tables.of_loop(recording, self._session.step, loop)
         its = DeskCheck(**_fields(spot), title=table.title, of="call" if of_call else "passes")
         self.put(desk_checks=(*self.exercise.desk_checks, its))
 
     def go(self, spot: Spot) -> None:
         """Shows a place of the plan."""
-        self._goer.go(Spot(**{name: getattr(spot, name) for name in Spot.__struct_fields__}))
+        self._navigator.go(Spot(**{name: getattr(spot, name) for name in Spot.__struct_fields__}))
 
     # What is missing
 
@@ -333,7 +338,7 @@ def _renamed(spots: tuple[Spot, ...], old: str, new: str) -> tuple[Spot, ...]:
     return tuple(msgspec.structs.replace(spot, case=new) if spot.case == old else spot for spot in spots)
 
 
-def _results(exercise: Exercise, going: Going) -> tuple[list[tuple[Case, Case]], list[str]]:
+def _results(exercise: Exercise, going: Progress) -> tuple[list[tuple[Case, Case]], list[str]]:
     """Cases, each with what the model makes of it, and sentences about those with which it cannot."""
     results, troubles = [], []
     for number, case in enumerate(exercise.cases):

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLa
 
 from eelgrass.desktop.look.palette import Palette, code_font, ui_font
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.session.session import Session
 from eelgrass.lessons.answer import Said
 from eelgrass.lessons.asking import asked_at, prediction_at
 from eelgrass.lessons.plan import Point
@@ -21,7 +21,7 @@ from eelgrass.trace.columns import between
 _MOST_STOPS = 3_000
 
 
-class Predicting(QObject):
+class PredictionMode(QObject):
     """While it is on, a move forward ends at the next step that is to be asked about, and goes on only when something
     was said there, or passed over. These are the instructor's `points`, by step, or, in a recording without any, those
     that are worth it. Signals: `changed`; `answered(Said)`."""
@@ -29,9 +29,11 @@ class Predicting(QObject):
     changed = pyqtSignal()
     answered = pyqtSignal(object)
 
-    def __init__(self, reader: Reader, points: Callable[[Recording], dict[int, Point]] = lambda _recording: {}) -> None:
+    def __init__(
+        self, session: Session, points: Callable[[Recording], dict[int, Point]] = lambda _recording: {}
+    ) -> None:
         super().__init__()
-        self._reader = reader
+        self._session = session
         self._points = points
         self._planned: dict[int, Point] = {}
         self.told = ""
@@ -39,23 +41,23 @@ class Predicting(QObject):
         self.is_held = False
         self._done: set[int] = set()
         self._asked: dict[int, Prediction | None] = {}
-        reader.opened.connect(self._begin)
-        reader.moved.connect(self._moved)
+        session.opened.connect(self._begin)
+        session.moved.connect(self._moved)
 
     @property
     def is_on(self) -> bool:
         """Whether the student says first."""
-        return self._reader.horizon is not None
+        return self._session.horizon is not None
 
     def set_on(self, on: bool) -> None:
         """Begins at the shown step, or ends."""
-        self._reader.hold = self._hold if on else None
-        self._reader.set_horizon(self._reader.step if on else None)
+        self._session.hold = self._hold if on else None
+        self._session.set_horizon(self._session.step if on else None)
         self._begin()
 
     def _begin(self) -> None:
         self.told, self._done, self._asked = "", set(), {}
-        recording = self._reader.recording
+        recording = self._session.recording
         self._planned = self._points(recording) if self.is_on and recording is not None else {}
         self.changed.emit()
 
@@ -66,11 +68,11 @@ class Predicting(QObject):
     @property
     def pending(self) -> Prediction | None:
         """What is asked at the shown step and not answered yet."""
-        step = self._reader.step
-        return self._at(step) if self.is_on and step not in self._done and step == self._reader.horizon else None
+        step = self._session.step
+        return self._at(step) if self.is_on and step not in self._done and step == self._session.horizon else None
 
     def _at(self, step: int) -> Prediction | None:
-        recording = self._reader.recording
+        recording = self._session.recording
         if step not in self._asked:
             self._asked[step] = self._worked_out(recording, step) if recording is not None else None
         return self._asked[step]
@@ -82,14 +84,14 @@ class Predicting(QObject):
 
     def _hold(self, now: int, target: int) -> int:
         """How far a move may go."""
-        recording = self._reader.recording
-        if recording is None or target <= (self._reader.horizon or 0):
+        recording = self._session.recording
+        if recording is None or target <= (self._session.horizon or 0):
             return target
         if self.pending is not None:
             self.is_held = True
             self.changed.emit()
             return now
-        stops = recording.places.stops
+        stops = recording.stepping.stops
         for step in stops[between(stops, now + 1, target + 1)][:_MOST_STOPS].tolist():
             if self._at(step) is not None and step not in self._done:
                 return int(step)
@@ -105,7 +107,7 @@ class Predicting(QObject):
 
     def answer(self, text: str) -> None:
         """What the student says; judged at once."""
-        asked, recording = self.pending, self._reader.recording
+        asked, recording = self.pending, self._session.recording
         if asked is None or recording is None or not text.strip():
             return
         verdict = judged(asked, text)
@@ -118,17 +120,17 @@ class Predicting(QObject):
     def pass_over(self) -> None:
         """Nothing is said here."""
         if self.pending is not None:
-            self._done.add(self._reader.step)
+            self._done.add(self._session.step)
             self.is_held = False
             self.changed.emit()
 
 
-class PredictView(QWidget):
+class PredictionView(QWidget):
     """The question, a line to answer in, and what there is to say to the answer."""
 
-    def __init__(self, predicting: Predicting, colours: Palette) -> None:
+    def __init__(self, prediction_mode: PredictionMode, colours: Palette) -> None:
         super().__init__()
-        self._predicting = predicting
+        self._prediction_mode = prediction_mode
         self._colours = colours
         self.setAutoFillBackground(True)
         self.ask, self.told = QLabel(), QLabel()
@@ -155,18 +157,18 @@ class PredictView(QWidget):
         layout.addStretch(1)
         self.line.returnPressed.connect(self._answer)
         self.say.clicked.connect(self._answer)
-        self.true.clicked.connect(lambda: predicting.answer("true"))
-        self.false.clicked.connect(lambda: predicting.answer("false"))
-        self.skip.clicked.connect(predicting.pass_over)
-        predicting.changed.connect(self.refresh)
+        self.true.clicked.connect(lambda: prediction_mode.answer("true"))
+        self.false.clicked.connect(lambda: prediction_mode.answer("false"))
+        self.skip.clicked.connect(prediction_mode.pass_over)
+        prediction_mode.changed.connect(self.refresh)
         self.refresh()
 
     def _answer(self) -> None:
-        self._predicting.answer(self.line.text())
+        self._prediction_mode.answer(self.line.text())
 
     def refresh(self) -> None:
         """Shows what is asked, or what was said to the answer."""
-        its, c = self._predicting, self._colours
+        its, c = self._prediction_mode, self._colours
         pending = its.pending
         for widget in (self.line, self.say, self.skip):
             widget.setVisible(pending is not None)

@@ -6,45 +6,47 @@ from __future__ import annotations
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from eelgrass.desktop.activities.navigator import Goer
+from eelgrass.desktop.activities.navigator import Navigator
 from eelgrass.desktop.look.markdown_view import MarkdownView
 from eelgrass.desktop.look.palette import Palette, ui_font
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.workspace.workspace import Desk
+from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.lessons.plan import Point, Stop, points_in, signs_in
 from eelgrass.reading.recording import Recording
 
 
-class Guiding(QObject):
+class Route(QObject):
     """`place` is the stop that the route stands at, from 0; -1 while it has not begun. Signal: `changed`."""
 
     changed = pyqtSignal()
 
-    def __init__(self, desk: Desk, goer: Goer) -> None:
+    def __init__(self, workspace: Workspace, navigator: Navigator) -> None:
         super().__init__()
-        self._desk = desk
-        self._goer = goer
+        self._workspace = workspace
+        self._navigator = navigator
         self.is_on = False
         self.place = -1
-        desk.exercise_opened.connect(lambda: self.set_on(False))
+        workspace.exercise_opened.connect(lambda: self.set_on(False))
 
     @property
     def stops(self) -> tuple[Stop, ...]:
         """The stops of the open exercise."""
-        return self._desk.exercise.stops if self._desk.exercise is not None else ()
+        return self._workspace.exercise.stops if self._workspace.exercise is not None else ()
 
     def points(self, recording: Recording) -> dict[int, Point]:
         """Where, in a recording of the case on view, the instructor wants something to be said first."""
-        exercise, desk = self._desk.exercise, self._desk
-        return points_in(recording, exercise.points, desk.case.name, desk.given) if exercise is not None else {}
+        exercise, workspace = self._workspace.exercise, self._workspace
+        return (
+            points_in(recording, exercise.points, workspace.case.name, workspace.given) if exercise is not None else {}
+        )
 
     def signs(self, with_points: bool) -> list[tuple[int, str]]:
         """What is planned in the recording on view, as (step, sign): stops of the route, and predictions."""
-        exercise, recording, desk = self._desk.exercise, self._desk.reader.recording, self._desk
+        exercise, recording, workspace = self._workspace.exercise, self._workspace.session.recording, self._workspace
         if exercise is None or recording is None:
             return []
         points = exercise.points if with_points else ()
-        return signs_in(recording, points, exercise.stops, desk.case.name, desk.given)
+        return signs_in(recording, points, exercise.stops, workspace.case.name, workspace.given)
 
     def set_on(self, on: bool) -> None:
         """Begins the route at its first stop, or leaves it."""
@@ -61,14 +63,14 @@ class Guiding(QObject):
         place = self.place + (1 if forward else -1)
         if 0 <= place < len(self.stops):
             self.place = place
-            self._goer.go(self.stops[place])
+            self._navigator.go(self.stops[place])
         self.changed.emit()
 
 
 class RouteView(QWidget):
     """What there is to say at this stop."""
 
-    def __init__(self, guiding: Guiding, colours: Palette) -> None:
+    def __init__(self, guiding: Route, colours: Palette) -> None:
         super().__init__()
         self._guiding = guiding
         self.setAutoFillBackground(True)

@@ -1,4 +1,4 @@
-"""Depths: the call frames as layers of water, painted from `reading.layers`."""
+"""Depths: the call frames as layers of water, painted from `reading.stack_rows`."""
 
 from __future__ import annotations
 
@@ -24,8 +24,8 @@ from eelgrass.desktop.call_stack.value_menu import value_menu
 from eelgrass.desktop.look import icons
 from eelgrass.desktop.look.palette import CENTRE, LEFT, RIGHT, Palette, blend, code_font, px, ui_font
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.session.session import Reader
-from eelgrass.reading.stack.stack_rows import Layer, Path, Row
+from eelgrass.desktop.session.session import Session
+from eelgrass.reading.stack.stack_rows import FrameRows, Path, Row
 from eelgrass.reading.state.formats import FORMATS, formatted
 
 _EDGE = 14.0
@@ -49,16 +49,16 @@ class PlacedRow:
 class PlacedLayer:
     """A layer with its place on the canvas."""
 
-    layer: Layer
+    layer: FrameRows
     rect: QRectF
     rows: list[PlacedRow]
 
 
-def place(layers: list[Layer], width: float) -> list[PlacedLayer]:
+def place(stack_rows: list[FrameRows], width: float) -> list[PlacedLayer]:
     """Where each layer and row goes on a canvas of `width` pixels, from the top down."""
     placed = []
     y = px(_EDGE)
-    for number, layer in enumerate(layers):
+    for number, layer in enumerate(stack_rows):
         left = px(_EDGE) + px(_INSET) * min(number, _MOST_INSETS)
         height = px(_TITLE_HEIGHT) + px(_ROW_HEIGHT) * len(layer.rows) + (8 if layer.rows else 2)
         rect = QRectF(left, y, max(width - left - px(_EDGE), 120), height)
@@ -73,16 +73,16 @@ def place(layers: list[Layer], width: float) -> list[PlacedLayer]:
     return placed
 
 
-class DepthsView(QAbstractScrollArea):
+class StackView(QAbstractScrollArea):
     """Shows the layers at the reader's step; a click on a container opens it, on a layer's title goes to its line.
 
     `watched(kind, path, frame)` asks for a breakpoint on a value, which `path` names in a frame."""
 
     watched = pyqtSignal(str, str, int)
 
-    def __init__(self, reader: Reader, colours: Palette) -> None:
+    def __init__(self, session: Session, colours: Palette) -> None:
         super().__init__()
-        self._reader = reader
+        self._session = session
         self._colours = colours
         self._lit: str | None = None
         self.placed: list[PlacedLayer] = []
@@ -93,16 +93,16 @@ class DepthsView(QAbstractScrollArea):
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)
         self.setAccessibleName(tr("Depths: call frames with their variables"))
         self.viewport().setMouseTracking(True)
-        reader.moved.connect(self.refresh)
+        session.moved.connect(self.refresh)
 
     def refresh(self) -> None:
         """Takes the layers from the reader's step."""
-        recording = self._reader.recording
-        layers = recording.layers.at(self._reader.step, frozenset(self._reader.unfolded)) if recording else []
-        if self._reader.focused and recording is not None:
-            layers = recording.layers.focused(layers, recording.workings.names_at(self._reader.step))
-        layers = [self._dressed(layer) for layer in layers]
-        before, self.placed = self.placed, place(layers, self.viewport().width())
+        recording = self._session.recording
+        stack_rows = recording.stack_rows.at(self._session.step, frozenset(self._session.unfolded)) if recording else []
+        if self._session.focused and recording is not None:
+            stack_rows = recording.stack_rows.focused(stack_rows, recording.worked_lines.names_at(self._session.step))
+        stack_rows = [self._dressed(layer) for layer in stack_rows]
+        before, self.placed = self.placed, place(stack_rows, self.viewport().width())
         bottom = self.placed[-1].rect.bottom() + px(_EDGE) if self.placed else 0
         bar = self.verticalScrollBar()
         assert bar is not None
@@ -301,14 +301,14 @@ class DepthsView(QAbstractScrollArea):
 
     def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
         """The formats in which the value under the pointer can be shown, and breakpoints on it."""
-        recording = self._reader.recording
+        recording = self._session.recording
         found = list(self._at(QPointF(event.pos()))) if event else []
         if recording is None or event is None or len(found) != 2:
             return
         row, placed = found
         if not isinstance(row, PlacedRow) or not isinstance(placed, PlacedLayer):
             return
-        plain = recording.layers.plain_value(placed.layer, row.row, self._reader.step)
+        plain = recording.stack_rows.plain_value(placed.layer, row.row, self._session.step)
         menu = value_menu(
             self,
             row.row.path,
@@ -320,20 +320,20 @@ class DepthsView(QAbstractScrollArea):
 
     def set_format(self, row_name: str, name: str) -> None:
         """Shows the values of a name in a format; "as usual" takes it back."""
-        self._reader.formats.pop(row_name, None)
+        self._session.formats.pop(row_name, None)
         if name in FORMATS:
-            self._reader.formats[row_name] = name
+            self._session.formats[row_name] = name
         self.refresh()
 
-    def _dressed(self, layer: Layer) -> Layer:
+    def _dressed(self, layer: FrameRows) -> FrameRows:
         """A layer with its values in the formats that were chosen."""
-        recording = self._reader.recording
-        if recording is None or not any(row.name in self._reader.formats for row in layer.rows):
+        recording = self._session.recording
+        if recording is None or not any(row.name in self._session.formats for row in layer.rows):
             return layer
         rows = [
             replace(row, text=text, was=None)
-            if (how := self._reader.formats.get(row.name))
-            and (text := formatted(recording.layers.plain_value(layer, row, self._reader.step), how))
+            if (how := self._session.formats.get(row.name))
+            and (text := formatted(recording.stack_rows.plain_value(layer, row, self._session.step), how))
             else row
             for row in layer.rows
         ]
@@ -341,12 +341,12 @@ class DepthsView(QAbstractScrollArea):
 
     def viewportEvent(self, event: QEvent | None) -> bool:
         """Says on pointing what else leads to an object, and what only equals it."""
-        recording = self._reader.recording
+        recording = self._session.recording
         if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip and recording is not None:
             found = list(self._at(QPointF(event.pos())))
             text = ""
             if len(found) == 2 and isinstance(found[0], PlacedRow) and isinstance(found[1], PlacedLayer):
-                ways, others = recording.layers.leads_of(found[1].layer, found[0].row, self._reader.step)
+                ways, others = recording.stack_rows.leads_of(found[1].layer, found[0].row, self._session.step)
                 text = "one and the same: " + ", ".join(ways) if len(ways) > 1 else ""
                 text += ("\n" if text else "") + "equal, but another: " + ", ".join(others) if others else ""
             QToolTip.showText(event.globalPos(), text, self)
@@ -358,16 +358,16 @@ class DepthsView(QAbstractScrollArea):
         if isinstance(found, PlacedRow) and found.row.can_open:
             self.toggle(found.row.path)
         elif isinstance(found, PlacedLayer):
-            self._reader.go(found.layer.step)
+            self._session.go(found.layer.step)
 
     def set_focus(self, on: bool) -> None:
         """Shows only the names that the line about to run uses, or all."""
-        self._reader.focused = on
+        self._session.focused = on
         self.refresh()
 
     def toggle(self, path: Path) -> None:
         """Opens or closes a container or object."""
-        self._reader.unfolded ^= {path}
+        self._session.unfolded ^= {path}
         self.refresh()
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 @dataclass(frozen=True)
 class Action:
     """An action. `group` is the menu that it stands in; a move is one of `reading.moves`, by its id; any other action
-    calls the method of `Window` that `call` names."""
+    calls the method of `MainWindow` that `call` names."""
 
     group: str
     id: str

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog, QLineEdit
 
 from eelgrass.atomic_write import replaced
 from eelgrass.desktop.commands.exercise_commands import ExerciseCommands
-from eelgrass.desktop.commands.shortcuts_dialog import KeysView
+from eelgrass.desktop.commands.shortcuts_dialog import ShortcutsDialog
 from eelgrass.desktop.look.palette import LOOKS
 from eelgrass.desktop.services.settings import SIZES
 from eelgrass.desktop.services.translation import tr
@@ -20,35 +20,35 @@ from eelgrass.lessons.case import Case
 from eelgrass.lessons.exercise import MANIFEST
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint
 from eelgrass.reading.breakpoints.locations import Kind, qualified_name
-from eelgrass.reading.expressions.expression import is_question, question
+from eelgrass.reading.expressions.expression import is_expression, parse_expression
 from eelgrass.trace.columns import find
 from eelgrass.trace.files import recording_file
 
 if TYPE_CHECKING:
-    from eelgrass.desktop.window.main_window import Window
+    from eelgrass.desktop.window.main_window import MainWindow
 
 
 class Commands(ExerciseCommands):
     """The commands of one window."""
 
-    def __init__(self, window: Window) -> None:
+    def __init__(self, window: MainWindow) -> None:
         super().__init__(window)
-        self._reader = window.reader
+        self._session = window.session
 
     # Going
 
     def ask_step(self) -> None:
         """Asks for the number of the step to show."""
-        if self._reader.recording is not None:
-            last = len(self._reader.recording.trace.steps) - 1
+        if self._session.recording is not None:
+            last = len(self._session.recording.trace.steps) - 1
             words = f"Step, 0 to {last}:"
-            step, given = QInputDialog.getInt(self._window, tr("Go to step"), words, self._reader.step, 0, last)
+            step, given = QInputDialog.getInt(self._window, tr("Go to step"), words, self._session.step, 0, last)
             if given:
-                self._reader.go(step)
+                self._session.go(step)
 
     def ask_pass(self) -> None:
         """Asks for the number of the pass to show, of the loop around the waterline."""
-        recording, step = self._reader.recording, self._reader.step
+        recording, step = self._session.recording, self._session.step
         loop = next(iter(recording.loops.around(step)), None) if recording else None
         if recording is None or loop is None:
             self._window.show_notice(tr("The line about to run is in no loop."), False)
@@ -58,7 +58,7 @@ class Commands(ExerciseCommands):
             self._window, tr("Go to pass"), tr("Pass, 1 to {0}:").format(most), 1, 1, max(most, 1)
         )
         if given:
-            self._reader.go(recording.loops.to_pass(step, loop, number))
+            self._session.go(recording.loops.to_pass(step, loop, number))
 
     def show_waterline(self) -> None:
         """Scrolls the text back to the line about to run."""
@@ -66,7 +66,7 @@ class Commands(ExerciseCommands):
 
     def toggle_bookmark(self) -> None:
         """Sets a bookmark at the shown step, or takes it away."""
-        self._reader.toggle_mark()
+        self._session.toggle_mark()
 
     def toggle_breakpoint(self) -> None:
         """Sets a breakpoint on the line about to run, or takes it away."""
@@ -78,7 +78,7 @@ class Commands(ExerciseCommands):
 
     def note(self) -> None:
         """Asks for a note at this step."""
-        recording, step = self._reader.recording, self._reader.step
+        recording, step = self._session.recording, self._session.step
         if recording is not None:
             visits = recording.visits.of_line(recording.module_at(step), recording.trace.line_of(step))
             number = find(visits, step + 1)
@@ -97,14 +97,14 @@ class Commands(ExerciseCommands):
         if how == "picture":
             self._window.bench.setCurrentWidget(self._window.pictures)
             self._window.pictures.keep(path)
-        elif how == "history" and is_question(path):
-            self._reader.ask(question(path))
+        elif how == "history" and is_expression(path):
+            self._session.ask(parse_expression(path))
             self._window.bench.setCurrentWidget(self._window.history)
         elif how in get_args(Kind):
             self._watch(cast("Kind", how), path, frame)
 
     def _watch(self, kind: Kind, path: str, frame: int) -> None:
-        recording = self._reader.recording
+        recording = self._session.recording
         if recording is not None:
             function = int(recording.trace.frames.function[frame])
             name = qualified_name(recording.trace.program, function)
@@ -117,7 +117,7 @@ class Commands(ExerciseCommands):
 
     def switch_breakpoints(self) -> None:
         """All breakpoints off, or on again."""
-        self._reader.switch_all()
+        self._session.switch_all()
 
     def next_bookmark(self) -> None:
         """Goes to the next stop of the route, or, where none is walked, to the next bookmark or breakpoint."""
@@ -128,7 +128,7 @@ class Commands(ExerciseCommands):
         self._move_on(forward=False)
 
     def _move_on(self, forward: bool) -> None:
-        (self._window.guiding.move if self._window.guiding.is_on else self._reader.to_mark)(forward=forward)
+        (self._window.guiding.move if self._window.guiding.is_on else self._session.to_mark)(forward=forward)
 
     def ask(self) -> None:
         """Brings the place to ask into view."""
@@ -141,7 +141,7 @@ class Commands(ExerciseCommands):
 
     def ask_save_table(self) -> None:
         """Asks where to save the trace table on view."""
-        suggestion = Path(self._desk.title).with_suffix(".csv").name
+        suggestion = Path(self._workspace.title).with_suffix(".csv").name
         name, _ = QFileDialog.getSaveFileName(self._window, tr("Save the table"), suggestion, "Tables (*.csv)")
         if name:
             self.save_table(Path(name))
@@ -177,7 +177,7 @@ class Commands(ExerciseCommands):
 
     def toggle_predict(self) -> None:
         """Lets the student say first what comes next; and back."""
-        self._window.predict_first(not self._window.predicting.is_on)
+        self._window.predict_first(not self._window.prediction_mode.is_on)
 
     def toggle_passes(self) -> None:
         """Shows the passes of a loop side by side, or Depths and bench again."""
@@ -213,13 +213,13 @@ class Commands(ExerciseCommands):
         if path.suffix == ANSWER_SUFFIX:
             self.open_answer(path)
         else:
-            self._desk.open(path.parent if path.name == MANIFEST else path)
+            self._workspace.open(path.parent if path.name == MANIFEST else path)
 
     def ask_save(self) -> None:
         """Asks where to save the recording on view."""
-        if self._reader.recording is None:
+        if self._session.recording is None:
             return
-        suggestion = Path(self._desk.title).with_suffix(".eelrec").name
+        suggestion = Path(self._workspace.title).with_suffix(".eelrec").name
         name, _ = QFileDialog.getSaveFileName(
             self._window, tr("Save the recording"), suggestion, "Recordings (*.eelrec)"
         )
@@ -228,9 +228,9 @@ class Commands(ExerciseCommands):
 
     def save(self, path: Path) -> None:
         """Saves the recording on view; what went wrong is said in a notice."""
-        assert self._reader.recording is not None
+        assert self._session.recording is not None
         try:
-            recording_file.save(self._reader.recording.trace, path)
+            recording_file.save(self._session.recording.trace, path)
             self._window.show_notice(tr("The recording is saved as {0}.").format(path.name), False)
         except OSError as error:
             self._window.show_notice(
@@ -239,76 +239,76 @@ class Commands(ExerciseCommands):
 
     def toggle_editing(self) -> None:
         """Lets the person write in the text, or only read."""
-        if self._desk.program is not None:
+        if self._workspace.program is not None:
             self._window.text.set_editing(not self._window.text.is_editing)
 
     def save_text(self) -> None:
         """Saves the text of the program."""
-        if self._desk.save_text() and self._desk.program is not None:
-            self._window.show_notice(f"{self._desk.program.name} is saved.", False)
+        if self._workspace.save_text() and self._workspace.program is not None:
+            self._window.show_notice(f"{self._workspace.program.name} is saved.", False)
 
     def run_again(self) -> None:
         """Runs the program again, typing for the person what was typed before."""
-        self._desk.run(list(self._desk.runner.typed))
+        self._workspace.run(list(self._workspace.runner.typed))
 
     def run_anew(self) -> None:
         """Runs the program again, with input typed anew."""
-        self._desk.run([])
+        self._workspace.run([])
 
     def run_draw(self) -> None:
         """Runs the program again with other random numbers."""
-        self._desk.draw += 1
+        self._workspace.draw += 1
         self.run_again()
 
     def ask_arguments(self) -> None:
         """Asks what the program is started with, as one would write it in a shell; runs it with that."""
         words = tr("What the program is started with (its arguments):")
-        usual = shlex.join(self._desk.case.arguments)
+        usual = shlex.join(self._workspace.case.arguments)
         text, given = QInputDialog.getText(self._window, tr("Arguments"), words, QLineEdit.EchoMode.Normal, usual)
         if not given:
             return
         try:
-            self._desk.set_arguments(tuple(shlex.split(text)))
+            self._workspace.set_arguments(tuple(shlex.split(text)))
         except ValueError:
             self._window.show_notice("A quotation mark is missing in these arguments; they are as they were.", True)
 
     def ask_call(self) -> None:
         """Asks for a call of one of the program's functions, and works out that alone."""
         words = tr("A call of one of the program's functions, as: total([12, 7])")
-        usual = self._desk.case.call or ""
+        usual = self._workspace.case.call or ""
         text, given = QInputDialog.getText(self._window, tr("One call alone"), words, QLineEdit.EchoMode.Normal, usual)
         if given and text.strip():
-            self._desk.choose_case(Case(text.strip(), call=text.strip()))
+            self._workspace.choose_case(Case(text.strip(), call=text.strip()))
 
     def ask_case(self) -> None:
         """Asks for the name under which to keep arguments and input; of an exercise that is made, they are its case."""
-        if self._desk.makes:
+        if self._workspace.makes:
             self._window.making.keep_run()
             return
         words, usual = (
             tr("Keep the arguments and what was typed under the name:"),
-            tr("case {0}").format(len(self._desk.cases) + 1),
+            tr("case {0}").format(len(self._workspace.cases) + 1),
         )
         name, given = QInputDialog.getText(self._window, tr("Keep this case"), words, text=usual)
         if given and name.strip():
-            self._desk.keep_case(name.strip())
+            self._workspace.keep_case(name.strip())
 
     def drop_case(self) -> None:
         """Takes the chosen case away."""
-        self._desk.drop_case()
+        self._workspace.drop_case()
 
     def ask_library(self) -> None:
         """Asks which library modules to record inside too; runs the program again so."""
         words = tr("Modules written in Python to look inside of (as: textwrap, statistics):")
-        usual = ", ".join(self._desk.opened_libraries)
+        usual = ", ".join(self._workspace.opened_libraries)
         text, given = QInputDialog.getText(self._window, tr("Look inside a library"), words, text=usual)
         if given:
-            self._desk.opened_libraries = tuple(name.strip() for name in text.split(",") if name.strip())
+            self._workspace.opened_libraries = tuple(name.strip() for name in text.split(",") if name.strip())
             self.run_again()
 
     def stop_run(self) -> None:
         """Stops the running program."""
-        self._desk.runner.stop()
+        self._workspace.runner.stop()
 
     # The view
 
@@ -338,19 +338,19 @@ class Commands(ExerciseCommands):
 
     def zoom_in(self) -> None:
         """Shows fewer steps on the tide line."""
-        self._window.tide.zoom(0.5)
+        self._window.timeline.zoom(0.5)
 
     def zoom_out(self) -> None:
         """Shows more steps on the tide line."""
-        self._window.tide.zoom(2)
+        self._window.timeline.zoom(2)
 
     def zoom_whole(self) -> None:
         """Shows the whole run on the tide line."""
-        self._window.tide.zoom(0)
+        self._window.timeline.zoom(0)
 
     def toggle_focus(self) -> None:
         """Shows only the names that this line uses, or all."""
-        self._window.depths.set_focus(not self._reader.focused)
+        self._window.depths.set_focus(not self._session.focused)
 
     def next_look(self) -> None:
         """The next look: light, dark, strong contrast."""
@@ -360,5 +360,5 @@ class Commands(ExerciseCommands):
 
     def show_keys(self) -> None:
         """Shows every action with its keys, which can be changed there."""
-        KeysView(self._window, self._window.keyboard, self._window.colours).exec()
+        ShortcutsDialog(self._window, self._window.shortcuts, self._window.colours).exec()
         self._window.keep_keys()

@@ -16,15 +16,15 @@ from eelgrass.lessons.exercise import SEALED_FILE, SUFFIX, Exercise
 from eelgrass.lessons.plan import DeskCheck, Spot
 
 if TYPE_CHECKING:
-    from eelgrass.desktop.window.main_window import Window
+    from eelgrass.desktop.window.main_window import MainWindow
 
 
 class ExerciseCommands:
     """The commands of one window that have to do with exercises."""
 
-    def __init__(self, window: Window) -> None:
+    def __init__(self, window: MainWindow) -> None:
         self._window = window
-        self._desk = window.desk
+        self._workspace = window.workspace
 
     def show_making(self) -> None:
         """Brings the exercise that is made into view, with room to write."""
@@ -33,34 +33,34 @@ class ExerciseCommands:
 
     def show_exercise(self) -> None:
         """Brings the exercise into view."""
-        if self._desk.exercise is not None:
-            its = self._window.making_view if self._desk.makes else self._window.exercise
+        if self._workspace.exercise is not None:
+            its = self._window.authoring_view if self._workspace.makes else self._window.exercise
             self._window.bench.setCurrentWidget(its)
 
     def run_cases(self) -> None:
         """Runs all cases of the exercise."""
         self.show_exercise()
-        if self._desk.makes:
+        if self._workspace.makes:
             self._window.making.try_all()
         else:
-            self._window.finding.run_all()
+            self._window.solving.run_all()
 
     def begin_again(self) -> None:
         """Puts the text as it was given in the place of the student's."""
-        if self._desk.exercise is not None and not self._desk.makes:
-            self._window.show_notice(self._window.finding.begin_again(), False)
+        if self._workspace.exercise is not None and not self._workspace.makes:
+            self._window.show_notice(self._window.solving.begin_again(), False)
 
     def mark_line(self) -> None:
         """Marks the line about to run as the faulty one, or no longer."""
-        its = self._window.making if self._desk.makes else self._window.finding
+        its = self._window.making if self._workspace.makes else self._window.solving
         its.toggle_line(self._window.text.gutter.line)
 
     def ask_save_answer(self) -> None:
         """Asks where to save the answer."""
-        suggestion = f"{self._desk.title.partition('.')[0]}{ANSWER_SUFFIX}"
+        suggestion = f"{self._workspace.title.partition('.')[0]}{ANSWER_SUFFIX}"
         name, _ = QFileDialog.getSaveFileName(self._window, tr("Save the answer"), suggestion, f"*{ANSWER_SUFFIX}")
         if name:
-            self._window.show_notice(self._window.finding.save(Path(name)), False)
+            self._window.show_notice(self._window.solving.save(Path(name)), False)
 
     def ask_open_answer(self) -> None:
         """Asks which answer to this exercise to read."""
@@ -70,14 +70,14 @@ class ExerciseCommands:
 
     def open_answer(self, path: Path) -> None:
         """Shows an answer to the open exercise."""
-        trouble = self._window.finding.open(path)
+        trouble = self._window.solving.open(path)
         self.show_exercise()
         if trouble:
             self._window.show_notice(trouble, True)
 
     def ask_save_unit_tests(self) -> None:
         """Asks where to write the cases as unit tests that run without Eelgrass."""
-        exercise = self._desk.exercise
+        exercise = self._workspace.exercise
         if exercise is None:
             self._window.show_notice(tr("Unit tests are written from the cases of an exercise."), False)
             return
@@ -110,25 +110,27 @@ class ExerciseCommands:
         if isinstance(spot, DeskCheck):
             self._window.bench.setCurrentWidget(self._window.table)
             title = self._window.table.begin_by_hand(spot.of == "call")
-            self._window.finding.checking[title] = spot.title
+            self._window.solving.checking[title] = spot.title
 
     # Making
 
     def ask_make(self) -> None:
         """Goes on making the open exercise, or asks where to make one of what is open."""
-        exercise = self._desk.exercise
+        exercise = self._workspace.exercise
         if exercise is None or (exercise_folders.is_handed_out(exercise) and self._may_unseal(exercise.folder)):
             self._ask_folder()
-        elif not (self._desk.makes or exercise_folders.is_handed_out(exercise)) and self._may_unseal(exercise.folder):
+        elif not (self._workspace.makes or exercise_folders.is_handed_out(exercise)) and self._may_unseal(
+            exercise.folder
+        ):
             self._window.making.go_on()
-        if self._desk.makes:
+        if self._workspace.makes:
             self.show_making()
 
     def _ask_folder(self) -> None:
-        if self._desk.program is None:
+        if self._workspace.program is None:
             self._window.show_notice(tr("Open a program first: an exercise is made of one."), False)
             return
-        suggestion = exercise_folders.documents() / "making" / self._desk.program.stem
+        suggestion = exercise_folders.documents() / "making" / self._workspace.program.stem
         suggestion.parent.mkdir(parents=True, exist_ok=True)
         words = tr("A new folder for the exercise")
         name, _ = QFileDialog.getSaveFileName(self._window, words, str(suggestion))
@@ -149,5 +151,5 @@ class ExerciseCommands:
             suggestion = str(exercise.folder.with_suffix(SUFFIX))
             name, _ = QFileDialog.getSaveFileName(self._window, tr("Hand out"), suggestion, f"Exercises (*{SUFFIX})")
             if name:
-                with_sealed = self._window.making_view.with_sealed.isChecked()
+                with_sealed = self._window.authoring_view.with_sealed.isChecked()
                 self._window.show_notice(self._window.making.hand_out(Path(name), with_sealed), False)

@@ -12,7 +12,7 @@ from eelgrass.desktop.services.translation import tr
 _USUAL = {action.id: action.keys for action in ACTIONS}
 
 
-class Keyboard:
+class Shortcuts:
     """Gives the actions, by id, their keys. `kept` is how other keys are kept: the id, an equals sign, the keys with
     blanks between them."""
 

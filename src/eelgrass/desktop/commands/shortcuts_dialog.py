@@ -19,19 +19,19 @@ from PyQt6.QtWidgets import (
 )
 
 from eelgrass.desktop.commands.action_table import ACTIONS
-from eelgrass.desktop.commands.shortcuts import Keyboard
+from eelgrass.desktop.commands.shortcuts import Shortcuts
 from eelgrass.desktop.look.palette import Palette, ui_font
 from eelgrass.desktop.services.translation import tr
 
 _WIDE, _TALL = 860, 640
 
 
-class KeysView(QDialog):
+class ShortcutsDialog(QDialog):
     """One row an action, by groups; a row is chosen to give it another key."""
 
-    def __init__(self, parent: QWidget, keyboard: Keyboard, colours: Palette) -> None:
+    def __init__(self, parent: QWidget, shortcuts: Shortcuts, colours: Palette) -> None:
         super().__init__(parent)
-        self._keyboard = keyboard
+        self._shortcuts = shortcuts
         self.setWindowTitle(tr("Keys"))
         self.resize(_WIDE, _TALL)
         self.word = QLineEdit()
@@ -63,7 +63,7 @@ class KeysView(QDialog):
         self.rows.currentItemChanged.connect(lambda *_: self._show_chosen())
         self.take.clicked.connect(lambda: self._change(self.key.keySequence().toString()))
         self.none.clicked.connect(lambda: self._change(""))
-        self.usual.clicked.connect(lambda: self._tell(keyboard.reset(self.chosen)))
+        self.usual.clicked.connect(lambda: self._tell(shortcuts.reset(self.chosen)))
         self._show_chosen()
 
     def _fill(self) -> None:
@@ -87,7 +87,7 @@ class KeysView(QDialog):
     def _show_keys(self) -> None:
         for item in self._items():
             name = item.data(0, Qt.ItemDataRole.UserRole)
-            item.setText(0, ", ".join(self._keyboard.keys(name)) + (" *" if self._keyboard.is_changed(name) else ""))
+            item.setText(0, ", ".join(self._shortcuts.keys(name)) + (" *" if self._shortcuts.is_changed(name) else ""))
 
     def _find(self, word: str) -> None:
         """Shows the rows that have a word in them."""
@@ -103,12 +103,12 @@ class KeysView(QDialog):
     def _show_chosen(self) -> None:
         for widget in (self.key, self.take, self.usual, self.none):
             widget.setEnabled(bool(self.chosen))
-        keys = self._keyboard.keys(self.chosen) if self.chosen else ()
+        keys = self._shortcuts.keys(self.chosen) if self.chosen else ()
         self.key.setKeySequence(QKeySequence(keys[0] if keys else ""))
         self.said.clear()
 
     def _change(self, key: str) -> None:
-        self._tell(self._keyboard.change(self.chosen, key))
+        self._tell(self._shortcuts.change(self.chosen, key))
 
     def _tell(self, trouble: str) -> None:
         self.said.setText(trouble)

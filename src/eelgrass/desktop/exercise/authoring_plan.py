@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QLineEdit, QPushButton, QWidget
 
-from eelgrass.desktop.activities.authoring import Making
+from eelgrass.desktop.activities.authoring import Authoring
 from eelgrass.desktop.look.own_list import OwnList
 from eelgrass.desktop.look.palette import Palette, code_font
 from eelgrass.desktop.look.parts import heading, lay_out, row_of, show_text, writing
@@ -24,10 +24,10 @@ ASKS: dict[Ask, str] = {
 }
 
 
-class PlanPart(QWidget):
+class PlanSection(QWidget):
     """What is said first, the route with its talking points, desk checks. A click goes there."""
 
-    def __init__(self, making: Making, colours: Palette) -> None:
+    def __init__(self, making: Authoring, colours: Palette) -> None:
         super().__init__()
         self._making = making
         self.points, self.stops, self.checks = (

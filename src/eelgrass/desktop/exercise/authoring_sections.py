@@ -5,8 +5,8 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLabel, QLineEdit, QPushButton, QWidget
 
-from eelgrass.desktop.activities.authoring import Making
-from eelgrass.desktop.exercise.case_dialog import CaseForm
+from eelgrass.desktop.activities.authoring import Authoring
+from eelgrass.desktop.exercise.case_dialog import CaseDialog
 from eelgrass.desktop.look.own_list import OwnList
 from eelgrass.desktop.look.palette import Palette, code_font
 from eelgrass.desktop.look.parts import heading, lay_out, row_of, show_text, writing
@@ -19,10 +19,10 @@ from eelgrass.lessons.judging import Result
 _SHORT, _SIGNS = 40, {True: "✓", False: "✗"}
 
 
-class WordsPart(QWidget):
+class WordsSection(QWidget):
     """Title, task, and hints that unlock in their order."""
 
-    def __init__(self, making: Making, colours: Palette) -> None:
+    def __init__(self, making: Authoring, colours: Palette) -> None:
         super().__init__()
         self._making = making
         self.title = QLineEdit()
@@ -62,10 +62,10 @@ class WordsPart(QWidget):
             self.hints.fill([(hint, number) for number, hint in enumerate(exercise.hints)])
 
 
-class CasesPart(QWidget):
+class CasesSection(QWidget):
     """The cases, and what came of each with the program and with the model. A click runs a case."""
 
-    def __init__(self, making: Making, colours: Palette) -> None:
+    def __init__(self, making: Authoring, colours: Palette) -> None:
         super().__init__()
         self._making = making
         self._colours = colours
@@ -92,7 +92,7 @@ class CasesPart(QWidget):
             return
         case = exercise.cases[row] if row is not None else Case(new_name(exercise.cases))
         others = {its.name for number, its in enumerate(exercise.cases) if number != row}
-        form = CaseForm(self, case, others, self._colours)
+        form = CaseDialog(self, case, others, self._colours)
         if form.exec():
             self._making.put_case(form.made(), row)
 
@@ -123,10 +123,10 @@ def _short(wants: str | None) -> str:
     return line if len(line) <= _SHORT else line[: _SHORT - 1] + "…"
 
 
-class ErrorPart(QWidget):
+class ErrorSection(QWidget):
     """The faulty lines, why they are wrong, and the model program. All of this is sealed."""
 
-    def __init__(self, making: Making, colours: Palette) -> None:
+    def __init__(self, making: Authoring, colours: Palette) -> None:
         super().__init__()
         self._making = making
         self.lines, self.differs = QLabel(), QLabel()

@@ -16,9 +16,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from eelgrass.desktop.activities.authoring import Making
-from eelgrass.desktop.exercise.authoring_plan import PlanPart
-from eelgrass.desktop.exercise.authoring_sections import CasesPart, ErrorPart, WordsPart
+from eelgrass.desktop.activities.authoring import Authoring
+from eelgrass.desktop.exercise.authoring_plan import PlanSection
+from eelgrass.desktop.exercise.authoring_sections import CasesSection, ErrorSection, WordsSection
 from eelgrass.desktop.look.palette import Palette, px
 from eelgrass.desktop.look.widgets import dress
 from eelgrass.desktop.services.translation import tr
@@ -27,14 +27,14 @@ _PARTS = ("Words", "Cases", "Error", "Plan")
 _TALL = 84
 
 
-class MakingView(QWidget):
+class AuthoringView(QWidget):
     """One part of the exercise at a time; below, what is missing in all of it."""
 
-    def __init__(self, making: Making, colours: Palette) -> None:
+    def __init__(self, making: Authoring, colours: Palette) -> None:
         super().__init__()
         self._making = making
-        self.words, self.cases = WordsPart(making, colours), CasesPart(making, colours)
-        self.error, self.plan = ErrorPart(making, colours), PlanPart(making, colours)
+        self.words, self.cases = WordsSection(making, colours), CasesSection(making, colours)
+        self.error, self.plan = ErrorSection(making, colours), PlanSection(making, colours)
         self._parts = (self.words, self.cases, self.error, self.plan)
         self.stack = QStackedWidget()
         self.chips = QButtonGroup(self)

@@ -6,17 +6,17 @@ import shlex
 
 from PyQt6.QtWidgets import QLineEdit, QPlainTextEdit, QWidget
 
-from eelgrass.desktop.look.dialog import Form
+from eelgrass.desktop.look.dialog import FormDialog
 from eelgrass.desktop.look.palette import Palette, code_font
 from eelgrass.desktop.services.translation import tr
 from eelgrass.lessons.case import Case
 from eelgrass.lessons.literals import read_value
-from eelgrass.reading.expressions.expression import is_question
+from eelgrass.reading.expressions.expression import is_expression
 
 _TALL = 74
 
 
-class CaseForm(Form):
+class CaseDialog(FormDialog):
     """`made()` gives the case, after `exec` has been answered with yes. `names` are those that others have."""
 
     def __init__(self, parent: QWidget, case: Case, names: set[str], colours: Palette) -> None:
@@ -92,9 +92,9 @@ class CaseForm(Form):
             its = self.made()
         except ValueError:
             return tr("A quotation mark is missing in these arguments.")
-        if its.call is not None and not is_question(its.call):
+        if its.call is not None and not is_expression(its.call):
             return tr("“{0}” is no call that Python understands.").format(its.call)
         if its.result is not None and read_value(its.result) is None:
             return tr("“{0}” is no value: write it as in a program, a text with quotation marks.").format(its.result)
-        wrong = next((claim for claim in its.claims if not is_question(claim)), None)
+        wrong = next((claim for claim in its.claims if not is_expression(claim)), None)
         return "" if wrong is None else tr("The claim “{0}” is no expression.").format(wrong)

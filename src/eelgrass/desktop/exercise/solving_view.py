@@ -15,13 +15,13 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from eelgrass.desktop.activities.solving import Finding
+from eelgrass.desktop.activities.solving import Solving
 from eelgrass.desktop.look.markdown_view import MarkdownView, plain
 from eelgrass.desktop.look.palette import Palette
 from eelgrass.desktop.look.parts import row_of, show_text, writing
 from eelgrass.desktop.look.widgets import dress
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.workspace.workspace import Desk
+from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.lessons import answer as answers
 from eelgrass.lessons.answer import Answer
 from eelgrass.lessons.case import Case
@@ -31,14 +31,14 @@ from eelgrass.lessons.plan import DeskCheck
 _WORDS = {"passed": "passed", "failed": "failed", "run away": "ran away", "cannot run": "cannot run"}
 
 
-class ExerciseView(QWidget):
+class SolvingView(QWidget):
     """A click on a case opens it; the buttons run all cases, unlock a hint, mark the line about to run, attach the
     shown step. Everything written is kept at once."""
 
-    def __init__(self, finding: Finding, desk: Desk, colours: Palette) -> None:
+    def __init__(self, solving: Solving, workspace: Workspace, colours: Palette) -> None:
         super().__init__()
-        self._finding = finding
-        self._desk = desk
+        self._solving = solving
+        self._workspace = workspace
         self._colours = colours
         self.task = MarkdownView(colours)
         self.cases = QListWidget()
@@ -63,17 +63,17 @@ class ExerciseView(QWidget):
         self.reason = writing("The reason", "why this line is wrong, in your own words")
         self.reason.setMaximumHeight(64)
         self._lay_out()
-        self.run.clicked.connect(finding.run_all)
-        self.hint.clicked.connect(finding.use_hint)
-        self.attach.clicked.connect(finding.attach)
+        self.run.clicked.connect(solving.run_all)
+        self.hint.clicked.connect(solving.use_hint)
+        self.attach.clicked.connect(solving.attach)
         self.cases.itemClicked.connect(lambda item: self._go(item.data(Qt.ItemDataRole.UserRole)))
-        self.theirs.clicked.connect(finding.show_theirs)
-        self.close_answer.clicked.connect(finding.close)
-        self.evidence.itemClicked.connect(lambda item: finding.go(item.data(Qt.ItemDataRole.UserRole)))
+        self.theirs.clicked.connect(solving.show_theirs)
+        self.close_answer.clicked.connect(solving.close)
+        self.evidence.itemClicked.connect(lambda item: solving.go(item.data(Qt.ItemDataRole.UserRole)))
         self.reason.textChanged.connect(self._take_reason)
-        finding.changed.connect(self.refresh)
-        finding.seeker.progressed.connect(self._tell)
-        desk.changed.connect(self.refresh)
+        solving.changed.connect(self.refresh)
+        solving.seeker.progressed.connect(self._tell)
+        workspace.changed.connect(self.refresh)
         self.refresh()
 
     def _lay_out(self) -> None:
@@ -104,40 +104,40 @@ class ExerciseView(QWidget):
 
     def _go(self, its: Case | DeskCheck) -> None:
         if isinstance(its, DeskCheck):
-            self._finding.begin_check(its)
+            self._solving.begin_check(its)
         else:
-            self._desk.choose_case(its)
+            self._workspace.choose_case(its)
 
     def _tell(self, share: float) -> None:
         self.progress.setValue(int(share * 100))
 
     def _take_reason(self) -> None:
-        if self._finding.opened is not None:
-            self._finding.comment(self.reason.toPlainText())
+        if self._solving.opened is not None:
+            self._solving.comment(self.reason.toPlainText())
         else:
-            self._finding.set_reason(self.reason.toPlainText())
+            self._solving.set_reason(self.reason.toPlainText())
 
     def refresh(self) -> None:
         """Shows the exercise and what has been found."""
-        exercise, opened = self._finding.exercise, self._finding.opened
+        exercise, opened = self._solving.exercise, self._solving.opened
         if exercise is None:
             return
-        answer = opened or self._finding.answer
+        answer = opened or self._solving.answer
         self.task.setMarkdown(
             _about(exercise.title, exercise.task, exercise.hints[: answer.hints_used], opened, exercise.sealed)
         )
         left = len(exercise.hints) - answer.hints_used
         self.hint.setText(tr("Hint ({0} of {1} used)").format(answer.hints_used, len(exercise.hints)))
         self.hint.setEnabled(left > 0)
-        self.run.setEnabled(not self._finding.seeker.is_seeking)
-        self.progress.setVisible(self._finding.seeker.is_seeking)
+        self.run.setEnabled(not self._solving.seeker.is_seeking)
+        self.progress.setVisible(self._solving.seeker.is_seeking)
         for button in (self.mark, self.attach):
-            button.setEnabled(self._desk.reader.recording is not None)
+            button.setEnabled(self._workspace.session.recording is not None)
         for button in (self.mark, self.attach, self.hint, self.run):
             button.setVisible(opened is None)
         for button in (self.theirs, self.close_answer):
             button.setVisible(opened is not None)
-        self.theirs.setChecked(self._finding.shows_theirs)
+        self.theirs.setChecked(self._solving.shows_theirs)
         self._show_cases(exercise.cases, opened)
         self._show_checks(exercise.desk_checks, answer)
         lines = ", ".join(f"{line}: {text}" for line, text in zip(answer.lines, answer.statements, strict=False))
@@ -156,12 +156,12 @@ class ExerciseView(QWidget):
 
     def _show_cases(self, cases: tuple[Case, ...], opened: Answer | None) -> None:
         self.cases.clear()
-        results = opened.results if opened is not None else answers.told(list(self._finding.results.values()))
+        results = opened.results if opened is not None else answers.told(list(self._solving.results.values()))
         for case in cases:
             told = results.get(case.name)
             word = _WORDS.get(told[0], told[0]) if told else tr("not run yet")
-            changed = tr(", otherwise than before") if opened is None and self._finding.has_changed(case.name) else ""
-            is_told = self._desk.reader.horizon is None  # or why a case fails says what the run comes to
+            changed = tr(", otherwise than before") if opened is None and self._solving.has_changed(case.name) else ""
+            is_told = self._workspace.session.horizon is None  # or why a case fails says what the run comes to
             why = f"\n{told[1]}" if told and told[1] and is_told else ""
             sign = "✓ " if told and told[0] == "passed" else "✗ " if told else "· "
             item = QListWidgetItem(f"{sign}{case.name}: {word}{changed}{why}")

@@ -8,7 +8,7 @@ from eelgrass.desktop.look.palette import Palette
 from eelgrass.desktop.services.translation import tr
 
 
-class Form(QDialog):
+class FormDialog(QDialog):
     """Rows of a title and a field; below, what is wrong with them."""
 
     def __init__(self, parent: QWidget, title: str, fields: tuple[tuple[str, QWidget], ...], colours: Palette) -> None:

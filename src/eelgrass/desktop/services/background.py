@@ -10,7 +10,7 @@ from typing import Any
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from eelgrass.reading.expressions.batch import Going
+from eelgrass.reading.expressions.batch import Progress
 
 #: What is found sooner than this is not worth a word about how far it is.
 PATIENCE_MS = 300
@@ -28,7 +28,7 @@ class Seeker(QObject):
     def __init__(self, name: str) -> None:
         super().__init__()
         self._name = name
-        self._going: Going | None = None
+        self._going: Progress | None = None
         self._ended.connect(self._take)
         self._told.connect(self._tell)
 
@@ -37,10 +37,10 @@ class Seeker(QObject):
         """Whether a search is on its way."""
         return self._going is not None
 
-    def seek(self, work: Callable[[Going], Any]) -> None:
+    def seek(self, work: Callable[[Progress], Any]) -> None:
         """Begins a search; `work` is called on another thread and must touch nothing of the window's."""
         self.give_up()
-        going = Going()
+        going = Progress()
         going.told = lambda share: self._told.emit(going, share)
         self._going = going
         threading.Thread(target=self._work, args=(work, going), name=f"eelgrass-{self._name}", daemon=True).start()
@@ -51,7 +51,7 @@ class Seeker(QObject):
             self._going.given_up.set()
             self._going = None
 
-    def _work(self, work: Callable[[Going], Any], going: Going) -> None:
+    def _work(self, work: Callable[[Progress], Any], going: Progress) -> None:
         try:
             result = work(going)
         except Exception:  # an error of ours; the window tells of it, and goes on
@@ -59,11 +59,11 @@ class Seeker(QObject):
             result = None
         self._ended.emit(going, result)
 
-    def _take(self, going: Going, result: Any) -> None:
+    def _take(self, going: Progress, result: Any) -> None:
         if going is self._going:
             self._going = None
             self.found.emit(result)
 
-    def _tell(self, going: Going, share: float) -> None:
+    def _tell(self, going: Progress, share: float) -> None:
         if going is self._going:
             self.progressed.emit(share)

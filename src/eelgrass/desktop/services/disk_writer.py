@@ -9,7 +9,7 @@ from collections.abc import Callable, Hashable
 from PyQt6.QtCore import QObject, pyqtSignal
 
 
-class Writer(QObject):
+class DiskWriter(QObject):
     """What is to be written under the same key, and has not been yet, is replaced by what comes later. Signal:
     `failed(sentence)` when something could not be written."""
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from eelgrass.desktop.services.translation import tr
-from eelgrass.reading.endless_run import circle
+from eelgrass.reading.endless_run import endless_loop
 from eelgrass.reading.lines.error_explanations import explained
 from eelgrass.reading.recording import Recording
 
@@ -11,7 +11,7 @@ from eelgrass.reading.recording import Recording
 def outcome(recording: Recording) -> tuple[str, bool]:
     """(a sentence about how a run ended, '' where there is nothing to say; whether it is trouble)."""
     its = recording.trace.outcome
-    if not len(recording.places.stops):
+    if not len(recording.stepping.stops):
         return (its.reason or tr("The program ended before its first line ran."), True)
     if its.outcome == "raised":
         way = recording.exceptions[-1] if recording.exceptions else None
@@ -19,7 +19,7 @@ def outcome(recording: Recording) -> tuple[str, bool]:
         told = tr("The program ended with an exception. {0} {1} End shows the place.").format(its.reason or "", meaning)
         return (" ".join(told.split()), True)
     if its.outcome == "stopped":
-        found = circle(recording)
+        found = endless_loop(recording)
         where = f" {found.words()}" if found else ""
         return (tr("{0}{1} What was recorded until then is here.").format(its.reason, where), True)
     if its.outcome == "exited" and its.exit_status:

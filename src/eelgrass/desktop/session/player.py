@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.session.session import Session
 
 #: Lines a second.
 SPEEDS = (0.5, 1.0, 2.0, 4.0, 8.0, 16.0, 30.0)
@@ -16,13 +16,13 @@ class Player(QObject):
 
     changed = pyqtSignal()
 
-    def __init__(self, reader: Reader, speed: int) -> None:
+    def __init__(self, session: Session, speed: int) -> None:
         super().__init__()
-        self._reader = reader
+        self._session = session
         self.speed = min(max(speed, 0), len(SPEEDS) - 1)
         self._timer = QTimer(self)
         self._timer.timeout.connect(self.walk_on)
-        reader.opened.connect(self.stop)
+        session.opened.connect(self.stop)
 
     @property
     def is_playing(self) -> bool:
@@ -33,7 +33,7 @@ class Player(QObject):
         """Begins to walk, or stops."""
         if self.is_playing:
             self.stop()
-        elif self._reader.recording is not None:
+        elif self._session.recording is not None:
             self._timer.start(int(1000 / SPEEDS[self.speed]))
             self.changed.emit()
 
@@ -51,7 +51,7 @@ class Player(QObject):
 
     def walk_on(self) -> None:
         """One line on, whatever the level; stops where there is none."""
-        before = self._reader.step
-        self._reader.move("next_any")
-        if self._reader.step == before:
+        before = self._session.step
+        self._session.move("next_any")
+        if self._session.step == before:
             self.stop()

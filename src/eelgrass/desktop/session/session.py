@@ -11,13 +11,13 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from eelgrass.desktop.services.background import Seeker
 from eelgrass.desktop.workspace.session_file import TableLayout
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint, Hits, hits, is_quick
-from eelgrass.reading.expressions.batch import Going
-from eelgrass.reading.expressions.expression import Question, question
+from eelgrass.reading.expressions.batch import Progress
+from eelgrass.reading.expressions.expression import Expression, parse_expression
 from eelgrass.reading.moves import MOVES
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.stack.stack_rows import Path
-from eelgrass.reading.watches.series import Course, course
-from eelgrass.reading.watches.watch import Over, over
+from eelgrass.reading.watches.series import Series, series
+from eelgrass.reading.watches.watch import WatchHistory, over
 from eelgrass.trace.columns import Ints, distinct, find
 
 #: What is known of a breakpoint while its question is being asked.
@@ -26,7 +26,7 @@ PENDING = Hits(why="looking through the run …")
 _STRETCHES = 120
 
 
-class Reader(QObject):
+class Session(QObject):
     """`marks` are bookmarked steps, in order; `hits` what `breakpoints` hit in the recording on view; `unfolded`
     the paths of containers that are open in Depths; `texts`, by file, those that are being edited; `is_lent`,
     whether the recording is of another text than the program's own, which nobody edits: a call alone, or somebody
@@ -64,10 +64,10 @@ class Reader(QObject):
         self.texts: dict[str, str] = {}
         self.is_lent = False
         self.focused = False
-        self.questions: list[Question] = []
+        self.questions: list[Expression] = []
         self.asked: list[str] = []
-        self.overs: dict[str, Over] = {}
-        self.courses: dict[str, Course] = {}
+        self.overs: dict[str, WatchHistory] = {}
+        self.courses: dict[str, Series] = {}
         self.followed = ""
         self.pictures: list[str] = []
         self.table_scope = 0
@@ -78,10 +78,10 @@ class Reader(QObject):
 
     def show(self, recording: Recording | None, step: int | None = None) -> None:
         """Puts a recording on view, at a step or at its first stop."""
-        usable = recording is not None and len(recording.places.stops) > 0
+        usable = recording is not None and len(recording.stepping.stops) > 0
         self.recording = recording if usable else None
         if self.recording is not None:
-            places = self.recording.places
+            places = self.recording.stepping
             self.step = places.first() if step is None else places.nearest(step)
         self.overs, self.courses = {}, {}
         self.horizon = None if self.horizon is None else self.step
@@ -94,7 +94,7 @@ class Reader(QObject):
         """Shows the stop at `step`, or the next one after it."""
         if self.recording is None:
             return
-        step = self.recording.places.nearest(step)
+        step = self.recording.stepping.nearest(step)
         if self.hold is not None:
             step = self.hold(self.step, step)
         if step != self.step:
@@ -173,16 +173,16 @@ class Reader(QObject):
 
     # Questions
 
-    def ask(self, asked: Question) -> None:
+    def ask(self, asked: Expression) -> None:
         """Keeps a question in view, before the others."""
         self.asked = [*(text for text in self.asked if text != asked.text), asked.text]
         self.set_questions([asked, *(other for other in self.questions if other.text != asked.text)])
 
-    def forget_question(self, asked: Question) -> None:
+    def forget_question(self, asked: Expression) -> None:
         """Takes a question out of view."""
         self.set_questions([other for other in self.questions if other.text != asked.text])
 
-    def set_questions(self, questions: list[Question]) -> None:
+    def set_questions(self, questions: list[Expression]) -> None:
         """Sets all questions that are kept in view anew; those over the run are answered one after the other."""
         self.questions = questions
         self._ask_over()
@@ -192,7 +192,7 @@ class Reader(QObject):
         """Shows on the tide line where the answer to a question changes; the same one again, no longer."""
         self.followed = "" if text == self.followed else text
         if self.followed:
-            self.ask(question(text))
+            self.ask(parse_expression(text))
         self.marked.emit()
 
     def set_pictures(self, paths: list[str]) -> None:
@@ -214,7 +214,7 @@ class Reader(QObject):
             self.asking.give_up()
         self.answered.emit()
 
-    def _take_over(self, found: tuple[Recording, Question, Over, Course] | None) -> None:
+    def _take_over(self, found: tuple[Recording, Expression, WatchHistory, Series] | None) -> None:
         if found is not None and found[0] is self.recording:
             _, asked, self.overs[asked.text], self.courses[asked.text] = found
             self._ask_over()
@@ -279,7 +279,9 @@ class Reader(QObject):
         return distinct(np.concatenate(found))
 
 
-def _asked_over(recording: Recording, asked: Question, going: Going) -> tuple[Recording, Question, Over, Course]:
+def _asked_over(
+    recording: Recording, asked: Expression, going: Progress
+) -> tuple[Recording, Expression, WatchHistory, Series]:
     """A question over the run, and its course; not on the window's thread."""
     found = over(recording, asked, going)
-    return recording, asked, found, course(recording.trace, found, _STRETCHES)
+    return recording, asked, found, series(recording.trace, found, _STRETCHES)

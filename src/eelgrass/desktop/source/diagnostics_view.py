@@ -9,10 +9,10 @@ from PyQt6.QtWidgets import QListWidget, QListWidgetItem
 from eelgrass.desktop.look.palette import Palette
 from eelgrass.desktop.look.widgets import dress
 from eelgrass.desktop.services.translation import tr
-from eelgrass.runs.source_text import Remark
+from eelgrass.runs.source_text import Diagnostic
 
 
-class RemarksView(QListWidget):
+class DiagnosticsView(QListWidget):
     """Signal: `chosen(line, column)`."""
 
     chosen = pyqtSignal(int, int)
@@ -24,10 +24,10 @@ class RemarksView(QListWidget):
         self.itemActivated.connect(self._choose)
         self.itemClicked.connect(self._choose)
 
-    def show_remarks(self, remarks: list[Remark]) -> None:
+    def show_remarks(self, diagnostics: list[Diagnostic]) -> None:
         """Shows these remarks."""
         self.clear()
-        for remark in remarks:
+        for remark in diagnostics:
             item = QListWidgetItem(f"line {remark.line}: {remark.sentence}")
             item.setData(Qt.ItemDataRole.UserRole, (remark.line, remark.column))
             if remark.is_error:

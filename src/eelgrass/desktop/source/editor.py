@@ -8,7 +8,7 @@ from PyQt6.QtGui import QColor, QKeyEvent
 
 from eelgrass.desktop.look.palette import Palette, code_font
 from eelgrass.desktop.services.translation import tr
-from eelgrass.runs.source_text import Remark
+from eelgrass.runs.source_text import Diagnostic
 
 _WATERLINE_MARKER = 1
 _TROUBLE_MARKER = 2
@@ -96,12 +96,12 @@ class Editor(QsciScintilla):
         elif event is not None:
             super().keyPressEvent(event)
 
-    def underline(self, remarks: list[Remark]) -> None:
+    def underline(self, diagnostics: list[Diagnostic]) -> None:
         """Underlines what is wrong, or looks wrong, with the text."""
         last = max(self.lines() - 1, 0)
         for indicator in (_ERROR_INDICATOR, _WARNING_INDICATOR):
             self.clearIndicatorRange(0, 0, last, len(self.text(last)), indicator)
-        for remark in remarks:
+        for remark in diagnostics:
             indicator = _ERROR_INDICATOR if remark.is_error else _WARNING_INDICATOR
             line = min(remark.line - 1, last)
             room = max(len(self.text(line).rstrip("\n")), 1)

@@ -10,10 +10,10 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QScroll
 
 from eelgrass.desktop.look.palette import CENTRE, LEFT, Palette, code_font, px, ui_font
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.session.session import Reader
-from eelgrass.desktop.source.source_view import TextView
+from eelgrass.desktop.session.session import Session
+from eelgrass.desktop.source.source_view import SourceView
 from eelgrass.reading.tables import iterations
-from eelgrass.reading.tables.iterations import Odd, Passes
+from eelgrass.reading.tables.iterations import Iterations, Odd
 from eelgrass.reading.tables.trace_table import loop_at
 
 _COLUMN = 146
@@ -21,15 +21,15 @@ _HEAD = 24
 _LOOP, _CALLS = range(2)
 
 
-class PassesView(QWidget):
+class IterationsView(QWidget):
     """A click on a cell goes to that visit, one on a head to the pass; the buttons go from one that stands out to the
     next. It stands where Depths and the bench stand, since its rows are the lines of the text."""
 
-    def __init__(self, reader: Reader, text: TextView, colours: Palette) -> None:
+    def __init__(self, session: Session, text: SourceView, colours: Palette) -> None:
         super().__init__()
-        self._reader = reader
+        self._session = session
         self._key: tuple[object, ...] = ()
-        self.passes: Passes | None = None
+        self.passes: Iterations | None = None
         self.odd: list[Odd] = []
         self.scope = QComboBox()
         self.scope.addItems([tr("passes of this loop"), tr("calls of this function")])
@@ -38,7 +38,7 @@ class PassesView(QWidget):
         self.said.setTextFormat(Qt.TextFormat.PlainText)
         self.said.setFont(ui_font(9))
         self.said.setStyleSheet(f"color: {colours.ink_soft};")
-        self.grid = _Grid(self, reader, text, colours)
+        self.grid = _Grid(self, session, text, colours)
         self.bar = QScrollBar(Qt.Orientation.Horizontal)
         self.said.setContentsMargins(8, 0, 0, 0)
         below = QHBoxLayout()
@@ -58,17 +58,17 @@ class PassesView(QWidget):
         self.after.clicked.connect(lambda: self._to_odd(1))
         self.bar.valueChanged.connect(self.grid.update)
         text.editor.scrolled.connect(self.grid.update)
-        reader.moved.connect(self.refresh)
-        reader.opened.connect(self.refresh)
-        reader.marked.connect(self._judge)
+        session.moved.connect(self.refresh)
+        session.opened.connect(self.refresh)
+        session.marked.connect(self._judge)
 
     def refresh(self) -> None:
         """Shows the passes that the shown step belongs to; those of before, while it belongs to none."""
-        recording, step = self._reader.recording, self._reader.step
+        recording, step = self._session.recording, self._session.step
         if recording is None or not self.isVisible():
             return
         loop = loop_at(recording, step)
-        function = int(recording.trace.frames.function[recording.places.frame_of(step)])
+        function = int(recording.trace.frames.function[recording.stepping.frame_of(step)])
         key: tuple[object, ...] = (recording, _CALLS, function)
         if self.scope.currentIndex() == _LOOP:
             first = recording.loops.starts(step, loop)[:1].tolist() if loop >= 0 else []
@@ -89,18 +89,18 @@ class PassesView(QWidget):
     def _judge(self) -> None:
         if self.passes is None:
             return
-        self.odd = self.passes.odd(self._reader.breaches)
+        self.odd = self.passes.odd(self._session.breaches)
         self._say()
         self.grid.update()
 
     def _say(self) -> None:
         assert self.passes is not None
-        if self._reader.horizon is not None:
+        if self._session.horizon is not None:
             self.said.setText(self.passes.title)
             self.before.setEnabled(False)
             self.after.setEnabled(False)
             return
-        place = self.passes.place_of(self._reader.step)
+        place = self.passes.place_of(self._session.step)
         why = next((f": {its.why}" for its in self.odd if its.place == place), "")
         here = tr("number {0} of {1}{2}").format(place + 1, len(self.passes), why) if place >= 0 else ""
         odd = tr("standing out: {0:,}").format(len(self.odd))
@@ -114,7 +114,7 @@ class PassesView(QWidget):
         room = self.grid.columns_on_view()
         self.bar.setRange(0, max(len(self.passes) - room, 0))
         self.bar.setPageStep(max(room, 1))
-        place = self.passes.place_of(self._reader.step)
+        place = self.passes.place_of(self._session.step)
         if place >= 0 and not self.bar.value() <= place < self.bar.value() + room:
             self.bar.setValue(max(place - room // 2, 0))
         self._say()
@@ -129,7 +129,7 @@ class PassesView(QWidget):
 
     def _to_odd(self, by: int) -> None:
         assert self.passes is not None
-        here = self.passes.place_of(self._reader.step)
+        here = self.passes.place_of(self._session.step)
         places = [its.place for its in self.odd]
         wanted = [place for place in places if (place > here if by > 0 else place < here)]
         if wanted or places:
@@ -140,16 +140,16 @@ class PassesView(QWidget):
         """Goes to the beginning of a pass."""
         assert self.passes is not None
         start = int(self.passes.starts[place])
-        self._reader.go(start)
+        self._session.go(start)
 
 
 class _Grid(QWidget):
     """The cells, painted for what is on view only."""
 
-    def __init__(self, owner: PassesView, reader: Reader, text: TextView, colours: Palette) -> None:
+    def __init__(self, owner: IterationsView, session: Session, text: SourceView, colours: Palette) -> None:
         super().__init__()
         self._owner = owner
-        self._reader = reader
+        self._session = session
         self._text = text
         self._colours = colours
         self._font, self._head_font = code_font(9), ui_font(8.5)
@@ -169,12 +169,12 @@ class _Grid(QWidget):
             return
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         first = self._owner.bar.value()
-        here = its.place_of(self._reader.step)
+        here = its.place_of(self._session.step)
         for place in range(first, min(first + self.columns_on_view() + 1, len(its))):
             self._paint_column(painter, its, place, place == here)
         self._paint_heads(painter, its, here)
 
-    def _paint_column(self, painter: QPainter, its: Passes, place: int, is_here: bool) -> None:
+    def _paint_column(self, painter: QPainter, its: Iterations, place: int, is_here: bool) -> None:
         c, editor = self._colours, self._text.editor
         left, width, height = self._left(place), px(_COLUMN), editor.line_height()
         painter.setFont(self._font)
@@ -189,7 +189,7 @@ class _Grid(QWidget):
                 continue
             ran.append(rect)
             box = rect.adjusted(2, 2, -2, -2)
-            is_now = is_here and did.step == self._reader.step
+            is_now = is_here and did.step == self._session.step
             painter.setPen(QPen(QColor(c.deep if is_here else c.sand_edge), 1.6 if is_here else 1))
             painter.setBrush(QColor(c.waterline if is_now else c.foam))
             painter.drawRoundedRect(box, 5, 5)
@@ -204,16 +204,16 @@ class _Grid(QWidget):
 
     def _is_to_come(self, step: int) -> bool:
         """Whether what a visit did is not to be seen yet."""
-        return self._reader.horizon is not None and step >= self._reader.horizon
+        return self._session.horizon is not None and step >= self._session.horizon
 
-    def _paint_heads(self, painter: QPainter, its: Passes, here: int) -> None:
+    def _paint_heads(self, painter: QPainter, its: Iterations, here: int) -> None:
         c = self._colours
         painter.fillRect(QRectF(0, 0, self.width(), px(_HEAD)), QColor(c.sand))
         painter.setFont(self._head_font)
-        odd = {one.place: one.why for one in self._owner.odd if self._reader.horizon is None}
+        odd = {one.place: one.why for one in self._owner.odd if self._session.horizon is None}
         first = self._owner.bar.value()
         for place in range(first, min(first + self.columns_on_view() + 1, len(its))):
-            if self._reader.is_hidden(int(its.starts[place])):
+            if self._session.is_hidden(int(its.starts[place])):
                 break
             box = QRectF(self._left(place) + 2, 1, px(_COLUMN) - 4, px(_HEAD) - 3)
             if place == here:
@@ -233,7 +233,7 @@ class _Grid(QWidget):
         line = self._text.line_then(self._text.editor.line_at(int(event.position().y())))
         did = its.did(line, place) if event.position().y() > px(_HEAD) and line in its.lines else None
         if did is not None and did.times:
-            self._reader.go(did.step)
+            self._session.go(did.step)
         else:
             self._owner.go(place)
 

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QToolTip, QWidget
 
 from eelgrass.desktop.look.palette import RIGHT, Palette, ui_font
 from eelgrass.desktop.source.editor import Editor
-from eelgrass.reading.lines.line_notes import Note
+from eelgrass.reading.lines.line_notes import LineNote
 
 _NOTE_MARGIN = 14
 _NOTE_GAP = 22
@@ -22,14 +22,14 @@ class MarginNotes(QWidget):
 
     clicked = pyqtSignal(int)
 
-    def __init__(self, editor: Editor, note_of: Callable[[int], Note | None], colours: Palette) -> None:
+    def __init__(self, editor: Editor, note_of: Callable[[int], LineNote | None], colours: Palette) -> None:
         viewport = editor.viewport()
         assert viewport is not None
         super().__init__(viewport)
         self._editor = editor
         self._note_of = note_of
         self._colours = colours
-        self._places: dict[int, tuple[QRect, Note]] = {}
+        self._places: dict[int, tuple[QRect, LineNote]] = {}
         self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
         self.setFont(ui_font(9))
         self._metrics = QFontMetricsF(self.font())
@@ -49,7 +49,7 @@ class MarginNotes(QWidget):
                 if note is not None:
                     self._paint_note(painter, line, rect, note)
 
-    def _paint_note(self, painter: QPainter, line: int, rect: QRect, note: Note) -> None:
+    def _paint_note(self, painter: QPainter, line: int, rect: QRect, note: LineNote) -> None:
         """Writes a note at the right of its line, cut to the room that the line leaves."""
         room = self.width() - _NOTE_MARGIN - self._editor.end_of(line) - _NOTE_GAP
         text, width = note.text, self._metrics.horizontalAdvance(note.text)
@@ -80,7 +80,7 @@ class MarginNotes(QWidget):
             return True
         return False
 
-    def _at(self, point: QPointF) -> tuple[int, Note] | None:
+    def _at(self, point: QPointF) -> tuple[int, LineNote] | None:
         for line, (rect, note) in self._places.items():
             if rect.adjusted(-6, 0, 6, 0).contains(point.toPoint()):
                 return line, note

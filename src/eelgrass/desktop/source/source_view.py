@@ -10,22 +10,22 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from eelgrass.desktop.look.palette import Palette
-from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.source.editor import Editor
 from eelgrass.desktop.source.gutter import Gutter
 from eelgrass.desktop.source.margin_notes import MarginNotes
-from eelgrass.desktop.source.value_cards import Cards
+from eelgrass.desktop.source.value_cards import ValueCards
 from eelgrass.reading.alignment import matched_lines
 from eelgrass.reading.hover import Pointed, name_at, pointed
-from eelgrass.reading.lines.line_notes import Note
+from eelgrass.reading.lines.line_notes import LineNote
 from eelgrass.reading.recording import Recording
-from eelgrass.runs.source_text import Remark
+from eelgrass.runs.source_text import Diagnostic
 from eelgrass.trace.model import StepKind
 
 _IN_ALL = re.compile(r" of \d+\)")
 
 
-class TextView(QWidget):
+class SourceView(QWidget):
     """The program's text in step with the reader. A click on a line's number or note goes to its nearest visit.
 
     Signals: `editing(on)` when the person begins to write or is done; `written(text)` when they have changed a text of
@@ -35,9 +35,9 @@ class TextView(QWidget):
     editing = pyqtSignal(bool)
     written = pyqtSignal(str)
 
-    def __init__(self, reader: Reader, colours: Palette) -> None:
+    def __init__(self, session: Session, colours: Palette) -> None:
         super().__init__()
-        self._reader = reader
+        self._session = session
         self._colours = colours
         self._module = -1
         #: By line of the recorded text, where it is now (None: all as recorded); and back.
@@ -46,9 +46,9 @@ class TextView(QWidget):
         self.editor = Editor(colours)
         self.gutter = Gutter(self.editor, colours)
         self.notes = MarginNotes(self.editor, self.note, colours)
-        self.cards = Cards(self.editor, reader, self._pointed, self._name_at, colours)
-        self._remarks: dict[int, Remark] = {}
-        self._notes: dict[int, Note | None] = {}  # of the lines that were asked for, at the shown step
+        self.cards = ValueCards(self.editor, session, self._pointed, self._name_at, colours)
+        self._remarks: dict[int, Diagnostic] = {}
+        self._notes: dict[int, LineNote | None] = {}  # of the lines that were asked for, at the shown step
         self._shown: dict[int, object] = {}
         self._origin = (0, 0)
         self.takes_line: Callable[[int], bool] = lambda _line: False  # whether a click on a line says something
@@ -59,20 +59,20 @@ class TextView(QWidget):
         layout.addWidget(self.editor, 1)
         self.editor.scrolled.connect(self._repaint_scrolled)
         self.gutter.marked.connect(self.toggle_breakpoint)
-        reader.marked.connect(self._mark_breakpoints)
+        session.marked.connect(self._mark_breakpoints)
         self.gutter.clicked.connect(self.go_to_nearest_visit)
         self.notes.clicked.connect(self.go_to_nearest_visit)
-        reader.opened.connect(self._take_recording)
+        session.opened.connect(self._take_recording)
         self.editor.edited.connect(self._take_text)
         self.editor.left.connect(lambda: self.set_editing(False))
-        reader.moved.connect(self.refresh)
-        reader.edited.connect(self.refresh)
+        session.moved.connect(self.refresh)
+        session.edited.connect(self.refresh)
 
     def _take_recording(self) -> None:
         self._module = -1
         self._notes = {}
         self.gutter.counts = {}
-        if self._reader.recording is None:
+        if self._session.recording is None:
             self.editor.mark_waterline(0, self._colours.waterline)
             self._repaint()
 
@@ -86,17 +86,17 @@ class TextView(QWidget):
 
     def refresh(self) -> None:
         """Follows the reader to its step, and to its recording."""
-        recording = self._reader.recording
+        recording = self._session.recording
         if recording is None:
             return
         self._notes = {}
-        trace, step = recording.trace, self._reader.step
+        trace, step = recording.trace, self._session.step
         module = recording.module_at(step)
         self._show_module(recording, module)
         counts = recording.visits.counts(module, step)
         self.gutter.counts = {self.line_now(line): count for line, count in counts.items() if self.line_now(line)}
         self.gutter.line = line = self.line_now(trace.line_of(step))
-        before = recording.places.previous_any(step)
+        before = recording.stepping.previous_any(step)
         same = before != step and recording.module_at(before) == module
         self.gutter.line_before = self.line_now(trace.line_of(before)) if same else 0
         self.gutter.band = self._band(StepKind(int(trace.steps.kind[step])))
@@ -108,7 +108,7 @@ class TextView(QWidget):
 
     def _show_module(self, recording: Recording, module: int) -> None:
         """Shows a module's text, as it is now, and finds its recorded lines in it."""
-        source, text = recording.trace.program.modules[module].source, self._reader.text_of(module)
+        source, text = recording.trace.program.modules[module].source, self._session.text_of(module)
         if module != self._module or (text != self.editor.text() and not self.is_editing):
             self.editor.set_program(text)
         self._module = module
@@ -132,15 +132,15 @@ class TextView(QWidget):
 
     def toggle_breakpoint(self, line: int) -> None:
         """Sets a breakpoint on a line of the text, or takes it away."""
-        recording, there = self._reader.recording, self.line_then(line)
+        recording, there = self._session.recording, self.line_then(line)
         if recording is not None and self._module >= 0 and there:
             module = recording.trace.program.modules[self._module]
-            self._reader.toggle_breakpoint(module.file, there, module.source.split("\n")[there - 1].strip())
+            self._session.toggle_breakpoint(module.file, there, module.source.split("\n")[there - 1].strip())
 
     def _mark_breakpoints(self) -> None:
-        recording = self._reader.recording
+        recording = self._session.recording
         file = recording.trace.program.modules[self._module].file if recording and self._module >= 0 else ""
-        its = [breakpoint_ for breakpoint_ in self._reader.breakpoints if breakpoint_.file == file]
+        its = [breakpoint_ for breakpoint_ in self._session.breakpoints if breakpoint_.file == file]
         self.gutter.breakpoints = {self.line_now(one.line): one for one in its if self.line_now(one.line)}
         self.gutter.update()
 
@@ -165,9 +165,9 @@ class TextView(QWidget):
             self.refresh()
 
     def _take_text(self, text: str) -> None:
-        recording = self._reader.recording
+        recording = self._session.recording
         if recording is not None and self._module >= 0:
-            self._reader.set_text(recording.trace.program.modules[self._module].file, text)
+            self._session.set_text(recording.trace.program.modules[self._module].file, text)
         else:
             self.written.emit(text)
 
@@ -178,8 +178,8 @@ class TextView(QWidget):
 
     def show_waterline(self) -> None:
         """Scrolls back to the line about to run."""
-        if self._reader.recording is not None:
-            line = self.line_now(self._reader.recording.trace.line_of(self._reader.step))
+        if self._session.recording is not None:
+            line = self.line_now(self._session.recording.trace.line_of(self._session.step))
             self.editor.bring_into_view(max(line, 1))
 
     def _repaint(self) -> None:
@@ -208,42 +208,42 @@ class TextView(QWidget):
                 self.notes.update(0, top, self.notes.width(), height)
         self._shown = shown
 
-    def note(self, line: int) -> Note | None:
+    def note(self, line: int) -> LineNote | None:
         """The margin note of a line."""
         if line not in self._notes:
-            recording, there = self._reader.recording, self.line_then(line)
+            recording, there = self._session.recording, self.line_then(line)
             its = recording is not None and self._module >= 0 and there
-            note = recording.notes.of_line(self._module, there, self._reader.step) if recording and its else None
-            if note is not None and self._reader.horizon is not None:  # how many passes there are is not told yet
+            note = recording.line_notes.of_line(self._module, there, self._session.step) if recording and its else None
+            if note is not None and self._session.horizon is not None:  # how many passes there are is not told yet
                 note = replace(note, text=_IN_ALL.sub(")", note.text), whole=_IN_ALL.sub(")", note.whole))
             self._notes[line] = note or self._remarked(line)
         return self._notes[line]
 
-    def show_remarks(self, remarks: list[Remark]) -> None:
+    def show_remarks(self, diagnostics: list[Diagnostic]) -> None:
         """Underlines what is said of the text; where a line has done nothing yet, it stands in the margin, too."""
-        self._remarks = {remark.line: remark for remark in reversed(remarks)}
+        self._remarks = {remark.line: remark for remark in reversed(diagnostics)}
         self._notes = {}
-        self.editor.underline(remarks)
+        self.editor.underline(diagnostics)
         self.notes.update()
 
-    def _remarked(self, line: int) -> Note | None:
+    def _remarked(self, line: int) -> LineNote | None:
         remark = self._remarks.get(line)
-        return None if remark is None else Note(remark.sentence, remark.sentence, -1, trouble=remark.is_error)
+        return None if remark is None else LineNote(remark.sentence, remark.sentence, -1, trouble=remark.is_error)
 
     def _name_at(self, line: int, column: int) -> str:
         return name_at(self.editor.text(line - 1), column)
 
     def _pointed(self, line: int, name: str) -> Pointed | None:
-        recording, there = self._reader.recording, self.line_then(line)
+        recording, there = self._session.recording, self.line_then(line)
         if recording is None or self._module < 0 or not there:
             return None
-        return pointed(recording, self._module, there, name, self._reader.step)
+        return pointed(recording, self._module, there, name, self._session.step)
 
     def go_to_nearest_visit(self, line: int) -> None:
         """Shows the visit of a line that is nearest to the shown step."""
-        recording = self._reader.recording
+        recording = self._session.recording
         if recording is None or self._module < 0 or self.takes_line(line):
             return
-        visit = recording.visits.nearest(self._module, self.line_then(line), self._reader.step)
+        visit = recording.visits.nearest(self._module, self.line_then(line), self._session.step)
         if visit >= 0:
-            self._reader.go(visit)
+            self._session.go(visit)

@@ -11,9 +11,9 @@ from PyQt6.QtWidgets import QAbstractScrollArea, QToolTip, QWidget
 from eelgrass.desktop.look import icons
 from eelgrass.desktop.look.palette import LEFT, Palette, code_font, ui_font
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.session.session import Session
 from eelgrass.reading.lines.error_explanations import explained
-from eelgrass.reading.lines.exception_paths import Journey
+from eelgrass.reading.lines.exception_paths import ExceptionPath
 from eelgrass.reading.lines.worked_line import Status, Worked, WorkedPart
 from eelgrass.trace.model import StepKind
 
@@ -72,21 +72,21 @@ def words_of(part: WorkedPart) -> str:
     return "not evaluated" if part.status is Status.SKIPPED else "?"
 
 
-class LineView(QAbstractScrollArea):
+class StatementView(QAbstractScrollArea):
     """Follows the reader; works nothing out while it is hidden."""
 
-    def __init__(self, reader: Reader, colours: Palette) -> None:
+    def __init__(self, session: Session, colours: Palette) -> None:
         super().__init__()
-        self._reader = reader
+        self._session = session
         self._colours = colours
         self._font, self._small = code_font(10), ui_font(8.5)
         self.worked: Worked | None = None
-        self.journey: Journey | None = None
+        self.exception_path: ExceptionPath | None = None
         self.placed: list[PlacedPart] = []
         self.setFrameShape(self.Shape.NoFrame)
         self.setAccessibleName(tr("How this line works out"))
         self.setMinimumHeight(64)
-        reader.moved.connect(self.refresh)
+        session.moved.connect(self.refresh)
 
     def viewport(self) -> QWidget:
         """The widget that is painted on."""
@@ -102,17 +102,17 @@ class LineView(QAbstractScrollArea):
         """Works out the statement at the reader's step."""
         if not self.isVisible():
             return
-        recording = self._reader.recording
-        step = self._reader.step
-        self.worked = recording.workings.at(step) if recording else None
+        recording = self._session.recording
+        step = self._session.step
+        self.worked = recording.worked_lines.at(step) if recording else None
         raises = recording is not None and recording.trace.steps.kind[step] == StepKind.RAISE
-        self.journey = recording.journey_at(step) if raises and recording is not None else None
+        self.exception_path = recording.exception_path_at(step) if raises and recording is not None else None
         self.placed = place_parts(self.worked, self._character()) if self.worked else []
         self.setAccessibleDescription("; ".join(f"{its.part.text}: {words_of(its.part)}" for its in self.placed))
         width = max((max(its.right, its.value_right) for its in self.placed), default=0.0) + 2 * _EDGE
         height = self._top_of_row(max((its.row for its in self.placed), default=-1) + 1) + _TOP
-        if self.journey is not None:
-            height = _TOP + (len(self.journey.stations) + 2) * self._journey_height()
+        if self.exception_path is not None:
+            height = _TOP + (len(self.exception_path.stations) + 2) * self._journey_height()
         for bar, most, shown in (
             (self.horizontalScrollBar(), width, self.viewport().width()),
             (self.verticalScrollBar(), height, self.viewport().height()),
@@ -142,13 +142,13 @@ class LineView(QAbstractScrollArea):
         painter = QPainter(self.viewport())
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.TextAntialiasing)
         painter.fillRect(self.viewport().rect(), QColor(self._colours.beach))
-        if self.journey is not None:
-            self._paint_journey(painter, self.journey)
+        if self.exception_path is not None:
+            self._paint_journey(painter, self.exception_path)
             return
         if self.worked is None:
             painter.setFont(self._small)
             painter.setPen(QColor(self._colours.ink_soft))
-            words = tr("Nothing is worked out here.") if self._reader.recording else ""
+            words = tr("Nothing is worked out here.") if self._session.recording else ""
             painter.drawText(QRectF(_EDGE, _TOP, 600, 24), LEFT, words)
             return
         painter.translate(self._offset())
@@ -156,36 +156,36 @@ class LineView(QAbstractScrollArea):
         for placed in self.placed:
             self._paint_part(painter, placed)
 
-    def _paint_journey(self, painter: QPainter, journey: Journey) -> None:
+    def _paint_journey(self, painter: QPainter, exception_path: ExceptionPath) -> None:
         """The exception's way, the frame that raised it first; a click on a line leads there."""
         c, height = self._colours, self._journey_height()
         painter.translate(self._offset())
         icons.broken_shell(painter, QPointF(2, _TOP + height / 2), 7, QColor(c.coral))
         painter.setFont(ui_font(10, bold=True))
         painter.setPen(QColor(c.coral))
-        message = f": {journey.message}" if journey.message else ""
-        painter.drawText(QRectF(16, _TOP, 4000, height), LEFT, f"{journey.type}{message}")
+        message = f": {exception_path.message}" if exception_path.message else ""
+        painter.drawText(QRectF(16, _TOP, 4000, height), LEFT, f"{exception_path.type}{message}")
         painter.setFont(ui_font(9.5))
-        meaning = explained(journey.type, journey.message)
+        meaning = explained(exception_path.type, exception_path.message)
         painter.setPen(QColor(c.ink_soft))
         painter.drawText(QRectF(16, _TOP + height, 4000, height), LEFT, meaning or tr("Its way through the calls:"))
-        for number, station in enumerate(journey.stations):
+        for number, station in enumerate(exception_path.stations):
             rect = QRectF(16, _TOP + (number + 2) * height, 4000, height)
-            if station.step == self._reader.step:
+            if station.step == self._session.step:
                 painter.fillRect(rect.adjusted(-6, 1, 0, -1), QColor(c.coral_pale))
             painter.setPen(QColor(c.ink))
-            painter.drawText(rect, LEFT, self._station_words(journey, number))
+            painter.drawText(rect, LEFT, self._station_words(exception_path, number))
 
-    def _station_words(self, journey: Journey, number: int) -> str:
-        recording, station = self._reader.recording, journey.stations[number]
+    def _station_words(self, exception_path: ExceptionPath, number: int) -> str:
+        recording, station = self._session.recording, exception_path.stations[number]
         assert recording is not None
         name = recording.trace.function_of_frame(station.frame).name
         where = "module" if name == "<module>" else name
         what = "raised here" if number == 0 else "comes through here"
         if station.caught:
             what = "raised and caught here" if number == 0 else "caught here"
-            what += ", and nothing is ever said of it" if journey.is_silenced else ""
-        elif number == len(journey.stations) - 1 and name == "<module>":
+            what += ", and nothing is ever said of it" if exception_path.is_silenced else ""
+        elif number == len(exception_path.stations) - 1 and name == "<module>":
             what += ", and ends the run"
         return f"{where}, line {station.line}: {what}"
 
@@ -193,11 +193,11 @@ class LineView(QAbstractScrollArea):
         return QFontMetricsF(ui_font(10)).height() + 3
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is None or self.journey is None:
+        if event is None or self.exception_path is None:
             return
         row = int((event.position().y() - self._offset().y() - _TOP) // self._journey_height()) - 2
-        if 0 <= row < len(self.journey.stations):
-            self._reader.go(self.journey.stations[row].step)
+        if 0 <= row < len(self.exception_path.stations):
+            self._session.go(self.exception_path.stations[row].step)
 
     def _paint_statement(self, painter: QPainter, worked: Worked) -> None:
         text, _ = flattened(worked)

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QFrame, QLabel, QVBoxLayout, QWidget
 
 from eelgrass.desktop.look.palette import Palette, code_font, ui_font
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.source.editor import Editor
 from eelgrass.reading.hover import Pointed
 
@@ -18,7 +18,7 @@ from eelgrass.reading.hover import Pointed
 Ask = Callable[[int, str], Pointed | None]
 
 
-class Card(QFrame):
+class ValueCard(QFrame):
     """One name's card. A click keeps it open; then it can be dragged, and Escape or a right click closes it."""
 
     def __init__(self, over: QWidget, line: int, name: str, ask: Ask, colours: Palette) -> None:
@@ -82,20 +82,20 @@ class Card(QFrame):
             self.deleteLater()
 
 
-class Cards(QObject):
+class ValueCards(QObject):
     """The cards over one editor. `ask(line, name)` knows the values, `name_at(line, column)` the names."""
 
     def __init__(
-        self, editor: Editor, reader: Reader, ask: Ask, name_at: Callable[[int, int], str], colours: Palette
+        self, editor: Editor, session: Session, ask: Ask, name_at: Callable[[int, int], str], colours: Palette
     ) -> None:
         super().__init__(editor)
         self._editor, self._ask, self._name_at, self._colours = editor, ask, name_at, colours
-        self.cards: list[Card] = []
+        self.cards: list[ValueCard] = []
         viewport = editor.viewport()
         assert viewport is not None
         viewport.setMouseTracking(True)
         viewport.installEventFilter(self)
-        reader.moved.connect(self.refresh)
+        session.moved.connect(self.refresh)
 
     def refresh(self) -> None:
         """Cards that are kept follow the reader; the one that only showed goes."""
@@ -110,7 +110,7 @@ class Cards(QObject):
                 card.deleteLater()
         self.cards = [card for card in self.cards if card.is_kept and card.isVisible()]
 
-    def point_at(self, position: QPoint) -> Card | None:
+    def point_at(self, position: QPoint) -> ValueCard | None:
         """Shows the card of the name at a place of the viewport, if there is one that has a value."""
         line, column = self._editor.place_at(position)
         name = self._name_at(line, column) if line else ""
@@ -119,7 +119,7 @@ class Cards(QObject):
         self._drop_passing()
         if not name:
             return None
-        card = Card(self._editor, line, name, self._ask, self._colours)
+        card = ValueCard(self._editor, line, name, self._ask, self._colours)
         if not card.refresh():
             card.deleteLater()
             return None

@@ -12,12 +12,12 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from eelgrass.desktop.look.dialog import Form
+from eelgrass.desktop.look.dialog import FormDialog
 from eelgrass.desktop.look.palette import Palette, code_font
 from eelgrass.desktop.services.translation import tr
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint
 from eelgrass.reading.breakpoints.locations import Kind, qualified_name
-from eelgrass.reading.expressions.expression import QuestionError, question, template
+from eelgrass.reading.expressions.expression import ExpressionError, parse_expression, template
 from eelgrass.reading.recording import Recording
 
 #: Kinds of places: the words for them, and for the field beside, '' where there is none.
@@ -34,7 +34,7 @@ _STOP, _NOTE, _CLAIM = range(3)
 _WISHES = ("stop there", "note a text there", "claim that something always holds")
 
 
-class BreakpointForm(Form):
+class BreakpointDialog(FormDialog):
     """`made()` gives the breakpoint, after `exec` has been answered with yes."""
 
     def __init__(self, parent: QWidget, recording: Recording, its: Breakpoint, colours: Palette) -> None:
@@ -153,9 +153,9 @@ class BreakpointForm(Form):
             return tr("There is no text here yet.")
         try:
             if asks:
-                question(asks)
+                parse_expression(asks)
             if wish == _NOTE:
                 template(self.note.text())
-        except QuestionError as error:
+        except ExpressionError as error:
             return str(error)
         return ""

@@ -12,8 +12,8 @@ from eelgrass.desktop.look import marks
 from eelgrass.desktop.look.palette import Palette
 from eelgrass.desktop.look.widgets import dress
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.session.session import Reader
-from eelgrass.desktop.tabs.breakpoint_dialog import BreakpointForm
+from eelgrass.desktop.session.session import Session
+from eelgrass.desktop.tabs.breakpoint_dialog import BreakpointDialog
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint, described, outcome
 from eelgrass.trace.columns import find
 
@@ -23,9 +23,9 @@ _SIGN_PX = 20
 class BreakpointsView(QWidget):
     """A click goes to the next hit (after the last, to the first); Enter changes a breakpoint; Delete takes it away."""
 
-    def __init__(self, reader: Reader, colours: Palette) -> None:
+    def __init__(self, session: Session, colours: Palette) -> None:
         super().__init__()
-        self._reader = reader
+        self._session = session
         self._colours = colours
         self.list = QListWidget()
         dress(self.list, tr("Breakpoints, notes and claims"), colours)
@@ -46,12 +46,12 @@ class BreakpointsView(QWidget):
         layout.addLayout(row)
         self.new.clicked.connect(lambda: self.make_new(Breakpoint("")))
         self.change.clicked.connect(self.change_chosen)
-        self.all.clicked.connect(reader.switch_all)
+        self.all.clicked.connect(session.switch_all)
         self.list.itemChanged.connect(self._switch)
         self.list.itemClicked.connect(lambda item: self._go_on(self.list.row(item)))
         self.list.currentRowChanged.connect(lambda row: self.change.setEnabled(row >= 0))
-        reader.marked.connect(self.refresh)
-        reader.seeker.progressed.connect(self._tell)
+        session.marked.connect(self.refresh)
+        session.seeker.progressed.connect(self._tell)
         self.refresh()
 
     def refresh(self) -> None:
@@ -59,21 +59,21 @@ class BreakpointsView(QWidget):
         row = self.list.currentRow()
         self.list.blockSignals(True)
         self.list.clear()
-        for its, hits in zip(self._reader.breakpoints, self._reader.hits, strict=True):
-            told = described(its) if self._reader.horizon is not None else f"{described(its)}: {outcome(its, hits)}"
+        for its, hits in zip(self._session.breakpoints, self._session.hits, strict=True):
+            told = described(its) if self._session.horizon is not None else f"{described(its)}: {outcome(its, hits)}"
             item = QListWidgetItem(self._sign(its), told)
             item.setFlags(item.flags() | Qt.ItemFlag.ItemIsUserCheckable)
             item.setCheckState(Qt.CheckState.Checked if its.on else Qt.CheckState.Unchecked)
-            if its.is_gone or (its.claims and len(hits.steps) and self._reader.horizon is None):
+            if its.is_gone or (its.claims and len(hits.steps) and self._session.horizon is None):
                 item.setForeground(QColor(self._colours.coral))
             self.list.addItem(item)
         self.list.setCurrentRow(min(row, self.list.count() - 1))
         self.list.blockSignals(False)
         self.change.setEnabled(self.list.currentRow() >= 0)
-        self.all.setEnabled(bool(self._reader.breakpoints))
-        is_any_on = any(its.on for its in self._reader.breakpoints)
-        self.all.setText(tr("All off") if is_any_on or not self._reader.breakpoints else tr("All on"))
-        self.progress.setVisible(self._reader.seeker.is_seeking)
+        self.all.setEnabled(bool(self._session.breakpoints))
+        is_any_on = any(its.on for its in self._session.breakpoints)
+        self.all.setText(tr("All off") if is_any_on or not self._session.breakpoints else tr("All on"))
+        self.progress.setVisible(self._session.seeker.is_seeking)
 
     def _tell(self, share: float) -> None:
         self.progress.setValue(int(share * 100))
@@ -92,46 +92,46 @@ class BreakpointsView(QWidget):
     def _switch(self, item: QListWidgetItem) -> None:
         row = self.list.row(item)
         on = item.checkState() == Qt.CheckState.Checked
-        if on != self._reader.breakpoints[row].on:
-            self._put(row, replace(self._reader.breakpoints[row], on=on))
+        if on != self._session.breakpoints[row].on:
+            self._put(row, replace(self._session.breakpoints[row], on=on))
 
     def _go_on(self, row: int) -> None:
-        steps = self._reader.hits[row].steps
+        steps = self._session.hits[row].steps
         if len(steps):
-            place = find(steps, self._reader.step + 1)
-            self._reader.go(int(steps[place if place < len(steps) else 0]))
+            place = find(steps, self._session.step + 1)
+            self._session.go(int(steps[place if place < len(steps) else 0]))
 
     def _put(self, row: int, changed: Breakpoint) -> None:
-        its = self._reader.breakpoints
-        self._reader.set_breakpoints([*its[:row], changed, *its[row + 1 :]])
+        its = self._session.breakpoints
+        self._session.set_breakpoints([*its[:row], changed, *its[row + 1 :]])
 
     def make_new(self, its: Breakpoint) -> None:
         """Asks for a new breakpoint, beginning with what is known of it; without a file, it is for the waterline."""
-        recording = self._reader.recording
+        recording = self._session.recording
         if recording is None:
             return
         if not its.file:
-            module = recording.trace.program.modules[recording.module_at(self._reader.step)]
-            line = recording.trace.line_of(self._reader.step)
+            module = recording.trace.program.modules[recording.module_at(self._session.step)]
+            line = recording.trace.line_of(self._session.step)
             its = replace(its, file=module.file, line=line)
-        form = BreakpointForm(self, recording, its, self._colours)
+        form = BreakpointDialog(self, recording, its, self._colours)
         if form.exec():
-            self._reader.set_breakpoints([*self._reader.breakpoints, form.made()])
+            self._session.set_breakpoints([*self._session.breakpoints, form.made()])
 
     def change_chosen(self) -> None:
         """Asks what to change of the chosen breakpoint."""
         row = self.list.currentRow()
-        if self._reader.recording is not None and 0 <= row < len(self._reader.breakpoints):
-            form = BreakpointForm(self, self._reader.recording, self._reader.breakpoints[row], self._colours)
+        if self._session.recording is not None and 0 <= row < len(self._session.breakpoints):
+            form = BreakpointDialog(self, self._session.recording, self._session.breakpoints[row], self._colours)
             if form.exec():
                 self._put(row, form.made())
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Delete takes the chosen breakpoint away, Enter changes it."""
         row = self.list.currentRow()
-        if event is not None and event.key() == Qt.Key.Key_Delete and 0 <= row < len(self._reader.breakpoints):
-            its = self._reader.breakpoints
-            self._reader.set_breakpoints([*its[:row], *its[row + 1 :]])
+        if event is not None and event.key() == Qt.Key.Key_Delete and 0 <= row < len(self._session.breakpoints):
+            its = self._session.breakpoints
+            self._session.set_breakpoints([*its[:row], *its[row + 1 :]])
         elif event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.change_chosen()
         elif event is not None:

@@ -9,52 +9,52 @@ from PyQt6.QtWidgets import QListWidget, QListWidgetItem
 from eelgrass.desktop.look.palette import Palette
 from eelgrass.desktop.look.widgets import dress
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.session.session import Reader
-from eelgrass.reading.lines.exception_paths import Journey
+from eelgrass.desktop.session.session import Session
+from eelgrass.reading.lines.exception_paths import ExceptionPath
 
 _MOST = 500
 
 
-def words(journey: Journey) -> str:
+def words(exception_path: ExceptionPath) -> str:
     """One exception, told in a line."""
-    message = f": {journey.message}" if journey.message else ""
-    first, last = journey.stations[0], journey.stations[-1]
+    message = f": {exception_path.message}" if exception_path.message else ""
+    first, last = exception_path.stations[0], exception_path.stations[-1]
     end = "not caught"
-    if journey.is_caught:
+    if exception_path.is_caught:
         end = (
             tr("caught where it was raised")
-            if len(journey.stations) == 1
+            if len(exception_path.stations) == 1
             else tr("caught at line {0}").format(last.line)
         )
-        end += ", and nothing was ever said of it" if journey.is_silenced else ""
-    return f"line {first.line}: {journey.type}{message} – {end}"
+        end += ", and nothing was ever said of it" if exception_path.is_silenced else ""
+    return f"line {first.line}: {exception_path.type}{message} – {end}"
 
 
 class ExceptionsView(QListWidget):
     """A click leads to where an exception was raised."""
 
-    def __init__(self, reader: Reader, colours: Palette) -> None:
+    def __init__(self, session: Session, colours: Palette) -> None:
         super().__init__()
-        self._reader = reader
+        self._session = session
         self._colours = colours
         dress(self, tr("Exceptions of the run"), colours)
         self.itemClicked.connect(self._go)
         self.itemActivated.connect(self._go)
-        reader.opened.connect(self.refresh)
-        reader.marked.connect(self.refresh)
+        session.opened.connect(self.refresh)
+        session.marked.connect(self.refresh)
 
     def refresh(self) -> None:
         """Takes the exceptions of the recording on view."""
         self.clear()
-        recording = self._reader.recording
-        for journey in (recording.exceptions if recording else [])[:_MOST]:
-            if self._reader.is_hidden(journey.stations[-1].step):
+        recording = self._session.recording
+        for exception_path in (recording.exceptions if recording else [])[:_MOST]:
+            if self._session.is_hidden(exception_path.stations[-1].step):
                 continue
-            item = QListWidgetItem(words(journey))
-            item.setData(Qt.ItemDataRole.UserRole, journey.stations[0].step)
-            if not journey.is_caught or journey.is_silenced:
+            item = QListWidgetItem(words(exception_path))
+            item.setData(Qt.ItemDataRole.UserRole, exception_path.stations[0].step)
+            if not exception_path.is_caught or exception_path.is_silenced:
                 item.setForeground(QColor(self._colours.coral))
             self.addItem(item)
 
     def _go(self, item: QListWidgetItem) -> None:
-        self._reader.go(item.data(Qt.ItemDataRole.UserRole))
+        self._session.go(item.data(Qt.ItemDataRole.UserRole))

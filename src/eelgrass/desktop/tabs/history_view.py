@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QScrollArea, QWidget
 from eelgrass.desktop.look.palette import LEFT, Palette, code_font, px, ui_font
 from eelgrass.desktop.look.series_painter import bands, paint_numbers
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.session.session import Session
 from eelgrass.reading.watches.tracks import Track, tracks
 
 _TITLE = 116
@@ -24,17 +24,17 @@ _MOST_TRACKS = 40
 class HistoryView(QScrollArea):
     """The tracks of all questions, over the steps that the tide line shows. A click goes to the step there."""
 
-    def __init__(self, reader: Reader, colours: Palette, stretch: Callable[[], tuple[int, int]]) -> None:
+    def __init__(self, session: Session, colours: Palette, stretch: Callable[[], tuple[int, int]]) -> None:
         super().__init__()
-        self.lanes = _Lanes(reader, colours, stretch)
+        self.lanes = _Lanes(session, colours, stretch)
         self.setWidget(self.lanes)
         self.setWidgetResizable(True)
         self.setFrameShape(self.Shape.NoFrame)
         self.setAccessibleName(tr("History of values"))
-        self._reader = reader
-        reader.answered.connect(self.refresh)
-        reader.moved.connect(self.lanes.update)
-        reader.opened.connect(self.refresh)
+        self._session = session
+        session.answered.connect(self.refresh)
+        session.moved.connect(self.lanes.update)
+        session.opened.connect(self.refresh)
 
     def refresh(self) -> None:
         """Draws all tracks anew."""
@@ -51,9 +51,9 @@ class HistoryView(QScrollArea):
 
 
 class _Lanes(QWidget):
-    def __init__(self, reader: Reader, colours: Palette, stretch: Callable[[], tuple[int, int]]) -> None:
+    def __init__(self, session: Session, colours: Palette, stretch: Callable[[], tuple[int, int]]) -> None:
         super().__init__()
-        self._reader = reader
+        self._session = session
         self._colours = colours
         self._stretch = stretch
         self.tracks: list[Track] = []
@@ -61,13 +61,13 @@ class _Lanes(QWidget):
 
     def take(self) -> None:
         """Works out the tracks for the steps on view."""
-        recording = self._reader.recording
+        recording = self._session.recording
         self.tracks = []
         if recording is not None:
             self._from, self._to = self._stretch()
             room = max(int(self._room()), 20)
-            for asked in self._reader.questions:
-                over = self._reader.overs.get(asked.text)
+            for asked in self._session.questions:
+                over = self._session.overs.get(asked.text)
                 if over is not None and len(self.tracks) < _MOST_TRACKS:
                     self.tracks += tracks(recording, asked.text, over, self._from, self._to, room)
         self.setMinimumHeight(int(sum(map(self._height, self.tracks))) + 2 * _EDGE)
@@ -77,7 +77,7 @@ class _Lanes(QWidget):
         return self.width() - px(_TITLE) - 2 * _EDGE
 
     def _height(self, track: Track) -> float:
-        return px(_TRACK if track.course.is_numbers else _BAND) + 6
+        return px(_TRACK if track.series.is_numbers else _BAND) + 6
 
     def _x_of(self, step: float) -> float:
         return px(_TITLE) + _EDGE + (step - self._from) / max(self._to - self._from, 1) * self._room()
@@ -97,12 +97,12 @@ class _Lanes(QWidget):
             rect = QRectF(px(_TITLE) + _EDGE, y, self._room(), self._height(track) - 6)
             self._paint_title(painter, track, rect)
             painter.fillRect(rect, QColor(c.foam))
-            (self._paint_numbers if track.course.is_numbers else self._paint_bands)(painter, track, rect)
+            (self._paint_numbers if track.series.is_numbers else self._paint_bands)(painter, track, rect)
             y += self._height(track)
-        if self._reader.horizon is not None:
-            left = max(self._x_of(self._reader.horizon + 1), px(_TITLE))
+        if self._session.horizon is not None:
+            left = max(self._x_of(self._session.horizon + 1), px(_TITLE))
             painter.fillRect(QRectF(left, 0, self.width() - left, self.height()), QColor(c.beach))
-        x = self._x_of(self._reader.step + 0.5)
+        x = self._x_of(self._session.step + 0.5)
         if px(_TITLE) + _EDGE <= x <= self.width():
             painter.setPen(QPen(QColor(c.ink), 1.5))
             painter.drawLine(QPointF(x, 0), QPointF(x, y))
@@ -114,23 +114,23 @@ class _Lanes(QWidget):
         left = QRectF(_EDGE, rect.top(), px(_TITLE) - 6, rect.height())
         wrapped = Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
         painter.drawText(left.adjusted(0, 0, -34, 0), int(wrapped), track.title)
-        if track.course.is_numbers and self._reader.horizon is None:
+        if track.series.is_numbers and self._session.horizon is None:
             painter.setFont(ui_font(8))
             painter.setPen(QColor(c.ink_soft))
             top = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop
-            painter.drawText(left, top, f"{track.course.most:g}")
-            if track.course.least != track.course.most:
+            painter.drawText(left, top, f"{track.series.most:g}")
+            if track.series.least != track.series.most:
                 bottom = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignBottom
-                painter.drawText(left, bottom, f"{track.course.least:g}")
+                painter.drawText(left, bottom, f"{track.series.least:g}")
 
     def _paint_numbers(self, painter: QPainter, track: Track, rect: QRectF) -> None:
         painter.setPen(QPen(QColor(self._colours.deep), 1.8))
-        paint_numbers(painter, rect, track.course, 4)
+        paint_numbers(painter, rect, track.series, 4)
 
     def _paint_bands(self, painter: QPainter, track: Track, rect: QRectF) -> None:
         c = self._colours
         painter.setFont(code_font(8.5))
-        for band, which in bands(rect.adjusted(0, 2, 0, -2), track.course):
+        for band, which in bands(rect.adjusted(0, 2, 0, -2), track.series):
             painter.setPen(QPen(QColor(c.beach), 1.2))
             painter.setBrush(QColor(c.tag_tints[which % len(c.tag_tints)]))
             painter.drawRoundedRect(band, 3, 3)
@@ -142,4 +142,4 @@ class _Lanes(QWidget):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and self._room() > 0 and event.position().x() >= px(_TITLE):
             share = (event.position().x() - px(_TITLE) - _EDGE) / self._room()
-            self._reader.go(int(self._from + share * (self._to - self._from)))
+            self._session.go(int(self._from + share * (self._to - self._from)))

@@ -9,31 +9,31 @@ from PyQt6.QtWidgets import QListWidget, QListWidgetItem
 from eelgrass.desktop.look.palette import Palette
 from eelgrass.desktop.look.widgets import dress
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.session.session import Session
 
 _MOST = 5_000
 
 
-class NotesView(QListWidget):
+class LogView(QListWidget):
     """In order of time; a click leads to the step of a note. Those of the shown step are set in bold."""
 
-    def __init__(self, reader: Reader, colours: Palette) -> None:
+    def __init__(self, session: Session, colours: Palette) -> None:
         super().__init__()
-        self._reader = reader
+        self._session = session
         dress(self, tr("Notes, in order of time"), colours)
         self.setUniformItemSizes(True)
-        self.itemClicked.connect(lambda item: reader.go(item.data(Qt.ItemDataRole.UserRole)))
-        reader.marked.connect(self.refresh)
-        reader.moved.connect(self._mark)
+        self.itemClicked.connect(lambda item: session.go(item.data(Qt.ItemDataRole.UserRole)))
+        session.marked.connect(self.refresh)
+        session.moved.connect(self._mark)
         self.refresh()
 
     def refresh(self) -> None:
         """Takes the notes."""
         self.clear()
-        recording = self._reader.recording
+        recording = self._session.recording
         if recording is None:
             return
-        for step, text in [its for its in self._reader.notes if not self._reader.is_hidden(its[0])][:_MOST]:
+        for step, text in [its for its in self._session.notes if not self._session.is_hidden(its[0])][:_MOST]:
             item = QListWidgetItem(tr("step {0}, line {1}:  {2}").format(step, recording.trace.line_of(step), text))
             item.setData(Qt.ItemDataRole.UserRole, step)
             self.addItem(item)
@@ -45,7 +45,7 @@ class NotesView(QListWidget):
         for row in range(self.count()):
             item = self.item(row)
             assert item is not None
-            is_here = item.data(Qt.ItemDataRole.UserRole) == self._reader.step
+            is_here = item.data(Qt.ItemDataRole.UserRole) == self._session.step
             font = QFont(item.font())
             if font.bold() != is_here:
                 font.setBold(is_here)

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QTextEdit
 
 from eelgrass.desktop.look.palette import Palette, code_font
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.session.session import Session
 from eelgrass.reading.state.output import Piece, number_past
 
 #: A longer output shows only so many of its latest pieces.
@@ -19,9 +19,9 @@ class OutputView(QTextEdit):
     """What the program has printed and been given when the shown step is about to run. What is still to come is
     faded. A double click on a piece shows the step that printed it."""
 
-    def __init__(self, reader: Reader, colours: Palette) -> None:
+    def __init__(self, session: Session, colours: Palette) -> None:
         super().__init__()
-        self._reader = reader
+        self._session = session
         self._starts: list[tuple[int, Piece]] = []
         self._shown: tuple[object, ...] = ()
         self.setReadOnly(True)
@@ -39,20 +39,20 @@ class OutputView(QTextEdit):
             (1, False): _format(colours.ink_faded),
             (2, False): _format(colours.ink_faded),
         }
-        reader.moved.connect(self.refresh)
+        session.moved.connect(self.refresh)
 
     def refresh(self) -> None:
         """Follows the reader to its step; nothing is done while no piece comes or goes."""
-        recording = self._reader.recording
+        recording = self._session.recording
         pieces = recording.output if recording else []
-        past = number_past(recording.trace, pieces, self._reader.step) if recording else 0
-        if self._shown == (recording, past, self._reader.horizon is None):
+        past = number_past(recording.trace, pieces, self._session.step) if recording else 0
+        if self._shown == (recording, past, self._session.horizon is None):
             return
-        self._shown = (recording, past, self._reader.horizon is None)
+        self._shown = (recording, past, self._session.horizon is None)
         self.clear()
         self._starts = []
         cursor = self.textCursor()
-        if self._reader.horizon is not None:
+        if self._session.horizon is not None:
             pieces = pieces[:past]
         for number, piece in enumerate(pieces[-_MOST_PIECES:], max(0, len(pieces) - _MOST_PIECES)):
             self._starts.append((cursor.position(), piece))
@@ -69,7 +69,7 @@ class OutputView(QTextEdit):
         """Shows the step that printed the piece at a cursor."""
         found = [piece for start, piece in self._starts if start <= cursor.position()]
         if found:
-            self._reader.go(found[-1].step)
+            self._session.go(found[-1].step)
 
 
 def _format(colour: str, underline: bool = False) -> QTextCharFormat:

@@ -24,7 +24,7 @@ _GAP_X, _GAP_Y = 46.0, 34.0
 Placed = tuple[QRectF, Cell, QColor | None]
 
 
-class Drawing:
+class PicturePainter:
     """One picture, drawn at once or only measured: `paint` gives the size that it takes."""
 
     def __init__(self, colours: Palette, tag_of: Callable[[int], str | None]) -> None:

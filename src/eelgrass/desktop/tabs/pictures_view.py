@@ -19,8 +19,8 @@ from PyQt6.QtWidgets import (
 
 from eelgrass.desktop.look.palette import Palette, code_font
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.session.session import Reader
-from eelgrass.desktop.tabs.picture_painter import Drawing
+from eelgrass.desktop.session.session import Session
+from eelgrass.desktop.tabs.picture_painter import PicturePainter
 from eelgrass.reading.pictures.shapes import Picture, picture_of
 from eelgrass.trace.values import NOT_SET
 
@@ -34,15 +34,15 @@ class PicturesView(QWidget):
 
     saving = pyqtSignal(str)
 
-    def __init__(self, reader: Reader, colours: Palette) -> None:
+    def __init__(self, session: Session, colours: Palette) -> None:
         super().__init__()
-        self._reader = reader
+        self._session = session
         self.name = QComboBox()
         self.name.setEditable(True)
         self.name.setFont(code_font(9.5))
         self.name.setAccessibleName(tr("The name to draw"))
         self.draw = QPushButton(tr("Draw"))
-        self.sheet = _Sheet(self, reader, colours)
+        self.sheet = _Sheet(self, session, colours)
         area = QScrollArea()
         area.setWidget(self.sheet)
         area.setWidgetResizable(True)
@@ -60,23 +60,23 @@ class PicturesView(QWidget):
         assert line is not None
         line.returnPressed.connect(lambda: self.keep(self.name.currentText()))
         line.setPlaceholderText(tr("a name, element or field, as: stock[2]"))
-        reader.moved.connect(self.refresh)
-        reader.opened.connect(self.refresh)
-        reader.marked.connect(self.refresh)
+        session.moved.connect(self.refresh)
+        session.opened.connect(self.refresh)
+        session.marked.connect(self.refresh)
 
     def keep(self, path: str) -> None:
         """Keeps the picture of what a path leads to."""
         path = path.strip()
         if path:
-            self._reader.set_pictures([path, *(other for other in self._reader.pictures if other != path)])
+            self._session.set_pictures([path, *(other for other in self._session.pictures if other != path)])
 
     def refresh(self) -> None:
         """Draws all pictures at the shown step."""
-        recording, step = self._reader.recording, self._reader.step
+        recording, step = self._session.recording, self._session.step
         if recording is None or not self.isVisible():
             return
         written = self.name.currentText()
-        frames, _ = recording.layers.frames_at(step)
+        frames, _ = recording.stack_rows.frames_at(step)
         names = [
             binding.name
             for frame in reversed(frames)
@@ -89,7 +89,7 @@ class PicturesView(QWidget):
         self.name.addItems(list(dict.fromkeys(names)))
         self.name.setCurrentText(written)
         self.name.blockSignals(False)
-        self.sheet.show_pictures([picture_of(recording, path, step) for path in self._reader.pictures])
+        self.sheet.show_pictures([picture_of(recording, path, step) for path in self._session.pictures])
 
     def showEvent(self, event: object) -> None:
         super().showEvent(event)  # type: ignore[arg-type]
@@ -99,10 +99,10 @@ class PicturesView(QWidget):
 class _Sheet(QWidget):
     """The pictures, one below the other."""
 
-    def __init__(self, owner: PicturesView, reader: Reader, colours: Palette) -> None:
+    def __init__(self, owner: PicturesView, session: Session, colours: Palette) -> None:
         super().__init__()
         self._owner = owner
-        self._reader = reader
+        self._session = session
         self._colours = colours
         self.pictures: list[Picture] = []
         self._places: list[QRect] = []
@@ -123,15 +123,15 @@ class _Sheet(QWidget):
         self.setMinimumSize(QSize(width, y))
         self.update()
 
-    def _drawing(self) -> Drawing:
-        recording, step = self._reader.recording, self._reader.step
+    def _drawing(self) -> PicturePainter:
+        recording, step = self._session.recording, self._session.step
         if recording is None:
-            return Drawing(self._colours, lambda _number: None)
-        tags = recording.layers.tags
-        shared = tags.shared(recording.layers.frames_at(step)[0], step)
-        return Drawing(self._colours, lambda number: tags.syllable(number) if number in shared else None)
+            return PicturePainter(self._colours, lambda _number: None)
+        tags = recording.stack_rows.tags
+        shared = tags.shared(recording.stack_rows.frames_at(step)[0], step)
+        return PicturePainter(self._colours, lambda number: tags.syllable(number) if number in shared else None)
 
-    def _draw(self, drawing: Drawing, picture: Picture) -> tuple[QPixmap, QSizeF]:
+    def _draw(self, drawing: PicturePainter, picture: Picture) -> tuple[QPixmap, QSizeF]:
         """A picture drawn once, so that the screen is painted from it; and its size, which is known only then."""
         ratio = self.devicePixelRatioF()
         while True:
@@ -173,7 +173,7 @@ class _Sheet(QWidget):
             ("Save as SVG or PNG…", lambda: self._owner.saving.emit(picture.path)),
             (
                 "Take away",
-                lambda: self._reader.set_pictures([its for its in self._reader.pictures if its != picture.path]),
+                lambda: self._session.set_pictures([its for its in self._session.pictures if its != picture.path]),
             ),
         ):
             action = menu.addAction(tr(title))
@@ -235,7 +235,7 @@ class _Sheet(QWidget):
         return bytes(data.data())
 
 
-def _drawn_into(device: QPicture, drawing: Drawing, picture: Picture) -> QSizeF:
+def _drawn_into(device: QPicture, drawing: PicturePainter, picture: Picture) -> QSizeF:
     painter = QPainter(device)
     size = drawing.paint(painter, picture)
     painter.end()

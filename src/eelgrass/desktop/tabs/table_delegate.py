@@ -12,7 +12,7 @@ from eelgrass.desktop.tabs.table_model import TableModel
 from eelgrass.lessons.desk_check import ASKED
 
 
-class CellPainter(QStyledItemDelegate):
+class TableDelegate(QStyledItemDelegate):
     """Paints a cell itself, which a style would take four times as long for: the shown moment's row in the waterline's
     sand, what has changed with a leaf and in bold."""
 

@@ -24,11 +24,11 @@ from PyQt6.QtWidgets import (
 
 from eelgrass.desktop.look.palette import Palette, code_font, px
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.session.session import Reader
-from eelgrass.desktop.tabs.table_delegate import CellPainter
+from eelgrass.desktop.session.session import Session
+from eelgrass.desktop.tabs.table_delegate import TableDelegate
 from eelgrass.desktop.tabs.table_model import TableModel
 from eelgrass.export.tables import csv_lines
-from eelgrass.reading.expressions.expression import QuestionError, is_question
+from eelgrass.reading.expressions.expression import ExpressionError, is_expression
 from eelgrass.reading.tables import trace_table as tables
 from eelgrass.reading.tables.trace_table import Column, Table
 
@@ -55,9 +55,9 @@ class TableView(QWidget):
     saving = pyqtSignal()
     checked = pyqtSignal(str, int, int)
 
-    def __init__(self, reader: Reader, colours: Palette, stretch: Callable[[], tuple[int, int]]) -> None:
+    def __init__(self, session: Session, colours: Palette, stretch: Callable[[], tuple[int, int]]) -> None:
         super().__init__()
-        self._reader = reader
+        self._session = session
         self._stretch = stretch
         self._shown: tuple[object, ...] = ()
         self.scope = QComboBox()
@@ -73,7 +73,7 @@ class TableView(QWidget):
         self.model = TableModel()
         self._hides_rest = False
         self.view = QTableView()
-        self._delegate = CellPainter(colours, self.model)
+        self._delegate = TableDelegate(colours, self.model)
         self._dress(colours)
         above = QHBoxLayout()
         for widget, room in ((self.scope, 0), (self.line, 1), (self.columns, 0), (self.more, 0)):
@@ -85,12 +85,12 @@ class TableView(QWidget):
         layout.addWidget(self.said)
         layout.addWidget(self.view, 1)
         self._make_menus()
-        self.scope.setCurrentIndex(reader.table_scope)
+        self.scope.setCurrentIndex(session.table_scope)
         self.scope.currentIndexChanged.connect(self._take_scope)
         self.line.returnPressed.connect(self._add)
         self.view.clicked.connect(self._go)
-        reader.moved.connect(self.refresh)
-        reader.opened.connect(self.refresh)
+        session.moved.connect(self.refresh)
+        session.opened.connect(self.refresh)
 
     def _dress(self, colours: Palette) -> None:
         view = self.view
@@ -144,7 +144,7 @@ class TableView(QWidget):
 
     def refresh(self) -> None:
         """Shows the table that belongs to the shown step, and where in it this is."""
-        recording = self._reader.recording
+        recording = self._session.recording
         if not self.isVisible():
             return
         if recording is None:
@@ -156,10 +156,10 @@ class TableView(QWidget):
             self._shown = key
             self._show(self._made())
         table = self.model.table
-        self.said.setVisible(self._reader.horizon is None)
-        if self.model.hides_rest != (self._hides_rest or self._reader.horizon is not None):
+        self.said.setVisible(self._session.horizon is None)
+        if self.model.hides_rest != (self._hides_rest or self._session.horizon is not None):
             self.model.show(table, self.model.here, not self.model.hides_rest)
-        row = table.row_of(self._reader.step) if table is not None else -1
+        row = table.row_of(self._session.step) if table is not None else -1
         if row != self.model.here:
             self.model.move(row)
         if row >= 0:
@@ -167,11 +167,11 @@ class TableView(QWidget):
 
     def _key(self) -> tuple[object, ...]:
         """What decides which table is shown; with None in the second place, that there is none for this step."""
-        recording, step = self._reader.recording, self._reader.step
+        recording, step = self._session.recording, self._session.step
         assert recording is not None
         scope = self.scope.currentIndex()
         if scope in (_CALL, _CALL_INSIDE):
-            return recording, (scope, recording.places.frame_of(step))
+            return recording, (scope, recording.stepping.frame_of(step))
         if scope == _LOOP:
             loop = tables.loop_at(recording, step)
             first = recording.loops.starts(step, loop)[:1].tolist() if loop >= 0 else []
@@ -179,28 +179,28 @@ class TableView(QWidget):
         return recording, (scope, *(self._stretch() if scope == _STRETCH else ()))
 
     def _made(self) -> Table:
-        recording, step = self._reader.recording, self._reader.step
+        recording, step = self._session.recording, self._session.step
         assert recording is not None
         scope = self.scope.currentIndex()
         if scope == _LOOP:
             return tables.of_loop(recording, step, tables.loop_at(recording, step))
         if scope in (_STRETCH, _RUN):
             return tables.of_run(recording, *(self._stretch() if scope == _STRETCH else ()))
-        return tables.of_call(recording, recording.places.frame_of(step), scope == _CALL_INSIDE)
+        return tables.of_call(recording, recording.stepping.frame_of(step), scope == _CALL_INSIDE)
 
     def _show(self, table: Table) -> None:
-        for text in self._reader.table.expressions:
-            if is_question(text):
+        for text in self._session.table.expressions:
+            if is_expression(text):
                 table = tables.added(table, text)
-        self.model.show(table, table.row_of(self._reader.step), self.model.hides_rest)
+        self.model.show(table, table.row_of(self._session.step), self.model.hides_rest)
         self.said.setText(tr("{0}: {1:,} rows").format(table.title, len(table.rows)))
         self._lay_out(table)
 
     def _take_scope(self, scope: int) -> None:
-        self._reader.table_scope = scope
+        self._session.table_scope = scope
         self._shown = ()
         self.refresh()
-        if not self._shown and self._reader.recording is not None:
+        if not self._shown and self._session.recording is not None:
             self.model.show(None, -1, self.model.hides_rest)
             self.said.setText(tr("The line about to run is in no loop."))
 
@@ -213,13 +213,13 @@ class TableView(QWidget):
     def _lay_out(self, table: Table) -> None:
         """Puts the columns as they were put the last time that there were such."""
         self.titles.blockSignals(True)
-        kept = self._reader.table.columns.get(_family(table), [])
+        kept = self._session.table.columns.get(_family(table), [])
         order = {title: place for place, title in enumerate(kept)}
         for place, column in enumerate(table.columns):
             is_short = column.kind in ("step", "line", "depth", "pass")
-            width = self._reader.table.widths.get(column.title, int(px(_NARROW if is_short else _WIDE)))
+            width = self._session.table.widths.get(column.title, int(px(_NARROW if is_short else _WIDE)))
             self.titles.resizeSection(place, width)
-            self.titles.setSectionHidden(place, column.title in self._reader.table.hidden)
+            self.titles.setSectionHidden(place, column.title in self._session.table.hidden)
         wanted = sorted(
             range(len(table.columns)), key=lambda place: order.get(table.columns[place].title, 1000 + place)
         )
@@ -232,10 +232,10 @@ class TableView(QWidget):
         if table is None:
             return
         places = sorted(range(len(table.columns)), key=self.titles.visualIndex)
-        self._reader.table.columns[_family(table)] = [table.columns[place].title for place in places]
+        self._session.table.columns[_family(table)] = [table.columns[place].title for place in places]
         for place in places:
             if not self.titles.isSectionHidden(place) and place != places[-1]:
-                self._reader.table.widths[table.columns[place].title] = self.titles.sectionSize(place)
+                self._session.table.widths[table.columns[place].title] = self.titles.sectionSize(place)
 
     def shown_columns(self) -> list[Column]:
         """The columns that are not hidden, in their order on the screen."""
@@ -257,20 +257,20 @@ class TableView(QWidget):
         assert self.model.table is not None
         column = self.model.table.columns[place]
         self.titles.setSectionHidden(place, not on)
-        (self._reader.table.hidden.discard if on else self._reader.table.hidden.add)(column.title)
+        (self._session.table.hidden.discard if on else self._session.table.hidden.add)(column.title)
         if column.kind == "expression" and not on:
-            self._reader.table.expressions.remove(column.title)
-            self._reader.table.hidden.discard(column.title)
+            self._session.table.expressions.remove(column.title)
+            self._session.table.hidden.discard(column.title)
 
     def _add(self) -> None:
         if self.model.table is None:
             return
         try:
             table = tables.added(self.model.table, self.line.text())
-        except QuestionError as error:
+        except ExpressionError as error:
             self.said.setText(str(error))
             return
-        self._reader.table.expressions.append(table.columns[-1].title)
+        self._session.table.expressions.append(table.columns[-1].title)
         self.line.clear()
         self.model.show(table, self.model.here, self.model.hides_rest)
         self._lay_out(table)
@@ -281,21 +281,21 @@ class TableView(QWidget):
         table = self.model.table
         if table is not None and self.model.filled is None:
             set_by = table.cell(index.row(), index.column()).set_by
-            self._reader.go(set_by if set_by >= 0 else int(table.goes_to[index.row()]))
+            self._session.go(set_by if set_by >= 0 else int(table.goes_to[index.row()]))
 
     def _follow_column(self, place: int) -> None:
         assert self.model.table is not None
         column = self.model.table.columns[place]
         title = column.title.rpartition(".")[2] if column.kind == "name" else column.title.rstrip("?")
-        if is_question(title) and column.kind in ("name", "expression", "condition"):
-            self._reader.follow(title)
+        if is_expression(title) and column.kind in ("name", "expression", "condition"):
+            self._session.follow(title)
 
     # Out of the window
 
     def toggle_rest(self) -> None:
         """Hides the rows after the shown moment, or shows them again."""
         self._hides_rest = not self._hides_rest
-        self.model.show(self.model.table, self.model.here, self._hides_rest or self._reader.horizon is not None)
+        self.model.show(self.model.table, self.model.here, self._hides_rest or self._session.horizon is not None)
 
     # By hand
 
@@ -330,7 +330,7 @@ class TableView(QWidget):
         self.checked.emit(table.title, len(found.right), len(found.wrong) + len(found.missing))
         if found.first is not None:
             cell = table.cell(*found.first)
-            self._reader.go(cell.set_by if cell.set_by >= 0 else int(table.goes_to[found.first[0]]))
+            self._session.go(cell.set_by if cell.set_by >= 0 else int(table.goes_to[found.first[0]]))
 
     def chosen(self) -> Table | None:
         """The table with the columns that are shown, for others to write."""

@@ -21,12 +21,12 @@ from PyQt6.QtWidgets import (
 from eelgrass.desktop.look.palette import Palette, code_font, ui_font
 from eelgrass.desktop.services.background import PATIENCE_MS
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.tabs.watch_delegate import COURSE, PLACE, WatchDelegate
-from eelgrass.reading.expressions.expression import Question, QuestionError, question
+from eelgrass.reading.expressions.expression import Expression, ExpressionError, parse_expression
 from eelgrass.reading.state.call_stack import scopes_at, stack_at
 from eelgrass.reading.watches import watch
-from eelgrass.reading.watches.identity import asks_of_sameness, sameness
+from eelgrass.reading.watches.identity import asks_of_identity, identity
 
 #: So many changes over the run are listed.
 _MOST_CHANGES = 500
@@ -34,7 +34,7 @@ _MOST_CHANGES = 500
 _MOST_FRAMES = 30
 
 
-def summary(over: watch.Over, steps: int) -> str:
+def summary(over: watch.WatchHistory, steps: int) -> str:
     """What a question's answers over the run come to, in words."""
     true = over.true
     cut = "" if over.is_whole else tr(" Only the first {0:,} moments were looked at.").format(over.moments)
@@ -50,7 +50,7 @@ def summary(over: watch.Over, steps: int) -> str:
     return tr("It changes {0:,} times and has {1:,} different values.").format(len(over), distinct) + cut
 
 
-class AskView(QWidget):
+class WatchView(QWidget):
     """Enter asks; the question then stays in view with its answer at each shown step, until Delete takes it away. Of
     the chosen question, every change over the run is listed; a click on one leads there.
 
@@ -61,9 +61,9 @@ class AskView(QWidget):
     stopped = pyqtSignal(str)
     asked_aside = pyqtSignal(str, int)
 
-    def __init__(self, reader: Reader, colours: Palette) -> None:
+    def __init__(self, session: Session, colours: Palette) -> None:
         super().__init__()
-        self._reader = reader
+        self._session = session
         self._colours = colours
         self.line = QLineEdit()
         self.line.setFont(code_font(10))
@@ -123,35 +123,35 @@ class AskView(QWidget):
         self._show_seeking(False)
 
     def _connect(self) -> None:
-        reader = self._reader
+        session = self._session
         self.line.returnPressed.connect(self._ask)
         self.kept.currentRowChanged.connect(lambda _row: self._show_chosen())
-        self.changes.itemClicked.connect(lambda item: reader.go(item.data(Qt.ItemDataRole.UserRole)))
+        self.changes.itemClicked.connect(lambda item: session.go(item.data(Qt.ItemDataRole.UserRole)))
         self.aside.clicked.connect(self._ask_aside)
         for button, signal in ((self.claim, self.claimed), (self.stop, self.stopped)):
             button.clicked.connect(lambda _checked, signal=signal: self._chosen and signal.emit(self._chosen.text))
         self.frames.currentIndexChanged.connect(lambda _row: self._take_answers())
-        self.enough.clicked.connect(reader.give_up_questions)
-        reader.asking.progressed.connect(self._tell)
-        reader.moved.connect(self.refresh)
-        reader.answered.connect(self._take_answers)
+        self.enough.clicked.connect(session.give_up_questions)
+        session.asking.progressed.connect(self._tell)
+        session.moved.connect(self.refresh)
+        session.answered.connect(self._take_answers)
 
     @property
-    def _chosen(self) -> Question | None:
+    def _chosen(self) -> Expression | None:
         row = self.kept.currentRow()
-        return self._reader.questions[row] if 0 <= row < len(self._reader.questions) else None
+        return self._session.questions[row] if 0 <= row < len(self._session.questions) else None
 
     def _ask(self) -> None:
         try:
-            asked = question(self.line.text())
-        except QuestionError as error:
+            asked = parse_expression(self.line.text())
+        except ExpressionError as error:
             self.say(str(error), is_trouble=True)
             self.line.setCursorPosition(error.column)
             return
         self.line.clear()
         self._back = 0
         self.kept.setCurrentRow(0)
-        self._reader.ask(asked)
+        self._session.ask(asked)
 
     def _ask_aside(self) -> None:
         if self._chosen is not None:
@@ -161,7 +161,7 @@ class AskView(QWidget):
         """Up and Down in the line bring back what was asked before."""
         if watched is self.line and isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
             by = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1}.get(Qt.Key(event.key()), 0)
-            asked = self._reader.asked
+            asked = self._session.asked
             if by and asked and not self._is_completing():
                 self._back = min(max(self._back + by, 0), len(asked))
                 self.line.setText(asked[-self._back] if self._back else "")
@@ -171,13 +171,13 @@ class AskView(QWidget):
     @property
     def frame(self) -> int:
         """The call frame that questions are asked from: the innermost one, or another that was chosen."""
-        recording = self._reader.recording
+        recording = self._session.recording
         chosen = self.frames.currentData()
-        return chosen if chosen is not None or recording is None else recording.places.frame_of(self._reader.step)
+        return chosen if chosen is not None or recording is None else recording.stepping.frame_of(self._session.step)
 
     def _show_frames(self) -> None:
         """Offers the calls on the stack, the innermost first; the one that was chosen stays so while it is there."""
-        recording, step = self._reader.recording, self._reader.step
+        recording, step = self._session.recording, self._session.step
         assert recording is not None
         stack = [frame for frame, _ in reversed(stack_at(recording.trace, step))]
         shown = stack[:_MOST_FRAMES] + stack[-1:] * (len(stack) > _MOST_FRAMES)
@@ -202,7 +202,7 @@ class AskView(QWidget):
 
     def refresh(self) -> None:
         """Answers every question that is kept, at the shown step."""
-        recording, step = self._reader.recording, self._reader.step
+        recording, step = self._session.recording, self._session.step
         if recording is None or not self.isVisible():
             return
         self._show_frames()
@@ -212,15 +212,15 @@ class AskView(QWidget):
         row = self.kept.currentRow()
         self.kept.blockSignals(True)
         self.kept.clear()
-        for asked in self._reader.questions:
+        for asked in self._session.questions:
             answer = watch.at(recording, asked, frame, step)
             word = f"   ({answer.type_word})" if answer.type_word else ""
             item = QListWidgetItem(f"{asked.text}  {'=' if answer.known else '–'}  {answer.text}{word}")
             if not answer.known:
                 item.setForeground(QColor(self._colours.ink_soft))
-            course = self._reader.courses.get(asked.text)
-            if course is not None and self._reader.horizon is None:
-                item.setData(COURSE, course)
+            series = self._session.courses.get(asked.text)
+            if series is not None and self._session.horizon is None:
+                item.setData(COURSE, series)
                 item.setData(PLACE, step / max(len(recording.trace.steps), 1))
             self.kept.addItem(item)
         self.kept.setCurrentRow(min(max(row, 0), self.kept.count() - 1))
@@ -234,7 +234,7 @@ class AskView(QWidget):
         """Delete takes the chosen question away."""
         chosen = self._chosen
         if event is not None and event.key() == Qt.Key.Key_Delete and chosen is not None:
-            self._reader.forget_question(chosen)
+            self._session.forget_question(chosen)
 
     # Over the run
 
@@ -245,13 +245,13 @@ class AskView(QWidget):
     def _tell(self, share: float) -> None:
         self.progress.setValue(int(share * 100))
 
-    def _sameness(self, asked: Question) -> str:
+    def _sameness(self, asked: Expression) -> str:
         """For a question whether two names hold the same: what is to be said of that."""
-        recording, names = self._reader.recording, asks_of_sameness(asked)
+        recording, names = self._session.recording, asks_of_identity(asked)
         if recording is None or names is None:
             return ""
-        step = self._reader.step
-        return sameness(recording, self.frame, *names, step)
+        step = self._session.step
+        return identity(recording, self.frame, *names, step)
 
     def _show_seeking(self, is_seeking: bool) -> None:
         self.progress.setVisible(is_seeking)
@@ -259,24 +259,24 @@ class AskView(QWidget):
 
     def _show_chosen(self) -> None:
         """Lists every change of the chosen question, as far as they are known."""
-        chosen, recording = self._chosen, self._reader.recording
+        chosen, recording = self._chosen, self._session.recording
         for button in (self.claim, self.stop, self.aside):
             button.setEnabled(chosen is not None and recording is not None)
         self.changes.clear()
-        over = self._reader.overs.get(chosen.text) if chosen else None
-        if self._reader.asking.is_seeking and over is None:
+        over = self._session.overs.get(chosen.text) if chosen else None
+        if self._session.asking.is_seeking and over is None:
             self._patience.start()
         else:
             self._patience.stop()
             self._show_seeking(False)
         if chosen is None or recording is None or over is None:
-            self.say(tr("Looking through the run …") if chosen and self._reader.asking.is_seeking else "")
+            self.say(tr("Looking through the run …") if chosen and self._session.asking.is_seeking else "")
             return
-        whole = summary(over, len(recording.trace.steps)) if self._reader.horizon is None else ""
+        whole = summary(over, len(recording.trace.steps)) if self._session.horizon is None else ""
         self.say(f"{self._sameness(chosen)} {whole}".strip())
         for place in range(min(len(over), _MOST_CHANGES)):
             answer = over[place]
-            if self._reader.is_hidden(answer.step):
+            if self._session.is_hidden(answer.step):
                 break
             name = recording.trace.function_of_frame(answer.frame).name
             where = "" if name == "<module>" else f" in {name}"

@@ -9,7 +9,7 @@ from eelgrass.desktop.look.palette import Palette, code_font, ui_font
 from eelgrass.desktop.services.translation import tr
 
 
-class InputPlace(QWidget):
+class InputLine(QWidget):
     """Signals: `given(line)` when a line has been typed, `ended` when there is to be no more input."""
 
     given = pyqtSignal(str)

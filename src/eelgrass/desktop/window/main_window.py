@@ -16,51 +16,51 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from eelgrass.desktop.activities.authoring import Making
-from eelgrass.desktop.activities.navigator import Goer
-from eelgrass.desktop.activities.prediction_mode import Predicting, PredictView
-from eelgrass.desktop.activities.route import Guiding, RouteView
-from eelgrass.desktop.activities.solving import Finding
-from eelgrass.desktop.call_stack.stack_view import DepthsView
+from eelgrass.desktop.activities.authoring import Authoring
+from eelgrass.desktop.activities.navigator import Navigator
+from eelgrass.desktop.activities.prediction_mode import PredictionMode, PredictionView
+from eelgrass.desktop.activities.route import Route, RouteView
+from eelgrass.desktop.activities.solving import Solving
+from eelgrass.desktop.call_stack.stack_view import StackView
 from eelgrass.desktop.commands.action_table import ACTIONS, Action
 from eelgrass.desktop.commands.commands import Commands
-from eelgrass.desktop.commands.shortcuts import Keyboard
-from eelgrass.desktop.exercise.authoring_view import MakingView
-from eelgrass.desktop.exercise.solving_view import ExerciseView
+from eelgrass.desktop.commands.shortcuts import Shortcuts
+from eelgrass.desktop.exercise.authoring_view import AuthoringView
+from eelgrass.desktop.exercise.solving_view import SolvingView
 from eelgrass.desktop.look import icons
 from eelgrass.desktop.look.palette import CODE_POINTS, LIGHT, LOOKS, qt_palette, set_scale, style_sheet, ui_font
 from eelgrass.desktop.services import settings
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.player import Player
-from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.session.side_runs import SideRuns
 from eelgrass.desktop.session.standing import standing
-from eelgrass.desktop.source.diagnostics_view import RemarksView
-from eelgrass.desktop.source.iterations_view import PassesView
-from eelgrass.desktop.source.source_view import TextView
-from eelgrass.desktop.source.statement_view import LineView
+from eelgrass.desktop.source.diagnostics_view import DiagnosticsView
+from eelgrass.desktop.source.iterations_view import IterationsView
+from eelgrass.desktop.source.source_view import SourceView
+from eelgrass.desktop.source.statement_view import StatementView
 from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
 from eelgrass.desktop.tabs.exceptions_view import ExceptionsView
 from eelgrass.desktop.tabs.history_view import HistoryView
-from eelgrass.desktop.tabs.log_view import NotesView
+from eelgrass.desktop.tabs.log_view import LogView
 from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.tabs.pictures_view import PicturesView
 from eelgrass.desktop.tabs.table_view import TableView
-from eelgrass.desktop.tabs.watch_view import AskView
-from eelgrass.desktop.timeline.timeline_view import TideView
-from eelgrass.desktop.window.input_line import InputPlace
-from eelgrass.desktop.window.notice_bar import Notice
-from eelgrass.desktop.window.tab_pane import Bench
-from eelgrass.desktop.window.top_bar import TopStrip
-from eelgrass.desktop.workspace.workspace import Desk
+from eelgrass.desktop.tabs.watch_view import WatchView
+from eelgrass.desktop.timeline.timeline_view import TimelineView
+from eelgrass.desktop.window.input_line import InputLine
+from eelgrass.desktop.window.notice_bar import NoticeBar
+from eelgrass.desktop.window.tab_pane import TabPane
+from eelgrass.desktop.window.top_bar import TopBar
+from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.lessons.demo_lesson import demo_lesson
-from eelgrass.runs.source_text import remarks
+from eelgrass.runs.source_text import diagnostics
 
 _PAUSE_MS = 250
 _MOST_FORMATS = 200
 
 
-class Window(QMainWindow):
+class MainWindow(QMainWindow):
     """Text, Depths, bench and tide line around one reader. Another look or size builds the views anew; what is shown
     and opened is the reader's and stays."""
 
@@ -68,21 +68,21 @@ class Window(QMainWindow):
         super().__init__()
         self.settings = settings.load()
         self.is_presenting = self.is_tall = self.shows_passes = False
-        self.reader = Reader()
-        self.reader.formats = dict(told.split("=", 1) for told in self.settings.formats if "=" in told)
-        self.desk = Desk(self.reader)
-        self.goer = Goer(self.reader, self.desk)
-        self.finding = Finding(self.reader, self.desk, self.goer)
-        self.making = Making(self.reader, self.desk, self.goer)
-        self.guiding = Guiding(self.desk, self.goer)
-        self.predicting = Predicting(self.reader, self.guiding.points)
-        self.predicting.answered.connect(self.finding.keep_said)
-        self.side_runs = SideRuns(self.reader)
-        self.player = Player(self.reader, self.settings.speed)
+        self.session = Session()
+        self.session.formats = dict(told.split("=", 1) for told in self.settings.formats if "=" in told)
+        self.workspace = Workspace(self.session)
+        self.navigator = Navigator(self.session, self.workspace)
+        self.solving = Solving(self.session, self.workspace, self.navigator)
+        self.making = Authoring(self.session, self.workspace, self.navigator)
+        self.guiding = Route(self.workspace, self.navigator)
+        self.prediction_mode = PredictionMode(self.session, self.guiding.points)
+        self.prediction_mode.answered.connect(self.solving.keep_said)
+        self.side_runs = SideRuns(self.session)
+        self.player = Player(self.session, self.settings.speed)
         self.lesson = demo_lesson()
         self.commands = Commands(self)
         self.actions_by_id = {action.id: self._make_action(action) for action in ACTIONS}
-        self.keyboard = Keyboard(self.actions_by_id, self.settings.keys)
+        self.shortcuts = Shortcuts(self.actions_by_id, self.settings.keys)
         self.setWindowTitle("Eelgrass")
         self.setAcceptDrops(True)
         self.resize(1280, 800)
@@ -99,7 +99,7 @@ class Window(QMainWindow):
     def _make_action(self, action: Action) -> QAction:
         made = QAction(tr(action.title), self)
         if action.is_move:
-            made.triggered.connect(lambda: self.reader.move(action.id))
+            made.triggered.connect(lambda: self.session.move(action.id))
         else:
             made.triggered.connect(lambda: getattr(self.commands, action.call)())
         self.addAction(made)
@@ -117,28 +117,28 @@ class Window(QMainWindow):
         for action in ACTIONS:
             if action.sign:
                 self.actions_by_id[action.id].setIcon(icons.icon(action.sign, colours.deep, colours.ink_faded))
-        self.strip = TopStrip(self.actions_by_id, self.lesson, colours, self.is_presenting)
-        self.notice = Notice(colours)
-        self.text = TextView(self.reader, colours)
-        self.text.gutter.hides_rest = self.predicting.is_on
-        self.text.takes_line = self.predicting.take_line
-        self.line = LineView(self.reader, colours)
-        self.depths = DepthsView(self.reader, colours)
+        self.strip = TopBar(self.actions_by_id, self.lesson, colours, self.is_presenting)
+        self.notice = NoticeBar(colours)
+        self.text = SourceView(self.session, colours)
+        self.text.gutter.hides_rest = self.prediction_mode.is_on
+        self.text.takes_line = self.prediction_mode.take_line
+        self.line = StatementView(self.session, colours)
+        self.depths = StackView(self.session, colours)
         self.depths.setVisible(not self.is_tall)
-        self.output = OutputView(self.reader, colours)
-        self.ask = AskView(self.reader, colours)
-        self.breakpoints = BreakpointsView(self.reader, colours)
-        self.notes = NotesView(self.reader, colours)
-        self.exceptions = ExceptionsView(self.reader, colours)
-        self.remarks = RemarksView(colours)
-        self.input_place = InputPlace(colours)
-        self.tide = TideView(self.reader, colours)
-        self.table = TableView(self.reader, colours, lambda: self.tide.stretch)
-        self.exercise = ExerciseView(self.finding, self.desk, colours)
-        self.making_view = MakingView(self.making, colours)
-        self.pictures = PicturesView(self.reader, colours)
-        self.history = HistoryView(self.reader, colours, lambda: self.tide.stretch)
-        self.passes = PassesView(self.reader, self.text, colours)
+        self.output = OutputView(self.session, colours)
+        self.ask = WatchView(self.session, colours)
+        self.breakpoints = BreakpointsView(self.session, colours)
+        self.notes = LogView(self.session, colours)
+        self.exceptions = ExceptionsView(self.session, colours)
+        self.diagnostics = DiagnosticsView(colours)
+        self.input_place = InputLine(colours)
+        self.timeline = TimelineView(self.session, colours)
+        self.table = TableView(self.session, colours, lambda: self.timeline.stretch)
+        self.exercise = SolvingView(self.solving, self.workspace, colours)
+        self.authoring_view = AuthoringView(self.making, colours)
+        self.pictures = PicturesView(self.session, colours)
+        self.history = HistoryView(self.session, colours, lambda: self.timeline.stretch)
+        self.passes = IterationsView(self.session, self.text, colours)
         self._lay_out()
         self.ask.claimed.connect(self.commands.claim)
         self.ask.stopped.connect(self.commands.stop_when)
@@ -146,28 +146,28 @@ class Window(QMainWindow):
         self.side_runs.said.connect(self.ask.say)
         self.exercise.mark.clicked.connect(self.commands.mark_line)
         self.exercise.save.clicked.connect(self.commands.ask_save_answer)
-        self.making_view.error.mark.clicked.connect(self.commands.mark_line)
-        self.making_view.hand_out.clicked.connect(self.commands.ask_hand_out)
+        self.authoring_view.error.mark.clicked.connect(self.commands.mark_line)
+        self.authoring_view.hand_out.clicked.connect(self.commands.ask_hand_out)
         self.pictures.saving.connect(self.commands.ask_save_picture)
-        self.table.checked.connect(self.finding.keep_desk_check)
+        self.table.checked.connect(self.solving.keep_desk_check)
         self.table.saving.connect(self.commands.ask_save_table)
-        self.tide.looked.connect(self.table.refresh)
-        self.tide.looked.connect(self.history.refresh)
+        self.timeline.looked.connect(self.table.refresh)
+        self.timeline.looked.connect(self.history.refresh)
         self.depths.watched.connect(self.commands.look_at)
-        self.remarks.chosen.connect(self.text.editor.put_caret)
-        self.text.written.connect(self.desk.write)
-        self.text.editing.connect(self.keyboard.write)
-        self.strip.chosen.connect(self.desk.open_exercise)
-        self.strip.picked.connect(self.desk.open)
-        self.strip.case_chosen.connect(self.desk.choose_case)
-        self.input_place.given.connect(self.desk.answer)
-        self.input_place.ended.connect(self.desk.end_input)
+        self.diagnostics.chosen.connect(self.text.editor.put_caret)
+        self.text.written.connect(self.workspace.write)
+        self.text.editing.connect(self.shortcuts.write)
+        self.strip.chosen.connect(self.workspace.open_exercise)
+        self.strip.picked.connect(self.workspace.open)
+        self.strip.case_chosen.connect(self.workspace.choose_case)
+        self.input_place.given.connect(self.workspace.answer)
+        self.input_place.ended.connect(self.workspace.end_input)
         self._show_state()
 
     def _lay_out(self) -> None:
-        self.bench = bench = Bench(
+        self.bench = bench = TabPane(
             {
-                "Make": self.making_view,
+                "Make": self.authoring_view,
                 "Exercise": self.exercise,
                 "Output": self.output,
                 "Trace table": self.table,
@@ -177,11 +177,11 @@ class Window(QMainWindow):
                 "Breakpoints": self.breakpoints,
                 "Notes": self.notes,
                 "Exceptions": self.exceptions,
-                "Text": self.remarks,
+                "Text": self.diagnostics,
             },
             first="Output",
         )
-        bench.offer(self.remarks, False)
+        bench.offer(self.diagnostics, False)
         below = QWidget()
         under_depths = QVBoxLayout(below)
         under_depths.setContentsMargins(0, 4, 0, 0)
@@ -189,7 +189,7 @@ class Window(QMainWindow):
         under_depths.addWidget(bench, 1)
         under_depths.addWidget(self.input_place)
         right = _splitter(Qt.Orientation.Vertical, self.depths, below)
-        self.predict = PredictView(self.predicting, self.colours)
+        self.predict = PredictionView(self.prediction_mode, self.colours)
         self.route = RouteView(self.guiding, self.colours)
         self.below_text = below_text = QStackedWidget()
         for view in (self.line, self.predict, self.route):
@@ -212,12 +212,12 @@ class Window(QMainWindow):
         layout.addWidget(self.strip)
         layout.addWidget(self.notice)
         layout.addWidget(middle, 1)
-        layout.addWidget(self.tide)
+        layout.addWidget(self.timeline)
         self.setCentralWidget(whole)  # which takes the one before away
 
     def _choose_below(self) -> None:
         """Below the text stands how the line works out, what is to be said first, or what is said at a stop."""
-        on, guided = self.predicting.is_on, self.guiding.is_on
+        on, guided = self.prediction_mode.is_on, self.guiding.is_on
         self.below_text.setCurrentWidget(self.predict if on else self.route if guided else self.line)
         self.below_text.setVisible(self.settings.working or on or guided)
 
@@ -232,27 +232,27 @@ class Window(QMainWindow):
         return kept[:2], kept[2:4], kept[4:]
 
     def _connect(self) -> None:
-        self.desk.notice.connect(self.show_notice)
-        self.desk.changed.connect(self._show_state)
-        self.desk.asked.connect(self._ask)
-        self.desk.text_broken.connect(lambda text, line: self.text.show_text(text, line))
-        self.desk.changed.connect(self.remark)
-        self.reader.edited.connect(self._remarking.start)
-        self.reader.edited.connect(self._show_state)
-        self.reader.opened.connect(self._show_state)
-        self.reader.moved.connect(self._show_place)
-        self.reader.marked.connect(self._show_tabs)
-        self.predicting.changed.connect(self._show_tabs)
+        self.workspace.notice.connect(self.show_notice)
+        self.workspace.changed.connect(self._show_state)
+        self.workspace.asked.connect(self._ask)
+        self.workspace.text_broken.connect(lambda text, line: self.text.show_text(text, line))
+        self.workspace.changed.connect(self.remark)
+        self.session.edited.connect(self._remarking.start)
+        self.session.edited.connect(self._show_state)
+        self.session.opened.connect(self._show_state)
+        self.session.moved.connect(self._show_place)
+        self.session.marked.connect(self._show_tabs)
+        self.prediction_mode.changed.connect(self._show_tabs)
         self.guiding.changed.connect(self._choose_below)
         self.guiding.changed.connect(self._show_way)
-        self.goer.arrived.connect(self.commands.show_spot)
-        for changed in (self.making.changed, self.finding.changed, self.guiding.changed, self.reader.opened):
+        self.navigator.arrived.connect(self.commands.show_spot)
+        for changed in (self.making.changed, self.solving.changed, self.guiding.changed, self.session.opened):
             changed.connect(self._show_signs)
         self.player.changed.connect(self._show_place)
 
     def keep_keys(self) -> None:
         """Keeps the keys as they were chosen."""
-        self.settings = replace(self.settings, keys=self.keyboard.kept)
+        self.settings = replace(self.settings, keys=self.shortcuts.kept)
         settings.save(replace(self.settings, recent=settings.load().recent))
 
     # Looks and sizes
@@ -275,7 +275,7 @@ class Window(QMainWindow):
 
     def predict_first(self, on: bool) -> None:
         """Lets the student say first what comes next, and hides it until then; and back."""
-        self.predicting.set_on(on)
+        self.prediction_mode.set_on(on)
         self.show_notice("", False)
         self._rebuild()
 
@@ -290,82 +290,82 @@ class Window(QMainWindow):
         tab = self.bench.currentIndex()
         self._build()
         self.bench.setCurrentIndex(tab)
-        self.keyboard.write(False)  # writing ends with the view in which it was done
+        self.shortcuts.write(False)  # writing ends with the view in which it was done
         self.show_notice(*told)
-        for view in (self.text, self.tide, self.depths, self.output, self.line, self.exceptions, self.breakpoints):
+        for view in (self.text, self.timeline, self.depths, self.output, self.line, self.exceptions, self.breakpoints):
             view.refresh()
         self.remark()
         self._show_signs()
-        if self.desk.is_waiting:
-            self._ask(self.desk.prompt)
+        if self.workspace.is_waiting:
+            self._ask(self.workspace.prompt)
 
     # Following
 
     def remark(self) -> None:
         """Says what is wrong, or looks wrong, with the program's text."""
-        recording, file = self.reader.recording, self.desk.text_file
+        recording, file = self.session.recording, self.workspace.text_file
         modules = recording.trace.program.modules if recording else []
         recorded = next((module.source for module in modules if module.file == file), None)
-        text = self.reader.texts.get(file, recorded if recorded is not None else self.text.editor.text())
-        found = remarks(text) if self.desk.program is not None else []
-        self.remarks.show_remarks(found)
+        text = self.session.texts.get(file, recorded if recorded is not None else self.text.editor.text())
+        found = diagnostics(text) if self.workspace.program is not None else []
+        self.diagnostics.show_remarks(found)
         self.text.show_remarks(found if text == self.text.editor.text() else [])
-        self.bench.offer(self.remarks, bool(found))
+        self.bench.offer(self.diagnostics, bool(found))
         if any(remark.is_error for remark in found):
-            self.bench.setCurrentWidget(self.remarks)
+            self.bench.setCurrentWidget(self.diagnostics)
 
     def show_notice(self, sentence: str, is_trouble: bool) -> None:
         """Shows a sentence for the person, or takes it away when it is ''."""
         self.notice.tell(sentence, is_trouble)
 
     def _show_state(self) -> None:
-        exercise = self.desk.exercise
-        self.strip.show_title(self.desk.title or "Eelgrass", exercise.task if exercise else "")
-        self.strip.show_cases(self.desk.all_cases, self.desk.case)
-        running = self.desk.runner.is_running
-        self.actions_by_id["drop_case"].setEnabled(self.desk.case in self.desk.cases)
+        exercise = self.workspace.exercise
+        self.strip.show_title(self.workspace.title or "Eelgrass", exercise.task if exercise else "")
+        self.strip.show_cases(self.workspace.all_cases, self.workspace.case)
+        running = self.workspace.runner.is_running
+        self.actions_by_id["drop_case"].setEnabled(self.workspace.case in self.workspace.cases)
         for name in ("run", "run_new", "run_draw", "case", "call", "keep_case", "library"):
-            self.actions_by_id[name].setEnabled(self.desk.program is not None and not running)
+            self.actions_by_id[name].setEnabled(self.workspace.program is not None and not running)
         for action in ACTIONS:
             if action.is_move:
-                self.actions_by_id[action.id].setEnabled(self.reader.recording is not None)
+                self.actions_by_id[action.id].setEnabled(self.session.recording is not None)
         self._show_tabs()
         self._show_way()
-        self.actions_by_id["run"].setText(tr("Run the new text") if self.reader.is_stale else tr("Run again"))
-        self.actions_by_id["edit"].setEnabled(self.desk.program is not None and self.desk.is_whole)
-        self.bench.offer(self.exercise, exercise is not None and not self.desk.makes)
-        self.bench.offer(self.making_view, self.desk.makes)
+        self.actions_by_id["run"].setText(tr("Run the new text") if self.session.is_stale else tr("Run again"))
+        self.actions_by_id["edit"].setEnabled(self.workspace.program is not None and self.workspace.is_whole)
+        self.bench.offer(self.exercise, exercise is not None and not self.workspace.makes)
+        self.bench.offer(self.authoring_view, self.workspace.makes)
         self.actions_by_id["stop"].setEnabled(running)
-        self.actions_by_id["save"].setEnabled(self.reader.recording is not None and not running)
-        if not self.desk.is_waiting:
+        self.actions_by_id["save"].setEnabled(self.session.recording is not None and not running)
+        if not self.workspace.is_waiting:
             self.input_place.hide()
         self._show_place()
 
     def _show_way(self) -> None:
-        making = tr("Make") if self.desk.makes else tr("Explore")
+        making = tr("Make") if self.workspace.makes else tr("Explore")
         guided = tr("The route") if self.guiding.is_on else making
-        self.strip.show_way(tr("Say it first") if self.predicting.is_on else guided)
+        self.strip.show_way(tr("Say it first") if self.prediction_mode.is_on else guided)
 
     def _show_signs(self) -> None:
         """Shows in the margin what is marked as faulty, and what is planned."""
-        its = self.making if self.desk.makes else self.finding
+        its = self.making if self.workspace.makes else self.solving
         self.text.show_signs(its.faulty_lines, its.planned)
-        shows_plan = self.desk.makes or self.guiding.is_on
-        self.tide.show_planned(self.guiding.signs(with_points=self.desk.makes) if shows_plan else [])
+        shows_plan = self.workspace.makes or self.guiding.is_on
+        self.timeline.show_planned(self.guiding.signs(with_points=self.workspace.makes) if shows_plan else [])
 
     def _show_tabs(self) -> None:
         """Shows the tabs that there is something to see in."""
-        has_notes = any(its.note for its in self.reader.breakpoints)
+        has_notes = any(its.note for its in self.session.breakpoints)
         self.bench.offer(self.notes, has_notes)
-        ways = self.reader.recording.exceptions if self.reader.recording else []
-        has_ways = any(not self.reader.is_hidden(way.stations[-1].step) for way in ways)
+        ways = self.session.recording.exceptions if self.session.recording else []
+        has_ways = any(not self.session.is_hidden(way.stations[-1].step) for way in ways)
         self.bench.offer(self.exceptions, has_ways)
 
     def _show_place(self) -> None:
-        self.strip.show_place(standing(self.reader, self.desk, self.player))
+        self.strip.show_place(standing(self.session, self.workspace, self.player))
 
     def _ask(self, prompt: str) -> None:
-        self.input_place.ask(prompt, self.desk.title, len(self.desk.runner.typed))
+        self.input_place.ask(prompt, self.workspace.title, len(self.workspace.runner.typed))
 
     # From outside
 
@@ -381,15 +381,15 @@ class Window(QMainWindow):
             self.commands.open(paths[0])
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
-        self.desk.keeper.keep()
-        self.desk.writer.flush()
-        self.desk.runner.stop()
+        self.workspace.store.keep()
+        self.workspace.writer.flush()
+        self.workspace.runner.stop()
         self.player.stop()
         place = bytes(self.saveGeometry().toHex().data()).decode()
         if not self.is_presenting:
             sizes = [str(size) for splitter in self._splitters for size in splitter.sizes()]
             self.settings = replace(self.settings, parts=tuple(sizes) if "0" not in sizes else ())
-        formats = tuple(f"{name}={how}" for name, how in self.reader.formats.items())[-_MOST_FORMATS:]
+        formats = tuple(f"{name}={how}" for name, how in self.session.formats.items())[-_MOST_FORMATS:]
         self.settings = replace(self.settings, formats=formats)
         kept = replace(self.settings, geometry=place, speed=self.player.speed, recent=settings.load().recent)
         settings.save(kept)

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QLabel
 from eelgrass.desktop.look.palette import Palette
 
 
-class Notice(QLabel):
+class NoticeBar(QLabel):
     """`told` is what it says: a sentence, '' for nothing, and whether it is about trouble."""
 
     def __init__(self, colours: Palette) -> None:

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QTabWidget, QWidget
 from eelgrass.desktop.services.translation import tr
 
 
-class Bench(QTabWidget):
+class TabPane(QTabWidget):
     """Tabs by title, in their order."""
 
     def __init__(self, tabs: dict[str, QWidget], first: str) -> None:

@@ -19,7 +19,7 @@ _LEAST_PX = 90
 _LONGEST_NAME = 18
 
 
-class TopStrip(QWidget):
+class TopBar(QWidget):
     """Signals: `chosen(Exercise)` when a program of the lesson is picked, `picked(Path)` when one that was open
     lately, `case_chosen(Case)` when the program is to run with a case."""
 

@@ -28,7 +28,7 @@ class TableLayout(msgspec.Struct):
     hidden: set[str] = set()
 
 
-class Kept(msgspec.Struct, frozen=True):
+class SavedSession(msgspec.Struct, frozen=True):
     """What is kept for one program; `texts` are, by file, those that the breakpoints' lines are of."""
 
     cases: list[Case] = []
@@ -45,16 +45,16 @@ def _file(program: Path) -> Path:
     return Path(platformdirs.user_state_dir("eelgrass")) / "programs" / f"{name}.json"
 
 
-def kept(program: Path) -> Kept:
+def kept(program: Path) -> SavedSession:
     """What was kept for a program; nothing where there is nothing to be read."""
     try:
         with _file(program).open("rb") as file:
-            return msgspec.json.decode(file.read(_MOST_BYTES), type=Kept)
+            return msgspec.json.decode(file.read(_MOST_BYTES), type=SavedSession)
     except (OSError, ValueError):
-        return Kept()
+        return SavedSession()
 
 
-def keep(program: Path, its: Kept) -> None:
+def keep(program: Path, its: SavedSession) -> None:
     """Keeps it, written in one go. Raises OSError."""
     target = _file(program)
     target.parent.mkdir(parents=True, exist_ok=True)

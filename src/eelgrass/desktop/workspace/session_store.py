@@ -7,25 +7,25 @@ from copy import deepcopy
 from dataclasses import replace
 from pathlib import Path
 
-from eelgrass.desktop.services.disk_writer import Writer
+from eelgrass.desktop.services.disk_writer import DiskWriter
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.workspace import session_file
-from eelgrass.desktop.workspace.session_file import Kept
+from eelgrass.desktop.workspace.session_file import SavedSession
 from eelgrass.lessons.answer import Answer
 from eelgrass.lessons.case import Case
 from eelgrass.reading.breakpoints.breakpoint import moved
-from eelgrass.reading.expressions.expression import is_question, question
+from eelgrass.reading.expressions.expression import is_expression, parse_expression
 
 
-class Keeper:
+class SessionStore:
     """`cases` and `answer` are those of the open program; what else is kept, the reader has."""
 
-    def __init__(self, reader: Reader, writer: Writer) -> None:
-        self._reader = reader
+    def __init__(self, session: Session, writer: DiskWriter) -> None:
+        self._session = session
         self._writer = writer
         self._program: Path | None = None
-        self._kept = Kept()
+        self._kept = SavedSession()
         self.cases: list[Case] = []
         self.answer: Answer | None = None
         self._fastened: dict[str, str] = {}  # by file, the text that the lines of breakpoints are of
@@ -37,9 +37,9 @@ class Keeper:
         self._program = program
         self.cases, self.answer, self._fastened = its.cases, its.answer, dict(its.texts)
         # Questions come before breakpoints, since setting these keeps all that is on view.
-        self._reader.questions = [question(text) for text in its.questions if is_question(text)]
-        self._reader.pictures, self._reader.table = list(its.pictures), deepcopy(its.table)
-        self._reader.set_breakpoints(its.breakpoints)
+        self._session.questions = [parse_expression(text) for text in its.questions if is_expression(text)]
+        self._session.pictures, self._session.table = list(its.pictures), deepcopy(its.table)
+        self._session.set_breakpoints(its.breakpoints)
 
     def end(self) -> None:
         """The program is closed; whatever the reader forgets from now on stays kept."""
@@ -49,12 +49,12 @@ class Keeper:
 
     def keep(self) -> None:
         """Keeps what there is, when there is something new."""
-        reader = self._reader
-        files = {one.file for one in reader.breakpoints}
+        session = self._session
+        files = {one.file for one in session.breakpoints}
         texts = {file: text for file, text in self._fastened.items() if file in files}
-        questions = [one.text for one in reader.questions]
-        views = (list(reader.pictures), deepcopy(reader.table))
-        its = Kept(self.cases, reader.breakpoints, texts, questions, self.answer, *views)
+        questions = [one.text for one in session.questions]
+        views = (list(session.pictures), deepcopy(session.table))
+        its = SavedSession(self.cases, session.breakpoints, texts, questions, self.answer, *views)
         if self._program is None or its == self._kept:
             return
         program, self._kept = self._program, its
@@ -65,14 +65,14 @@ class Keeper:
         """A copy of the program takes its place; breakpoints go along. `before` is the file that they are of, and
         `source` its text."""
         self._program, after = copy, str(copy.absolute())
-        its = self._reader.breakpoints
+        its = self._session.breakpoints
         self._fastened[after] = self._fastened.pop(before, source)
-        self._reader.breakpoints = [replace(one, file=after) if one.file == before else one for one in its]
+        self._session.breakpoints = [replace(one, file=after) if one.file == before else one for one in its]
 
     def follow(self, texts: Mapping[str, str]) -> str:
         """Breakpoints go with their statements to these texts, by file, when they have been changed, here or elsewhere;
         a sentence about those whose statement is gone, or ''."""
-        its, told = self._reader.breakpoints, ""
+        its, told = self._session.breakpoints, ""
         for file, text in texts.items():
             before = self._fastened.get(file, text)
             self._fastened[file] = text
@@ -81,5 +81,5 @@ class Keeper:
             for one in its:
                 if one.is_gone and one.statement not in gone:
                     told += tr(" The statement of a breakpoint is gone: “{0}”.").format(one.statement)
-        self._reader.breakpoints = its
+        self._session.breakpoints = its
         return told

@@ -8,15 +8,15 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from eelgrass.atomic_write import replaced
-from eelgrass.desktop.services.disk_writer import Writer
+from eelgrass.desktop.services.disk_writer import DiskWriter
 from eelgrass.desktop.services.loader import Loader
 from eelgrass.desktop.services.settings import remember_opened
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.messages import outcome
-from eelgrass.desktop.session.session import Reader
+from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.workspace import drafts, exercise_folders
 from eelgrass.desktop.workspace.runner import Runner
-from eelgrass.desktop.workspace.session_store import Keeper
+from eelgrass.desktop.workspace.session_store import SessionStore
 from eelgrass.lessons.answer import Answer
 from eelgrass.lessons.call_only import alone
 from eelgrass.lessons.case import USUAL, Case
@@ -39,7 +39,7 @@ class Lent:
     whose: str
 
 
-class Desk(QObject):
+class Workspace(QObject):
     """Signals: `notice(sentence, is_trouble)` for the person, '' takes it away; `changed` when another program is open
     or its run begins, waits or ends; `asked(prompt)` when the program waits for a line of input; `text_broken(text,
     line)` when a text that cannot run is to be shown; `exercise_opened` when another exercise is open, or none."""
@@ -50,9 +50,9 @@ class Desk(QObject):
     text_broken = pyqtSignal(str, int)
     exercise_opened = pyqtSignal()
 
-    def __init__(self, reader: Reader) -> None:
+    def __init__(self, session: Session) -> None:
         super().__init__()
-        self.reader = reader
+        self.session = session
         self.runner = Runner()
         self.program: Path | None = None
         self.title = ""
@@ -64,9 +64,9 @@ class Desk(QObject):
         self._is_on_view = False  # whether the reader shows the run that is on its way
         self.prompt = ""  # what the program asks while it waits
         self.case = USUAL
-        self.writer = Writer()
+        self.writer = DiskWriter()
         self.writer.failed.connect(lambda sentence: self.notice.emit(sentence, True))
-        self.keeper = Keeper(reader, self.writer)
+        self.store = SessionStore(session, self.writer)
         self.lent: Lent | None = None
         self._ran = ""  # the text, whole, that the run on view was made of
         self.opened_libraries: tuple[str, ...] = ()
@@ -76,8 +76,8 @@ class Desk(QObject):
         self.runner.ended.connect(self._on_ended)
         self.loader = Loader()
         self.loader.loaded.connect(self._on_loaded)
-        reader.edited.connect(self._keep_draft)
-        reader.marked.connect(self.keeper.keep)
+        session.edited.connect(self._keep_draft)
+        session.marked.connect(self.store.keep)
 
     def open(self, path: Path) -> None:
         """Opens a program, a folder or a recording; what is wrong with it is said in a notice."""
@@ -118,13 +118,13 @@ class Desk(QObject):
         self.exercise, self.makes = exercise, makes
         plain = [case for case in (exercise.cases if exercise else ()) if case.is_plain]
         self.case = plain[0] if plain else USUAL
-        self.reader.show(None)
+        self.session.show(None)
         self.program, self.title = program, program.name
         remember_opened(path)
-        self.keeper.begin(program)
+        self.store.begin(program)
         draft = drafts.kept(program)
         if draft is not None and draft != _text_of(program):
-            self.reader.set_text(str(program.absolute()), draft)
+            self.session.set_text(str(program.absolute()), draft)
         if runs:
             self.run([])
         else:
@@ -132,11 +132,11 @@ class Desk(QObject):
 
     def _leave(self) -> None:
         """Another thing is being opened: what belonged to the program before is no longer on view."""
-        self.keeper.end()
+        self.store.end()
         self.program, self.exercise, self.makes, self.lent = None, None, False, None
         self.case, self.opened_libraries = USUAL, ()
         self.exercise_opened.emit()
-        self.reader.forget()
+        self.session.forget()
 
     def open_exercise(self, exercise: Exercise, runs: bool = True, makes: bool = False, afresh: bool = False) -> None:
         """Opens an exercise: the program as the student left it, or as it was given; that is what whoever `makes` it
@@ -150,7 +150,7 @@ class Desk(QObject):
         program = work if work.exists() else exercise.program
         self._open_program(program, exercise.folder, runs, exercise, makes)
         if afresh:
-            self.keeper.answer = None
+            self.store.answer = None
         if not runs:
             self.notice.emit(tr("The exercise is open; nothing of it has run yet. Ctrl+R runs the program."), False)
         self.changed.emit()
@@ -171,7 +171,7 @@ class Desk(QObject):
         """The open program's text as it is now, with what is not saved yet."""
         if self.program is None:
             return ""
-        written = self.reader.texts.get(self.text_file)
+        written = self.session.texts.get(self.text_file)
         return _text_of(self.program) if written is None else written
 
     @property
@@ -181,8 +181,8 @@ class Desk(QObject):
 
     def keep_answer(self, answer: Answer) -> None:
         """Keeps the student's answer so far."""
-        self.keeper.answer = answer
-        self.keeper.keep()
+        self.store.answer = answer
+        self.store.keep()
 
     def lend(self, lent: Lent | None) -> None:
         """Runs another's text in place of the program's own, until None ends that."""
@@ -206,7 +206,7 @@ class Desk(QObject):
             self.notice.emit(result, True)
         elif isinstance(result, Recording):
             remember_opened(path)
-            self.reader.show(result)
+            self.session.show(result)
             self._say_outcome(result)
         self.changed.emit()
 
@@ -219,14 +219,14 @@ class Desk(QObject):
         self.notice.emit("", False)
         if not self.save_text():
             return
-        before = self.reader.recording
-        self._before = (before, self.reader.step) if before is not None else None
+        before = self.session.recording
+        self._before = (before, self.session.step) if before is not None else None
         try:
             self.runner.start(self._order(self.program), prepared)
         except SyntaxError as error:
             self.notice.emit(tr("This call cannot be worked out: {0}.").format(error.msg), True)
         except CannotRunError as error:
-            if self.reader.recording is None:
+            if self.session.recording is None:
                 self.text_broken.emit(_text_of(self.program), error.line or 0)
             self.notice.emit(str(error), True)
         except OSError as error:
@@ -273,11 +273,11 @@ class Desk(QObject):
     @property
     def cases(self) -> list[Case]:
         """The cases that the person has kept."""
-        return self.keeper.cases
+        return self.store.cases
 
     def _keep(self, cases: list[Case]) -> None:
-        self.keeper.cases = cases
-        self.keeper.keep()
+        self.store.cases = cases
+        self.store.keep()
         self.changed.emit()
 
     def answer(self, line: str) -> None:
@@ -302,21 +302,21 @@ class Desk(QObject):
     def _show_again(self, recording: Recording) -> None:
         """Who is reading already stays where they are, or at the same place of the run before."""
         step: int | None = None
-        if self._is_on_view and self.reader.recording is not None:
-            step = self.reader.step
+        if self._is_on_view and self.session.recording is not None:
+            step = self.session.step
         elif self._before is not None:
             before, place = self._before
             found = same_place(before, place, recording)
             step, self._why = (found.step if found.step >= 0 else None), found.why
-            places = (same_place(before, mark, recording).step for mark in self.reader.marks)
-            self.reader.set_marks([place for place in places if place >= 0])
+            places = (same_place(before, mark, recording).step for mark in self.session.marks)
+            self.session.set_marks([place for place in places if place >= 0])
         texts = {module.file: module.source for module in recording.trace.program.modules}
         if self.text_file in texts:
             texts[self.text_file] = self._ran  # of which a call alone is a part, with the same lines
-        self._why += self.keeper.follow(texts)
+        self._why += self.store.follow(texts)
         self._is_on_view = True
-        self.reader.is_lent = not self.is_whole
-        self.reader.show(recording, step)
+        self.session.is_lent = not self.is_whole
+        self.session.show(recording, step)
 
     # The text
 
@@ -327,11 +327,11 @@ class Desk(QObject):
 
     def write(self, text: str) -> None:
         """The person has changed a text that has no recording."""
-        self.reader.set_text(self.text_file, text)
+        self.session.set_text(self.text_file, text)
 
     def save_text(self) -> bool:
         """Saves what has been edited; what comes with Eelgrass is copied first. False when it could not be saved."""
-        text = self.reader.texts.get(self.text_file)
+        text = self.session.texts.get(self.text_file)
         if self.program is None or text is None:
             return True
         original = self.program
@@ -358,11 +358,11 @@ class Desk(QObject):
         before, source = self.text_file, _text_of(self.program)
         self.program = work = exercise_folders.copy_of(exercise)
         remember_opened(self.program)
-        self.reader.texts.pop(before, None)
-        self.keeper.go_on_with(work, before, source)
+        self.session.texts.pop(before, None)
+        self.store.go_on_with(work, before, source)
 
     def _keep_draft(self) -> None:
-        text = self.reader.texts.get(self.text_file)
+        text = self.session.texts.get(self.text_file)
         program = self.program
         if program is not None and text is not None:
             self.writer.write(("draft", program), lambda: drafts.keep(program, text), "")
@@ -370,8 +370,8 @@ class Desk(QObject):
     def _on_waiting(self, recording: Recording) -> None:
         self.is_waiting = self._is_on_view = True
         self.notice.emit("", False)
-        self.reader.is_lent = not self.is_whole
-        self.reader.show(recording, recording.places.last())
+        self.session.is_lent = not self.is_whole
+        self.session.show(recording, recording.stepping.last())
         self.changed.emit()
         self.prompt = prompt(recording.trace)
         self.asked.emit(self.prompt)
@@ -383,7 +383,7 @@ class Desk(QObject):
         self.changed.emit()
 
     def _say_outcome(self, recording: Recording) -> None:
-        if self.reader.horizon is not None:  # nothing is told of what is to be said first
+        if self.session.horizon is not None:  # nothing is told of what is to be said first
             self._why = ""
             self.notice.emit("", False)
             return

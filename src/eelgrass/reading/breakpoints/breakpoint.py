@@ -11,8 +11,8 @@ import numpy as np
 
 from eelgrass.reading.alignment import line_after, matched_lines
 from eelgrass.reading.breakpoints.locations import Kind, Place, occasions
-from eelgrass.reading.expressions.batch import Going, NoValue, Sweep, swept
-from eelgrass.reading.expressions.expression import Question, QuestionError, question, template
+from eelgrass.reading.expressions.batch import Batch, NoValue, Progress, swept
+from eelgrass.reading.expressions.expression import Expression, ExpressionError, parse_expression, template
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.watches import watch
 from eelgrass.trace.columns import Ints
@@ -20,7 +20,7 @@ from eelgrass.trace.columns import Ints
 NOWHERE: Ints = np.zeros(0, np.int64)
 #: So many notes are written out.
 MOST_NOTES = 5_000
-_TRUE = question("True")
+_TRUE = parse_expression("True")
 
 
 @dataclass(frozen=True)
@@ -75,14 +75,14 @@ def is_quick(its: Breakpoint) -> bool:
     return not (its.condition or its.note or its.kind in ("change", "read", "everywhere"))
 
 
-def hits(recording: Recording, its: Breakpoint, going: Going | None = None) -> Hits:
+def hits(recording: Recording, its: Breakpoint, going: Progress | None = None) -> Hits:
     """All hits over the whole run."""
     if not its.on:
         return Hits()
     try:
-        asked = question(its.condition) if its.condition else _TRUE
+        asked = parse_expression(its.condition) if its.condition else _TRUE
         noted = template(its.note) if its.note else None
-    except QuestionError as error:
+    except ExpressionError as error:
         return Hits(why=str(error))
     found = occasions(recording, its.place, asked, its.claims, going)
     if its.condition:
@@ -98,7 +98,7 @@ def hits(recording: Recording, its: Breakpoint, going: Going | None = None) -> H
     return replace(told, notes=notes)
 
 
-def _judged(recording: Recording, its: Breakpoint, asked: Question, answers: Sweep, why: str) -> tuple[Hits, Ints]:
+def _judged(recording: Recording, its: Breakpoint, asked: Expression, answers: Batch, why: str) -> tuple[Hits, Ints]:
     """What came of asking, and the places of the moments that hit."""
     truth = answers.truth()
     hit = np.flatnonzero(truth == (0 if its.claims else 1))
@@ -115,7 +115,7 @@ def _judged(recording: Recording, its: Breakpoint, asked: Question, answers: Swe
     return Hits(answers.steps[hit], why or ("" if known else unknown), known, values=values), hit
 
 
-def _becomes(answers: Sweep, truth: Ints) -> Ints:
+def _becomes(answers: Batch, truth: Ints) -> Ints:
     """Whether each answer is another than the one before in its frame."""
     order = np.argsort(answers.frames, kind="stable")
     new = np.ones(len(order), np.bool_)
@@ -130,15 +130,15 @@ def _counted(its: Breakpoint, count: int) -> Ints:
     return np.arange(max(its.every, 1) - 1, count, max(its.every, 1))
 
 
-def _notes(recording: Recording, noted: Question, steps: Ints, frames: Ints, going: Going | None) -> list[str]:
+def _notes(recording: Recording, noted: Expression, steps: Ints, frames: Ints, going: Progress | None) -> list[str]:
     told = swept(recording.trace, noted, steps[:MOST_NOTES], frames[:MOST_NOTES], going)
     results = [told.results[place] for place in told.which.tolist()]
     return [result.text if isinstance(result, NoValue) else str(result) for result in results]
 
 
-def values_of(recording: Recording, asked: Question, frame: int, step: int) -> str:
+def values_of(recording: Recording, asked: Expression, frame: int, step: int) -> str:
     """The names of a question with their values at a moment, as `level = 3, beds = [1, 2]`."""
-    told = ((name, watch.at(recording, question(name), frame, step)) for name in asked.names)
+    told = ((name, watch.at(recording, parse_expression(name), frame, step)) for name in asked.names)
     return ", ".join(f"{name} = {answer.text}" for name, answer in told if answer.known and answer.type_word)
 
 

@@ -11,8 +11,8 @@ from typing import Literal
 import numpy as np
 
 from eelgrass.reading.breakpoints.reads import steps_reading
-from eelgrass.reading.expressions.batch import Going
-from eelgrass.reading.expressions.expression import Question
+from eelgrass.reading.expressions.batch import Progress
+from eelgrass.reading.expressions.expression import Expression
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import value_text
 from eelgrass.reading.watches import watch
@@ -43,7 +43,7 @@ class Place:
 
 
 @dataclass(frozen=True)
-class Occasions:
+class Locations:
     """Steps, in order, with the frames to ask in; and in words why there are not more, or ''."""
 
     steps: Ints
@@ -52,13 +52,13 @@ class Occasions:
 
 
 def occasions(
-    recording: Recording, place: Place, asked: Question, whole_calls: bool, going: Going | None = None
-) -> Occasions:
+    recording: Recording, place: Place, asked: Expression, whole_calls: bool, going: Progress | None = None
+) -> Locations:
     """The moments at which to ask at a place; with `whole_calls`, at every step of a function's calls."""
     trace = recording.trace
     files = [module.file for module in trace.program.modules]
     if place.kind == "everywhere":
-        return Occasions(*watch.moments(recording, asked))
+        return Locations(*watch.moments(recording, asked))
     if place.kind == "exception":
         return _at(recording, _raised(recording, place.name))
     if place.file not in files:
@@ -69,7 +69,7 @@ def occasions(
         frames = _frames_of(trace, files.index(place.file), place.name)
         if frames is None:
             return _at(recording, [], f"There is no function “{place.name}”.")
-        stops = recording.places.stops
+        stops = recording.stepping.stops
         if whole_calls:
             return _at(recording, stops[np.isin(trace.steps.frame[stops], frames)])
         first = stops[np.minimum(stops.searchsorted(trace.frames.first[frames]), len(stops) - 1)]
@@ -77,9 +77,9 @@ def occasions(
     return _of_slots(recording, place, files.index(place.file), going)
 
 
-def _at(recording: Recording, steps: Ints | list[int], why: str = "") -> Occasions:
+def _at(recording: Recording, steps: Ints | list[int], why: str = "") -> Locations:
     its = distinct(np.array(steps, np.int64))
-    return Occasions(its, recording.trace.steps.frame[its], why)
+    return Locations(its, recording.trace.steps.frame[its], why)
 
 
 def qualified_name(program: Program, function: int) -> str:
@@ -137,7 +137,7 @@ def _class_parents(program: Program) -> dict[str, list[str]]:
 # Names, elements and fields
 
 
-def _of_slots(recording: Recording, place: Place, module: int, going: Going | None) -> Occasions:
+def _of_slots(recording: Recording, place: Place, module: int, going: Progress | None) -> Locations:
     trace = recording.trace
     frames = _frames_of(trace, module, place.function)
     if frames is None:
@@ -153,7 +153,7 @@ def _of_slots(recording: Recording, place: Place, module: int, going: Going | No
         steps, is_whole = steps_reading(recording, slots, place.name, going)
         return _at(recording, steps, "" if is_whole else "Only the first visits were looked at.")
     steps = _written(trace, slots) if place.kind == "write" else _changed(trace, slots)
-    stops = recording.places.stops
+    stops = recording.stepping.stops
     return _at(recording, stops[np.minimum(stops.searchsorted(steps[steps >= 0]), len(stops) - 1)])
 
 

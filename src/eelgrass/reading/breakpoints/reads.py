@@ -10,7 +10,7 @@ import ast
 
 import numpy as np
 
-from eelgrass.reading.expressions.batch import Going
+from eelgrass.reading.expressions.batch import Progress
 from eelgrass.reading.expressions.source_tree import worked_out
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.name_lookup import slots_of
@@ -22,17 +22,17 @@ _TOLD_EVERY = 200
 _BRANCHING = (ast.BoolOp, ast.IfExp, ast.Compare, ast.Lambda)
 
 
-def steps_reading(recording: Recording, slots: Ints, path: str, going: Going | None = None) -> tuple[Ints, bool]:
+def steps_reading(recording: Recording, slots: Ints, path: str, going: Progress | None = None) -> tuple[Ints, bool]:
     """(the steps whose statements read one of some slots, in order; whether all were looked at). What a comprehension
     reads in its own frame is not told."""
-    going = going or Going()
+    going = going or Progress()
     certain, doubtful = _candidates(recording, slots, ast.parse(path.strip(), mode="eval").body)
     found = [certain]
     wanted = frozenset(slots.tolist())
     for count, visit in enumerate(doubtful[:MOST_VISITS].tolist()):
         if count % _TOLD_EVERY == 0 and not going.goes_on(count / min(len(doubtful), MOST_VISITS)):
             return np.zeros(0, np.int64), False
-        if not wanted.isdisjoint(recording.workings.slots_read(visit)):
+        if not wanted.isdisjoint(recording.worked_lines.slots_read(visit)):
             found.append(np.array([visit]))
     return np.unique(np.concatenate(found)).astype(np.int64), len(doubtful) <= MOST_VISITS
 
@@ -41,7 +41,7 @@ def _candidates(recording: Recording, slots: Ints, path: ast.expr) -> tuple[Ints
     """(visits that certainly read, those that have to be worked out): where the text has what the path ends with."""
     certain, doubtful = [np.zeros(0, np.int64)], [np.zeros(0, np.int64)]
     for number in range(len(recording.trace.program.statements)):
-        node = recording.workings.syntax.statement(number)
+        node = recording.worked_lines.syntax.statement(number)
         read = [part for its in worked_out(node) for part in ast.walk(its)] if node is not None else []
         if not any(_is_like(part, path) for part in read):
             continue

@@ -16,7 +16,7 @@ import numpy.typing as npt
 
 from eelgrass.reading.expressions import compiled, safe_builtins
 from eelgrass.reading.expressions.evaluator import Evaluator
-from eelgrass.reading.expressions.expression import Question
+from eelgrass.reading.expressions.expression import Expression
 from eelgrass.reading.expressions.python_values import CannotAnswerError, Thing
 from eelgrass.reading.state.name_lookup import NO_SLOT, slots_of
 from eelgrass.trace.columns import Ints, numbered
@@ -38,7 +38,7 @@ class NoValue:
 
 
 @dataclass
-class Going:
+class Progress:
     """A question on its way: whoever asked can give it up, and hears how much of it (0 to 1) is done."""
 
     told: Callable[[float], None] = lambda _share: None
@@ -51,7 +51,7 @@ class Going:
 
 
 @dataclass(frozen=True)
-class Sweep:
+class Batch:
     """A question's answers just before `steps`, each in its frame: `which` has the place of each in `results`, where
     equal ones stand once. A result is a value or a NoValue. `is_whole` is false when it was too much, or given up:
     then there are answers only for the first of the steps."""
@@ -68,9 +68,9 @@ class Sweep:
         return np.array([*told, -1], np.int8)[self.which]
 
 
-def swept(trace: Trace, asked: Question, steps: Ints, frames: Ints, going: Going | None = None) -> Sweep:
+def swept(trace: Trace, asked: Expression, steps: Ints, frames: Ints, going: Progress | None = None) -> Batch:
     """Asks a question just before each of some steps, in order, in the frames given for them."""
-    return _Sweeper(trace, asked, steps, frames, going or Going()).sweep()
+    return _Sweeper(trace, asked, steps, frames, going or Progress()).sweep()
 
 
 def outcome(work_out: Callable[[], Any]) -> Any:
@@ -90,7 +90,7 @@ def outcome(work_out: Callable[[], Any]) -> Any:
 class _Sweeper:
     """One question on its way through the moments."""
 
-    def __init__(self, trace: Trace, asked: Question, steps: Ints, frames: Ints, going: Going) -> None:
+    def __init__(self, trace: Trace, asked: Expression, steps: Ints, frames: Ints, going: Progress) -> None:
         self.trace = trace
         self.asked = asked
         self.steps = steps
@@ -99,7 +99,7 @@ class _Sweeper:
         self.results = _Results()
         self.which = np.full(len(steps), -1, np.int64)
 
-    def sweep(self) -> Sweep:
+    def sweep(self) -> Batch:
         """Asks at every moment, as long as somebody waits for it."""
         names, columns = self._columns()
         kinds = np.append(self.trace.values.kinds, Kind.NONE)  # which stands for NOT_SET
@@ -110,7 +110,7 @@ class _Sweeper:
         self._ask_one_by_one(np.flatnonzero(~is_plain))
         left_out = np.flatnonzero(self.which < 0)
         end = int(left_out[0]) if len(left_out) else len(self.steps)
-        return Sweep(self.steps[:end], self.frames[:end], self.which[:end], self.results.found, not len(left_out))
+        return Batch(self.steps[:end], self.frames[:end], self.which[:end], self.results.found, not len(left_out))
 
     def _columns(self) -> tuple[list[str], list[Ints]]:
         """(the question's names that are the program's own, the numbers of their values at each moment)."""

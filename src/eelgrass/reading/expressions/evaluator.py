@@ -11,7 +11,7 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 from eelgrass.reading.expressions import safe_builtins
-from eelgrass.reading.expressions.python_values import CannotAnswerError, Lift, Thing
+from eelgrass.reading.expressions.python_values import CannotAnswerError, PythonValues, Thing
 from eelgrass.reading.state import value_text
 from eelgrass.reading.state.call_stack import class_of, value_of_name
 from eelgrass.trace.histories import Part
@@ -31,7 +31,7 @@ class Evaluator:
     def __init__(self, trace: Trace, frame: int, step: int) -> None:
         self.trace = trace
         self.frame = frame
-        self.lift = Lift(trace, step)
+        self.lift = PythonValues(trace, step)
         self._local: list[dict[str, Any]] = []  # names of comprehensions around, the innermost last
         self._room = MOST_PARTS
 

@@ -7,7 +7,7 @@ import string
 from dataclasses import dataclass
 
 
-class QuestionError(Exception):
+class ExpressionError(Exception):
     """A question that cannot be understood: a sentence, and the column (from 0) that it is about."""
 
     def __init__(self, sentence: str, column: int) -> None:
@@ -16,7 +16,7 @@ class QuestionError(Exception):
 
 
 @dataclass(frozen=True)
-class Question:
+class Expression:
     """An expression, with its text and the names in it that are looked up."""
 
     text: str
@@ -24,32 +24,32 @@ class Question:
     names: tuple[str, ...]
 
 
-def question(text: str) -> Question:
+def parse_expression(text: str) -> Expression:
     """Reads a question. Raises QuestionError, saying in plain words what is wrong with it."""
     if not text.strip():
-        raise QuestionError("There is no question here yet: write an expression.", 0)
+        raise ExpressionError("There is no question here yet: write an expression.", 0)
     try:
         tree = ast.parse(text.strip(), mode="eval").body
     except SyntaxError as error:
         if _is_statement(text):
-            raise QuestionError(_instead_of(text), 0) from error
+            raise ExpressionError(_instead_of(text), 0) from error
         column = max((error.offset or 1) - 1, 0)
-        raise QuestionError(f"Python does not understand this question: {error.msg}.", column) from error
+        raise ExpressionError(f"Python does not understand this question: {error.msg}.", column) from error
     except (ValueError, RecursionError, MemoryError) as error:
-        raise QuestionError("This question is too long or too deeply nested.", 0) from error
-    return Question(text.strip(), tree, names_in(tree))
+        raise ExpressionError("This question is too long or too deeply nested.", 0) from error
+    return Expression(text.strip(), tree, names_in(tree))
 
 
-def is_question(text: str) -> bool:
+def is_expression(text: str) -> bool:
     """Whether a text can be understood as a question."""
     try:
-        question(text)
-    except QuestionError:
+        parse_expression(text)
+    except ExpressionError:
         return False
     return True
 
 
-def template(text: str) -> Question:
+def template(text: str) -> Expression:
     """A text with expressions in braces, as `{total} of {len(beds)}`, as a question whose answer is the text filled in.
     Raises QuestionError."""
     parts: list[ast.expr] = []
@@ -57,13 +57,13 @@ def template(text: str) -> Question:
         for before, inside, how, conversion in string.Formatter().parse(text):
             parts.append(ast.Constant(before))
             if inside is not None:
-                its = question(inside)
+                its = parse_expression(inside)
                 spec = template(how).tree if how else None
                 parts.append(ast.FormattedValue(its.tree, ord(conversion) if conversion else -1, spec))
     except ValueError as error:
-        raise QuestionError(f"The braces in this text do not fit together: {error}.", 0) from error
+        raise ExpressionError(f"The braces in this text do not fit together: {error}.", 0) from error
     tree = ast.JoinedStr(parts)
-    return Question(text, tree, names_in(tree))
+    return Expression(text, tree, names_in(tree))
 
 
 def names_in(tree: ast.expr) -> tuple[str, ...]:

@@ -40,7 +40,7 @@ class Thing:
         return hash(self.number)
 
 
-class Lift:
+class PythonValues:
     """Lifts values as they are just before one step; the same object is lifted to the same thing. What is inside of the
     `doubtful` objects is not known at the moment that is asked about."""
 

@@ -11,7 +11,7 @@ from eelgrass.trace.model import Trace
 _VALUE_FIELD = {"if": "test", "while": "test", "assert": "test", "for": "iter", "asyncfor": "iter", "match": "subject"}
 
 
-class Syntax:
+class SourceTree:
     """The trees of one recording's modules. The text is not believed to be a program: then there is no tree."""
 
     def __init__(self, trace: Trace) -> None:

@@ -8,7 +8,7 @@ import numpy as np
 import numpy.typing as npt
 
 from eelgrass.reading.state import value_text
-from eelgrass.reading.stepping.stepping import Places
+from eelgrass.reading.stepping.stepping import Stepping
 from eelgrass.trace.columns import between, find
 from eelgrass.trace.model import Trace
 from eelgrass.trace.values import NOT_SET, Ref
@@ -28,7 +28,7 @@ class Station:
 
 
 @dataclass(frozen=True)
-class Journey:
+class ExceptionPath:
     """One way of one exception, from the frame that raised it outwards. `value` is its value number; `is_shown` whether
     the program said anything about it: it went through to the end, was raised again, or the handler that caught it
     printed something."""
@@ -50,7 +50,7 @@ class Journey:
         return self.is_caught and not self.is_shown
 
 
-def journeys(trace: Trace, places: Places) -> list[Journey]:
+def exception_paths(trace: Trace, stepping: Stepping) -> list[ExceptionPath]:
     """Every exception's ways, in the order in which they began. An exception that a handler raises again begins
     another way there."""
     ways: list[list[int]] = []
@@ -64,10 +64,12 @@ def journeys(trace: Trace, places: Places) -> list[Journey]:
         if caught:
             del open_ways[value]
     in_handler = _handler_statements(trace)
-    return [_journey(trace, places, way, in_handler) for way in ways]
+    return [_exception_path(trace, stepping, way, in_handler) for way in ways]
 
 
-def _journey(trace: Trace, places: Places, rows: list[int], in_handler: npt.NDArray[np.bool_]) -> Journey:
+def _exception_path(
+    trace: Trace, stepping: Stepping, rows: list[int], in_handler: npt.NDArray[np.bool_]
+) -> ExceptionPath:
     raises = trace.raises
     value = int(raises.value[rows[0]])
     stations = [
@@ -80,8 +82,8 @@ def _journey(trace: Trace, places: Places, rows: list[int], in_handler: npt.NDAr
         for row in rows
     ]
     last = stations[-1]
-    shown = not last.caught or _says_something(trace, places, last, in_handler)
-    return Journey(value, _type_of(trace, value), message(trace, value, last.step), stations, shown)
+    shown = not last.caught or _says_something(trace, stepping, last, in_handler)
+    return ExceptionPath(value, _type_of(trace, value), message(trace, value, last.step), stations, shown)
 
 
 def _type_of(trace: Trace, value: int) -> str:
@@ -101,10 +103,10 @@ def message(trace: Trace, value: int, step: int) -> str:
     return ", ".join(value_text.text(trace, argument, step) for argument in arguments)
 
 
-def _says_something(trace: Trace, places: Places, station: Station, in_handler: npt.NDArray[np.bool_]) -> bool:
+def _says_something(trace: Trace, stepping: Stepping, station: Station, in_handler: npt.NDArray[np.bool_]) -> bool:
     """Whether, while the handler that caught an exception is at work, something is printed by whomever, or the handler
     itself is left by an exception."""
-    stops = places.stops_of(station.frame)
+    stops = stepping.stops_of(station.frame)
     stops = stops[find(stops, station.step + 1) :]
     outside = np.flatnonzero(~in_handler[trace.steps.statement[stops]])
     last = int(trace.frames.last[station.frame])

@@ -9,7 +9,7 @@ from eelgrass.reading.lines.statement_changes import Change, Changes
 from eelgrass.reading.state import value_text
 from eelgrass.reading.state.call_stack import bindings_of, handed_back, value_of_name
 from eelgrass.reading.stepping.loops import LOOPS, Loops, inside
-from eelgrass.reading.stepping.stepping import Places
+from eelgrass.reading.stepping.stepping import Stepping
 from eelgrass.reading.stepping.visits import Visits
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import StepKind, Trace
@@ -20,7 +20,7 @@ _LONG = 400
 
 
 @dataclass(frozen=True)
-class Note:
+class LineNote:
     """What a line did: a short text for the margin, the whole of it, the visit that it speaks of (a step), and
     whether it tells of trouble."""
 
@@ -30,54 +30,54 @@ class Note:
     trouble: bool = False
 
 
-class Notes:
+class LineNotes:
     """The margin notes of one recording."""
 
-    def __init__(self, trace: Trace, places: Places, visits: Visits, changes: Changes, loops: Loops) -> None:
+    def __init__(self, trace: Trace, stepping: Stepping, visits: Visits, changes: Changes, loops: Loops) -> None:
         self.trace = trace
         self.loops = loops
-        self.places = places
+        self.stepping = stepping
         self.visits = visits
         self.changes = changes
-        self._finished: dict[int, Note | None] = {}
+        self._finished: dict[int, LineNote | None] = {}
 
-    def of_line(self, module: int, line: int, step: int) -> Note | None:
+    def of_line(self, module: int, line: int, step: int) -> LineNote | None:
         """The note of a line as it stands when `step` is shown; None when it has nothing to tell yet."""
         visit = self.visits.latest(module, line, step)
         if visit < 0:
             return None
         note = self.of_visit(visit, step)
-        here = line == self.trace.line_of(step) and self.trace.function_of_frame(self.places.frame_of(step))
+        here = line == self.trace.line_of(step) and self.trace.function_of_frame(self.stepping.frame_of(step))
         if note is None or not here or self.trace.steps.kind[step] != StepKind.LINE or here.module != module:
             return note
-        return Note(f"last time: {note.text}", f"last time: {note.whole}", note.visit, note.trouble)
+        return LineNote(f"last time: {note.text}", f"last time: {note.whole}", note.visit, note.trouble)
 
-    def of_visit(self, visit: int, step: int) -> Note | None:
+    def of_visit(self, visit: int, step: int) -> LineNote | None:
         """What the statement visited at `visit` has done by the time when `step` is shown."""
-        after = self.places.next_in_frame(visit)
+        after = self.stepping.next_in_frame(visit)
         if after < 0 or after > step:
-            calling = any(call.first <= step for call in self.places.calls_made(visit))
-            return Note("in this call", "in this call", visit) if calling else None
-        if self.places.waits_at(after):
-            goes_on = self.places.next_in_frame(after)
+            calling = any(call.first <= step for call in self.stepping.calls_made(visit))
+            return LineNote("in this call", "in this call", visit) if calling else None
+        if self.stepping.waits_at(after):
+            goes_on = self.stepping.next_in_frame(after)
             if not 0 <= goes_on <= step:
-                value = handed_back(self.trace, self.places.frame_of(after), after)
+                value = handed_back(self.trace, self.stepping.frame_of(after), after)
                 short, long = (
                     f"hands out {brief(self.trace, value, after, length)}, waits" for length in (_SHORT, _LONG)
                 )
-                return Note(short, long, visit)
+                return LineNote(short, long, visit)
             after = goes_on
         if visit not in self._finished:
             self._finished[visit] = self._finished_visit(visit, after)
         return self._finished[visit]
 
-    def _finished_visit(self, visit: int, after: int) -> Note | None:
+    def _finished_visit(self, visit: int, after: int) -> LineNote | None:
         whole = self._told(visit, after, _LONG)
         if whole is None:
             return None
         short = whole if len(whole) <= _SHORT else self._told(visit, after, _SHORT) or whole
         trouble = bool(self.trace.steps.kind[after] == StepKind.RAISE)
-        return Note(short, whole, visit, trouble)
+        return LineNote(short, whole, visit, trouble)
 
     def _told(self, visit: int, after: int, length: int) -> str | None:
         trace = self.trace
@@ -87,7 +87,7 @@ class Notes:
         if statement.kind in ("functiondef", "classdef", "import", "importfrom", "asyncfunctiondef"):
             return None
         if statement.kind == "return":
-            value = int(trace.frames.value[self.places.frame_of(visit)])
+            value = int(trace.frames.value[self.stepping.frame_of(visit)])
             return None if value == NOT_SET else f"gives back {brief(trace, value, after, length)}"
         if statement.kind in ("if", "while"):
             return self._decision(visit, after, length)
@@ -128,7 +128,7 @@ class Notes:
             text = text.removeprefix(word + " ")
         try:
             tree = ast.parse(text.partition(":")[0].strip(), mode="eval")
-            filled = _Filled(trace, self.places.frame_of(visit), visit)
+            filled = _Filled(trace, self.stepping.frame_of(visit), visit)
             condition = ast.unparse(filled.visit(tree))
         except (SyntaxError, ValueError, RecursionError, MemoryError):
             return ""
@@ -156,7 +156,7 @@ class Notes:
     def _name_of(self, number: int, visit: int, step: int) -> str:
         """A name in the visiting frame that leads to an object, else what kind of thing it is."""
         trace = self.trace
-        for binding in bindings_of(trace, self.places.frame_of(visit), step):
+        for binding in bindings_of(trace, self.stepping.frame_of(visit), step):
             if trace.values.object_of(binding.value) == number:
                 return binding.name
         type_ = trace.objects.type_of(number)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from eelgrass.reading.stepping.stepping import Places
+from eelgrass.reading.stepping.stepping import Stepping
 from eelgrass.trace.columns import between
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Trace
@@ -41,17 +41,17 @@ def differences(trace: Trace, first: int, second: int) -> list[Difference]:
 class Changes:
     """What the statements of one recording did, without what the calls in them did in their own frames."""
 
-    def __init__(self, trace: Trace, places: Places) -> None:
+    def __init__(self, trace: Trace, stepping: Stepping) -> None:
         self.trace = trace
-        self.places = places
+        self.stepping = stepping
 
     def own_steps(self, step: int) -> list[int]:
         """The steps during which the statement of `step` itself is at work: that step, and the last one of each
         call that it made, after which it goes on; and the one at which it goes on after a `yield`."""
-        ends = [call.last for call in self.places.calls_made(step)]
-        after = self.places.next_in_frame(step)
-        if after >= 0 and self.places.waits_at(after):
-            ends.append(self.places.goes_on_at(after))
+        ends = [call.last for call in self.stepping.calls_made(step)]
+        after = self.stepping.next_in_frame(step)
+        if after >= 0 and self.stepping.waits_at(after):
+            ends.append(self.stepping.goes_on_at(after))
         return [step, *[end for end in ends if end >= 0]]
 
     def of_statement(self, step: int) -> list[Change]:

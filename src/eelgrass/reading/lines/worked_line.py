@@ -14,14 +14,14 @@ from typing import Any
 
 from eelgrass.reading.expressions import safe_builtins
 from eelgrass.reading.expressions.evaluator import Evaluator
-from eelgrass.reading.expressions.python_values import CannotAnswerError, Lift, Thing, type_word
-from eelgrass.reading.expressions.source_tree import Syntax, worked_out
-from eelgrass.reading.lines.line_notes import Notes
+from eelgrass.reading.expressions.python_values import CannotAnswerError, PythonValues, Thing, type_word
+from eelgrass.reading.expressions.source_tree import SourceTree, worked_out
+from eelgrass.reading.lines.line_notes import LineNotes
 from eelgrass.reading.state import value_text
 from eelgrass.reading.state.call_stack import bindings_of
 from eelgrass.reading.state.name_lookup import slot_of
 from eelgrass.reading.stepping.loops import Loops, inside
-from eelgrass.reading.stepping.stepping import Places
+from eelgrass.reading.stepping.stepping import Stepping
 from eelgrass.trace.columns import between
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import FrameEnd, StepKind, Trace
@@ -65,15 +65,15 @@ class Worked:
     outcome: str
 
 
-class Workings:
+class WorkedLines:
     """The lines of one recording, worked out."""
 
-    def __init__(self, trace: Trace, places: Places, loops: Loops, notes: Notes) -> None:
+    def __init__(self, trace: Trace, stepping: Stepping, loops: Loops, notes: LineNotes) -> None:
         self.trace = trace
-        self.places = places
+        self.stepping = stepping
         self.loops = loops
         self.notes = notes
-        self.syntax = Syntax(trace)
+        self.syntax = SourceTree(trace)
 
     def at(self, visit: int) -> Worked | None:
         """The statement that is about to run at a step, worked out; None where no statement is, or its text is
@@ -85,7 +85,7 @@ class Workings:
         if node is None:
             return None
         source = self.syntax.lines(number)
-        worker = _Worker(self.trace, self.places, visit, node, source)
+        worker = _Worker(self.trace, self.stepping, visit, node, source)
         expressions = [] if self._goes_on(node, visit) else worked_out(node)
         worker.work_out(expressions)
         last = max((expression.end_lineno or node.lineno for expression in expressions), default=node.lineno)
@@ -98,7 +98,7 @@ class Workings:
         if node is None or self._goes_on(node, visit):
             return frozenset()
         reader = _Reader(
-            self.trace, self.places, visit, node, self.syntax.lines(int(self.trace.steps.statement[visit]))
+            self.trace, self.stepping, visit, node, self.syntax.lines(int(self.trace.steps.statement[visit]))
         )
         reader.work_out(worked_out(node))
         return frozenset(reader.slots)
@@ -114,7 +114,7 @@ class Workings:
 
     def _outcome(self, node: ast.stmt, visit: int) -> str:
         """What came of the statement, in words; for a condition, which way it goes."""
-        after = self.places.next_in_frame(visit)
+        after = self.stepping.next_in_frame(visit)
         if after < 0:
             return ""
         if isinstance(node, (ast.If, ast.While)) and self.trace.steps.kind[after] != StepKind.RAISE:
@@ -141,14 +141,14 @@ class _StoppedError(Exception):
 class _Worker(Evaluator):
     """Works out one visit of a statement, and keeps every part."""
 
-    def __init__(self, trace: Trace, places: Places, visit: int, node: ast.stmt, source: list[str]) -> None:
-        super().__init__(trace, places.frame_of(visit), visit)
+    def __init__(self, trace: Trace, stepping: Stepping, visit: int, node: ast.stmt, source: list[str]) -> None:
+        super().__init__(trace, stepping.frame_of(visit), visit)
         self.parts: list[WorkedPart] = []
-        self._places = places
+        self._stepping = stepping
         self._visit = visit
         self._node = node
         self._source = source
-        after = places.next_in_frame(visit)
+        after = stepping.next_in_frame(visit)
         self._after = after if after >= 0 else len(trace.steps)
         rows = between(trace.results.step, visit, self._after)
         self._results = [row for row in range(rows.start, rows.stop) if trace.results.frame[row] == self.frame]
@@ -256,7 +256,9 @@ class _Worker(Evaluator):
             if (its.line, its.column, its.end_line, its.end_column) == _place(node):
                 self._results.remove(row)
                 step = int(self.trace.results.step[row])
-                self.lift = Lift(self.trace, step + 1, self._changed_here() if step == self._visit else frozenset())
+                self.lift = PythonValues(
+                    self.trace, step + 1, self._changed_here() if step == self._visit else frozenset()
+                )
                 value = int(self.trace.results.value[row])
                 return (self.lift.value(value),) if value != NOT_SET else None
         return None
@@ -293,10 +295,10 @@ class _Worker(Evaluator):
     def _inner_frame(self, node: ast.expr) -> Any:
         """A comprehension has a frame of its own, which says what it gave."""
         name = {"ListComp": "<listcomp>", "SetComp": "<setcomp>", "DictComp": "<dictcomp>"}.get(type(node).__name__)
-        for call in self._places.calls_made(self._visit):
+        for call in self._stepping.calls_made(self._visit):
             function = self.trace.function_of_frame(call.frame)
             if function.name == name and function.line == node.lineno and call.last >= 0:
-                self.lift = Lift(self.trace, call.last + 1)
+                self.lift = PythonValues(self.trace, call.last + 1)
                 value = int(self.trace.frames.value[call.frame])
                 if value != NOT_SET:
                     return self.lift.value(value)
@@ -331,7 +333,7 @@ class _Worker(Evaluator):
                 value = binding.value
         if value == NOT_SET:
             return None
-        self.lift = Lift(self.trace, at)
+        self.lift = PythonValues(self.trace, at)
         return (self.lift.value(value),)
 
 

@@ -29,7 +29,7 @@ def pointers_into(recording: Recording, path: str, number: int, step: int, level
     trace = recording.trace
     for frame, _ in stack_at(trace, step)[-2:]:
         evaluator = Evaluator(trace, frame, step)
-        for node in recording.workings.syntax.subscripts(int(trace.frames.function[frame])):
+        for node in recording.worked_lines.syntax.subscripts(int(trace.frames.function[frame])):
             owner = node.value
             for _ in range(level):
                 owner = owner.value if isinstance(owner, ast.Subscript) else ast.Constant(None)

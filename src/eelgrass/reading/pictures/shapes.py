@@ -132,8 +132,8 @@ class _Artist:
         self.path = path
         self.frame = frame
         self.step = step
-        before = recording.places.previous_in_frame(step)
-        self.since = before if before >= 0 else recording.places.call_of(step)
+        before = recording.stepping.previous_in_frame(step)
+        self.since = before if before >= 0 else recording.stepping.call_of(step)
         self.why = "There is nothing to draw of a single value."
 
     def shape(self, value: int) -> Shape | None:

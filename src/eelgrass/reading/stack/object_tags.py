@@ -19,7 +19,7 @@ TAGGABLE = ("list", "dict", "set", "instance", "array")
 _MOST_PLACES = 4000
 
 
-class Tags:
+class ObjectTags:
     """The tags of one recording: an object's tag is the same wherever and whenever it shows."""
 
     def __init__(self, trace: Trace, references: References) -> None:

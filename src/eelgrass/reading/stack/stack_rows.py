@@ -7,11 +7,11 @@ from dataclasses import dataclass, field, replace
 from typing import Any
 
 from eelgrass.reading.lines.line_notes import brief
-from eelgrass.reading.stack.object_tags import TAGGABLE, Tags
+from eelgrass.reading.stack.object_tags import TAGGABLE, ObjectTags
 from eelgrass.reading.state import value_text
 from eelgrass.reading.state.call_stack import Binding, FrameState, bindings_of, class_of, frame_state, stack_at
 from eelgrass.reading.state.references import References
-from eelgrass.reading.stepping.stepping import Places
+from eelgrass.reading.stepping.stepping import Stepping
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import StepKind, Trace
 from eelgrass.trace.values import NOT_SET, Ref
@@ -58,7 +58,7 @@ class Row:
 
 
 @dataclass(frozen=True)
-class Layer:
+class FrameRows:
     """One call frame: its title, what it is doing, its rows; the innermost one is `active`."""
 
     frame: int
@@ -70,25 +70,25 @@ class Layer:
     rows: list[Row] = field(default_factory=list)
 
 
-class Layers:
+class StackRows:
     """The layers of one recording."""
 
-    def __init__(self, trace: Trace, places: Places, references: References) -> None:
+    def __init__(self, trace: Trace, stepping: Stepping, references: References) -> None:
         self.trace = trace
-        self.places = places
-        self.tags = Tags(trace, references)
+        self.stepping = stepping
+        self.tags = ObjectTags(trace, references)
         self._references = references
 
-    def at(self, step: int, opened: frozenset[Path] = frozenset()) -> list[Layer]:
+    def at(self, step: int, opened: frozenset[Path] = frozenset()) -> list[FrameRows]:
         """The layers at a step, outermost first. `opened` holds the paths of containers and objects that are open."""
         frames, left_out = self.frames_at(step)
-        before = self.places.previous_in_frame(step)
-        since = before if before >= 0 else self.places.call_of(step)
+        before = self.stepping.previous_in_frame(step)
+        since = before if before >= 0 else self.stepping.call_of(step)
         view = _View(self.trace, self.tags, step, since, opened, self.tags.shared(frames, step))
-        layers = [self._layer(view, frame, frame is frames[-1]) for frame in frames]
+        stack_rows = [self._layer(view, frame, frame is frames[-1]) for frame in frames]
         if left_out:
-            layers.insert(_OUTER_LAYERS, self._folded(left_out))
-        return layers
+            stack_rows.insert(_OUTER_LAYERS, self._folded(left_out))
+        return stack_rows
 
     def frames_at(self, step: int) -> tuple[list[FrameState], list[tuple[int, int]]]:
         """(the frames on the stack that show, outermost first; those in between that are left out)."""
@@ -98,12 +98,12 @@ class Layers:
             stack = stack[:_OUTER_LAYERS] + stack[-_INNER_LAYERS:]
         return [frame_state(self.trace, frame, place, step) for frame, place in stack], left_out
 
-    def plain_value(self, layer: Layer, row: Row, step: int) -> Any:
+    def plain_value(self, layer: FrameRows, row: Row, step: int) -> Any:
         """The number, text or object that a name's row shows; None where it shows nothing plain."""
         binding = self._binding_of(layer, row, step)
         return None if binding is None else self.trace.values.get(binding.value)
 
-    def leads_of(self, layer: Layer, row: Row, step: int) -> tuple[list[str], list[str]]:
+    def leads_of(self, layer: FrameRows, row: Row, step: int) -> tuple[list[str], list[str]]:
         """For a name's row that shows an object: every way that leads to it, and those to others that only equal it."""
         binding = self._binding_of(layer, row, step)
         number = self.trace.values.object_of(binding.value) if binding is not None else None
@@ -113,30 +113,30 @@ class Layers:
         equals = self._references.equals(number, step)
         return ways, [lead.text for other in equals for lead in self._references.leads(other, step)]
 
-    def _binding_of(self, layer: Layer, row: Row, step: int) -> Binding | None:
+    def _binding_of(self, layer: FrameRows, row: Row, step: int) -> Binding | None:
         if len(row.path) != 2 or row.status != "set":
             return None
         bindings = bindings_of(self.trace, layer.frame, step)
         return next((its for its in bindings if its.name == row.path[1] and its.value != NOT_SET), None)
 
-    def focused(self, layers: list[Layer], names: frozenset[str]) -> list[Layer]:
+    def focused(self, stack_rows: list[FrameRows], names: frozenset[str]) -> list[FrameRows]:
         """The layers with only the rows of these names and what is in them; how many others there are is said."""
         found = []
-        for layer in layers:
+        for layer in stack_rows:
             kept = [row for row in layer.rows if row.status in ("returns", "raises") or names & {*row.path[1:2]}]
             left_out = sum(len(row.path) == 2 for row in layer.rows) - sum(len(row.path) == 2 for row in kept)
             more = [Row(f"and {left_out} more names", status="more")] if left_out else []
             found.append(replace(layer, rows=[*kept, *more]))
         return found
 
-    def _folded(self, stack: list[tuple[int, int]]) -> Layer:
+    def _folded(self, stack: list[tuple[int, int]]) -> FrameRows:
         """One layer for the many frames in the middle of a very deep stack."""
         frame, place = stack[-1]
         names = sorted({self.trace.function_of_frame(frame).name for frame, _ in stack})
         title = f"{len(stack)} more calls, of {', '.join(names[:3])}{' …' if len(names) > 3 else ''}"
-        return Layer(frame, title, "each waits for the next", int(self.trace.depths[frame]), False, place)
+        return FrameRows(frame, title, "each waits for the next", int(self.trace.depths[frame]), False, place)
 
-    def _layer(self, view: _View, frame: FrameState, active: bool) -> Layer:
+    def _layer(self, view: _View, frame: FrameState, active: bool) -> FrameRows:
         kind = self.trace.steps.kind[view.step] if active else StepKind.CALL
         words = {
             StepKind.LINE: f"about to run line {frame.line}",
@@ -152,7 +152,7 @@ class Layers:
                 "module "
                 + self.trace.program.module_of(int(self.trace.frames.function[frame.frame])).file.rpartition("/")[2]
             )
-        layer = Layer(frame.frame, title, detail, frame.depth, active, frame.step)
+        layer = FrameRows(frame.frame, title, detail, frame.depth, active, frame.step)
         layer.rows.extend(view.rows(frame))
         if active and kind == StepKind.RAISE:
             layer.rows.append(Row("exception", text=self._error(view.step), status="raises"))
@@ -178,7 +178,7 @@ class _View:
     """One step's view while its rows are made. `since` is the step that changes are told against."""
 
     trace: Trace
-    tags: Tags
+    tags: ObjectTags
     step: int
     since: int
     opened: frozenset[Path]

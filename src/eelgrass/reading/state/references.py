@@ -23,7 +23,7 @@ _KEPT = 1024
 
 
 @dataclass(frozen=True)
-class Lead:
+class Reference:
     """One slot that holds an object: the frame whose name it is or begins with, and how it is written, as
     `ferry.seats[2]`."""
 
@@ -88,7 +88,7 @@ class References:
         number = self.trace.values.object_of(value)
         return [(number, "")] if number is not None else self._in_tuples.get(value, [])
 
-    def leads(self, number: int, step: int) -> list[Lead]:
+    def leads(self, number: int, step: int) -> list[Reference]:
         """Every name on the call stack or in a module, and every element and field of what these lead to, that holds
         an object just before `step`; names first."""
         ways, frames = self._ways(step), self._frames(step)
@@ -100,7 +100,7 @@ class References:
             inner = next((text for held, text in self.objects_in(value) if held == number), None)
             frame, before = self._owner(slot, ways)
             if inner is not None and (frame in frames):
-                found.append(Lead(frame, before + self._written(slot, step) + inner, slot))
+                found.append(Reference(frame, before + self._written(slot, step) + inner, slot))
         return sorted(found, key=lambda lead: (self.trace.slots.part[lead.slot] != Part.NAME, lead.slot))
 
     def equals(self, number: int, step: int) -> list[int]:

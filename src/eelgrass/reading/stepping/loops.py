@@ -11,7 +11,7 @@ from functools import lru_cache
 import numpy as np
 import numpy.typing as npt
 
-from eelgrass.reading.stepping.stepping import Places
+from eelgrass.reading.stepping.stepping import Stepping
 from eelgrass.reading.stepping.visits import Visits
 from eelgrass.trace.columns import Ints, Wides, find
 from eelgrass.trace.model import StepKind, Trace
@@ -46,9 +46,9 @@ class _Headers:
 class Loops:
     """The loops of one recording."""
 
-    def __init__(self, trace: Trace, places: Places, visits: Visits) -> None:
+    def __init__(self, trace: Trace, stepping: Stepping, visits: Visits) -> None:
         self.trace = trace
-        self.places = places
+        self.stepping = stepping
         self.visits = visits
         self._headers = lru_cache(_KEPT)(self._read_headers)
 
@@ -93,7 +93,7 @@ class Loops:
         where the frame goes on after the loop has been left."""
         starts = self.starts(step, loop).astype(np.int64)
         headers = self.visits.of_statement(loop)
-        headers = headers[self.trace.steps.frame[headers] == self.places.frame_of(step)]
+        headers = headers[self.trace.steps.frame[headers] == self.stepping.frame_of(step)]
         if not len(starts):
             return starts
         past = self.past(step, loop)
@@ -105,7 +105,7 @@ class Loops:
         same step where there is no such pass."""
         starts = self.starts(step, loop)
         place = number - 1 if number > 0 else len(starts) + number
-        return self.places.next_in_frame(int(starts[place])) if 0 <= place < len(starts) else step
+        return self.stepping.next_in_frame(int(starts[place])) if 0 <= place < len(starts) else step
 
     def another_pass(self, step: int, by: int) -> int:
         """The same line in the next (`by` 1) or previous (-1) pass of the innermost loop around; where that pass does
@@ -123,10 +123,10 @@ class Loops:
         if not its.enters[other] or int(self.trace.steps.statement[step]) == loop:
             return header
         end = int(its.steps[other + 1]) if other + 1 < int(its.end[place]) else self.past(step, loop)
-        frame = self.places.stops_of(self.places.frame_of(step))
+        frame = self.stepping.stops_of(self.stepping.frame_of(step))
         within = frame[find(frame, header + 1) : find(frame, end)]
         same = within[self.trace.steps.statement[within] == self.trace.steps.statement[step]]
-        return int(same[0]) if len(same) else self.places.next_in_frame(header)
+        return int(same[0]) if len(same) else self.stepping.next_in_frame(header)
 
     def past(self, step: int, loop: int) -> int:
         """The step of the frame that comes after the round of a loop that a step belongs to; the frame's last one
@@ -137,7 +137,7 @@ class Loops:
         its = self._headers(loop)
         here = int(its.steps[int(its.end[place]) - 1])
         while True:
-            after = self.places.next_in_frame(here)
+            after = self.stepping.next_in_frame(here)
             if after < 0:
                 return here
             if not inside(self.trace, int(self.trace.steps.statement[after]), loop):
@@ -151,7 +151,7 @@ class Loops:
 
     def _place(self, step: int, loop: int) -> int:
         """The place of the latest visit of the loop's header, in the step's frame and up to it; -1 for none."""
-        its, frame = self._headers(loop), self.places.frame_of(step)
+        its, frame = self._headers(loop), self.stepping.frame_of(step)
         place = find(its.keys, (frame << 32) + step + 1) - 1
         return place if place >= 0 and int(its.keys[place]) >> 32 == frame else -1
 
@@ -164,7 +164,7 @@ class Loops:
         frames = self.trace.steps.frame[steps]
         order = np.argsort(frames, kind="stable")
         steps, frames = steps[order], frames[order]
-        before, after = self.places.neighbours(steps)
+        before, after = self.stepping.neighbours(steps)
         enters, comes_back = self._are_inside(after, loop), self._are_inside(before, loop)
         comes_back[1:] &= frames[1:] == frames[:-1]
         starts = np.flatnonzero(~comes_back)

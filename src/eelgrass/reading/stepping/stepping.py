@@ -24,7 +24,7 @@ class Call:
     last: int
 
 
-class Places:
+class Stepping:
     """The moves of one recording. Each takes the step one stands at and gives the one to stand at next; where there
     is nothing to move to, the same step."""
 

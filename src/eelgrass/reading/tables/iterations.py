@@ -38,7 +38,7 @@ class Odd:
     why: str
 
 
-class Passes:
+class Iterations:
     """`starts` and `ends` are the steps at which each pass begins, and the one after its last; `lines` the lines of
     the module `module` that belong to it. A pass of calls is a call."""
 
@@ -72,7 +72,7 @@ class Passes:
         visits = visits[self.recording.trace.steps.frame[visits] == self.frames[place]]
         if not len(visits):
             return Did("", 0, -1)
-        note = self.recording.notes.of_visit(int(visits[-1]), len(self.recording.trace.steps))
+        note = self.recording.line_notes.of_visit(int(visits[-1]), len(self.recording.trace.steps))
         text = note.text if note is not None else "runs"
         return Did(text.partition("  (pass ")[0], len(visits), int(visits[-1]))
 
@@ -136,7 +136,7 @@ class Passes:
         return kinds
 
     def _stored(self) -> list[str]:
-        syntax, names = self.recording.workings.syntax, dict[str, None]()
+        syntax, names = self.recording.worked_lines.syntax, dict[str, None]()
         for number in self._statements:
             node = syntax.statement(number)
             for target in [*getattr(node, "targets", []), getattr(node, "target", None)]:
@@ -146,18 +146,18 @@ class Passes:
         return list(names)
 
 
-def of_loop(recording: Recording, step: int, loop: int) -> Passes:
+def of_loop(recording: Recording, step: int, loop: int) -> Iterations:
     """The passes of the round of a loop that a step belongs to."""
     trace = recording.trace
     starts = recording.loops.starts(step, loop).astype(np.int64)
     ends = recording.loops.ends(step, loop)
-    frame = recording.places.frame_of(step)
+    frame = recording.stepping.frame_of(step)
     statements = _within(recording, lambda number: number == loop or _stands_in(recording, number, loop))
     title = f"passes of line {trace.program.statements[loop].line}"
-    return Passes(recording, title, starts, ends, np.full(len(starts), frame), statements)
+    return Iterations(recording, title, starts, ends, np.full(len(starts), frame), statements)
 
 
-def of_function(recording: Recording, function: int) -> Passes:
+def of_function(recording: Recording, function: int) -> Iterations:
     """The calls of a function."""
     trace = recording.trace
     frames = recording.calls.of_function(function)
@@ -165,7 +165,7 @@ def of_function(recording: Recording, function: int) -> Passes:
     ends = np.where(last < 0, len(trace.steps), last + 1)
     statements = _within(recording, lambda number: trace.program.statements[number].function == function)
     title = f"calls of {trace.program.functions[function].name}"
-    return Passes(recording, title, trace.frames.first[frames].astype(np.int64), ends, frames, statements)
+    return Iterations(recording, title, trace.frames.first[frames].astype(np.int64), ends, frames, statements)
 
 
 def _within(recording: Recording, wanted: Callable[[int], bool]) -> list[int]:

@@ -15,7 +15,7 @@ from typing import Literal
 import numpy as np
 
 from eelgrass.reading.breakpoints.locations import qualified_name
-from eelgrass.reading.expressions.expression import Question, question
+from eelgrass.reading.expressions.expression import Expression, parse_expression
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import value_text
 from eelgrass.reading.state.call_stack import scopes_at
@@ -46,7 +46,7 @@ class Column:
     title: str
     function: int = -1
     statement: int = -1
-    asked: Question | None = None
+    asked: Expression | None = None
 
 
 @dataclass(frozen=True)
@@ -100,8 +100,8 @@ class Table:
         told = {
             "step": lambda: str(step),
             "line": lambda: f"{trace.line_of(step)}{_STANDS.get(int(trace.steps.kind[step]), '')}",
-            "function": lambda: trace.function_of_frame(self.recording.places.frame_of(step)).name,
-            "depth": lambda: str(int(trace.depths[self.recording.places.frame_of(step)])),
+            "function": lambda: trace.function_of_frame(self.recording.stepping.frame_of(step)).name,
+            "depth": lambda: str(int(trace.depths[self.recording.stepping.frame_of(step)])),
             "pass": lambda: str(row + 1),
         }
         return Cell(told[column.kind]())
@@ -110,12 +110,12 @@ class Table:
         """The step of the row before that belongs to the same frame; -1 for none."""
         if self.of_passes:
             return int(self.rows[row - 1]) if row else int(self.goes_to[0])
-        before = self.recording.places.previous_in_frame(step)
+        before = self.recording.stepping.previous_in_frame(step)
         return before if before >= int(self.rows[0]) else -1
 
     def _name(self, row: int, step: int, column: Column) -> Cell:
         trace = self.recording.trace
-        frame = self.recording.places.frame_of(step)
+        frame = self.recording.stepping.frame_of(step)
         if column.function >= 0 and int(trace.frames.function[frame]) != column.function:
             if trace.program.functions[column.function].kind != "module":
                 return _EMPTY
@@ -151,17 +151,17 @@ class Table:
     def _expression(self, row: int, step: int, column: Column) -> Cell:
         assert column.asked is not None
         recording = self.recording
-        answer = watch.at(recording, column.asked, recording.places.frame_of(step), step)
+        answer = watch.at(recording, column.asked, recording.stepping.frame_of(step), step)
         if not answer.known:
             return _EMPTY
         before = self._before(row, step)
-        was = watch.at(recording, column.asked, recording.places.frame_of(before), before) if before >= 0 else None
+        was = watch.at(recording, column.asked, recording.stepping.frame_of(before), before) if before >= 0 else None
         changed = was is None or was.text != answer.text
         return Cell(answer.text[:_CHARACTERS], changed, max(before, -1) if changed else -1)
 
     def _condition(self, row: int, step: int, column: Column) -> Cell:
         """How a condition was decided: at its own steps, or, for a pass, the last time in it."""
-        trace, places = self.recording.trace, self.recording.places
+        trace, places = self.recording.trace, self.recording.stepping
         visits = self.recording.visits.of_statement(column.statement)
         if self.of_passes:
             visits = visits[between(visits, int(self.goes_to[row]), step)]
@@ -180,7 +180,7 @@ class Table:
 
 def of_call(recording: Recording, frame: int, with_calls: bool = False) -> Table:
     """The table of one call (or of the module), a row a step; with the steps of the calls made in it, or without."""
-    trace, places = recording.trace, recording.places
+    trace, places = recording.trace, recording.stepping
     function = int(trace.frames.function[frame])
     rows = places.stops_of(frame)
     name = trace.program.functions[function].name
@@ -196,7 +196,7 @@ def of_call(recording: Recording, frame: int, with_calls: bool = False) -> Table
 
 def of_run(recording: Recording, first: int = 0, end: int | None = None) -> Table:
     """The table of a stretch of steps, or of the whole run."""
-    trace, places = recording.trace, recording.places
+    trace, places = recording.trace, recording.stepping
     end = len(trace.steps) if end is None else end
     rows = places.stops[between(places.stops, first, end)]
     functions = np.unique(trace.frames.function[np.unique(trace.steps.frame[rows])]).tolist()
@@ -210,9 +210,9 @@ def of_loop(recording: Recording, step: int, loop: int) -> Table:
     """The table of the passes of the loop's round that a step belongs to, a row a pass."""
     trace = recording.trace
     starts = recording.loops.starts(step, loop)
-    frame = recording.places.frame_of(step)
+    frame = recording.stepping.frame_of(step)
     ends = recording.loops.ends(step, loop)
-    node = recording.workings.syntax.statement(loop)
+    node = recording.worked_lines.syntax.statement(loop)
     columns = [Column("pass", "pass"), *_names(recording, frame, node), *_conditions(recording, -1, loop)]
     its = trace.program.statements[loop]
     name = trace.program.functions[its.function].name
@@ -256,7 +256,7 @@ def loop_at(recording: Recording, step: int) -> int:
 
 def added(table: Table, text: str) -> Table:
     """The table with a column for an expression. Raises QuestionError."""
-    asked = question(text)
+    asked = parse_expression(text)
     return table.with_columns([*table.columns, Column("expression", asked.text, asked=asked)])
 
 
@@ -314,7 +314,7 @@ def _conditions(recording: Recording, function: int, loop: int = -1) -> list[Col
     found = []
     for number, its in enumerate(program.statements):
         wanted = inside(recording.trace, number, loop) if loop >= 0 else its.function == function
-        node = recording.workings.syntax.statement(number) if wanted and its.kind in _DECISIONS else None
+        node = recording.worked_lines.syntax.statement(number) if wanted and its.kind in _DECISIONS else None
         if isinstance(node, (ast.If, ast.While)):
             found.append(Column("condition", f"{ast.unparse(node.test)}?", statement=number))
     return found

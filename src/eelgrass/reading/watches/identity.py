@@ -6,7 +6,7 @@ import ast
 
 import numpy as np
 
-from eelgrass.reading.expressions.expression import Question
+from eelgrass.reading.expressions.expression import Expression
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import value_text
 from eelgrass.reading.state.call_stack import value_of_name
@@ -15,7 +15,7 @@ from eelgrass.trace.columns import Ints
 from eelgrass.trace.values import NOT_SET
 
 
-def asks_of_sameness(asked: Question) -> tuple[str, str] | None:
+def asks_of_identity(asked: Expression) -> tuple[str, str] | None:
     """The two names of a question like `crew is boats` or `crew == boats`; None for any other."""
     node = asked.tree
     if not isinstance(node, ast.Compare) or len(node.ops) != 1:
@@ -26,7 +26,7 @@ def asks_of_sameness(asked: Question) -> tuple[str, str] | None:
     return (one.id, other.id) if isinstance(one, ast.Name) and isinstance(other, ast.Name) else None
 
 
-def sameness(recording: Recording, frame: int, one: str, other: str, step: int) -> str:
+def identity(recording: Recording, frame: int, one: str, other: str, step: int) -> str:
     """In a sentence: whether two names of a frame hold one object, two equal ones, or different values just before a
     step, since which step, and at which line they came apart; '' where one has no value."""
     trace = recording.trace

@@ -7,13 +7,13 @@ from dataclasses import dataclass
 import numpy as np
 
 from eelgrass.reading.expressions.batch import NoValue
-from eelgrass.reading.watches.watch import Over
+from eelgrass.reading.watches.watch import WatchHistory
 from eelgrass.trace.columns import Ints
 from eelgrass.trace.model import Trace
 
 
 @dataclass(frozen=True)
-class Course:
+class Series:
     """Equal stretches of the run, each with the lowest and highest number (NaN: none), or, where not all answers are
     numbers, with the place of its last answer in `results` (-1: none). `least` and `most` are those of all numbers."""
 
@@ -25,12 +25,12 @@ class Course:
     most: float
 
 
-def course(trace: Trace, over: Over, stretches: int) -> Course:
+def series(trace: Trace, over: WatchHistory, stretches: int) -> Series:
     """The course of the answers over the whole run."""
-    return course_of(trace, over, 0, len(trace.steps), stretches)
+    return series_of(trace, over, 0, len(trace.steps), stretches)
 
 
-def course_of(trace: Trace, over: Over, first_step: int, end_step: int, stretches: int) -> Course:
+def series_of(trace: Trace, over: WatchHistory, first_step: int, end_step: int, stretches: int) -> Series:
     """The course of the answers between two steps, in `stretches` parts. An answer stands until the next one, or until
     its frame ends."""
     edges = np.linspace(first_step, end_step, stretches + 1).astype(np.int64)
@@ -49,10 +49,10 @@ def course_of(trace: Trace, over: Over, first_step: int, end_step: int, stretche
     used = np.unique(over.which)
     is_numbers = bool(len(used)) and not np.isnan(numbers[used[is_known[used]]]).any()
     told = [number for number in (*low, *high) if not np.isnan(number)]
-    return Course(low, high, last, is_numbers, min(told, default=0.0), max(told, default=0.0))
+    return Series(low, high, last, is_numbers, min(told, default=0.0), max(told, default=0.0))
 
 
-def _numbers(over: Over) -> np.ndarray[tuple[int], np.dtype[np.float64]]:
+def _numbers(over: WatchHistory) -> np.ndarray[tuple[int], np.dtype[np.float64]]:
     found = [float(its) if type(its) in (int, float) and abs(its) < 1e300 else float("nan") for its in over.results]
     return np.array(found, np.float64)
 

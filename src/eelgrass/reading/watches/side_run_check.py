@@ -7,7 +7,7 @@ import builtins
 import re
 
 from eelgrass.reading.expressions import safe_builtins
-from eelgrass.reading.expressions.expression import Question, QuestionError
+from eelgrass.reading.expressions.expression import Expression, ExpressionError
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import value_text
 from eelgrass.reading.state.call_stack import bindings_of, stack_at
@@ -51,14 +51,14 @@ def word(type_: str) -> str:
     return value_text.TYPE_WORDS.get(type_, type_)
 
 
-def need_harmless(recording: Recording, asked: Question) -> None:
+def need_harmless(recording: Recording, asked: Expression) -> None:
     """Raises QuestionError unless a question calls nothing but what the program defines and functions that change
     nothing. What the program's own functions do is theirs, as in any run."""
     program = recording.trace.program
     own = {name for function in program.functions for name in (*function.local, *function.params)}
     for node in ast.walk(asked.tree):
         if isinstance(node, ast.Attribute) and _INNER.match(node.attr):
-            raise QuestionError(
+            raise ExpressionError(
                 f"“{node.attr}” belongs to Python's inside; a side run does not touch it.", node.col_offset
             )
         if (
@@ -66,4 +66,4 @@ def need_harmless(recording: Recording, asked: Question) -> None:
             and node.id not in own
             and (node.id.startswith("__") or (hasattr(builtins, node.id) and node.id not in _ALLOWED))
         ):
-            raise QuestionError(f"“{node.id}” is not among the functions that a side run calls.", node.col_offset)
+            raise ExpressionError(f"“{node.id}” is not among the functions that a side run calls.", node.col_offset)

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.watches.series import Course, course_of
-from eelgrass.reading.watches.watch import Over
+from eelgrass.reading.watches.series import Series, series_of
+from eelgrass.reading.watches.watch import WatchHistory
 from eelgrass.trace.columns import Ints, distinct
 
 #: So many levels of one name have a track of their own.
@@ -22,11 +22,11 @@ class Track:
     places that the course has."""
 
     title: str
-    course: Course
+    series: Series
     texts: dict[int, str]
 
 
-def tracks(recording: Recording, text: str, over: Over, first: int, end: int, stretches: int) -> list[Track]:
+def tracks(recording: Recording, text: str, over: WatchHistory, first: int, end: int, stretches: int) -> list[Track]:
     """The tracks of one question between two steps. Where it was asked in calls on several levels, one a level."""
     depths = recording.trace.depths[over.frames] if len(over) else np.zeros(0, np.int64)
     levels = distinct(np.sort(depths))
@@ -38,7 +38,11 @@ def tracks(recording: Recording, text: str, over: Over, first: int, end: int, st
     ]
 
 
-def _track(recording: Recording, title: str, over: Over, places: Ints, first: int, end: int, stretches: int) -> Track:
-    its = Over(over.steps[places], over.frames[places], over.which[places], over.results, len(places), over.is_whole)
-    course = course_of(recording.trace, its, first, end, stretches)
-    return Track(title, course, {place: its.text(place) for place in {*course.last} - {-1}})
+def _track(
+    recording: Recording, title: str, over: WatchHistory, places: Ints, first: int, end: int, stretches: int
+) -> Track:
+    its = WatchHistory(
+        over.steps[places], over.frames[places], over.which[places], over.results, len(places), over.is_whole
+    )
+    series = series_of(recording.trace, its, first, end, stretches)
+    return Track(title, series, {place: its.text(place) for place in {*series.last} - {-1}})

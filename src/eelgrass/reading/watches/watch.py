@@ -13,9 +13,9 @@ from typing import Any
 
 import numpy as np
 
-from eelgrass.reading.expressions.batch import Going, NoValue, outcome, swept
+from eelgrass.reading.expressions.batch import NoValue, Progress, outcome, swept
 from eelgrass.reading.expressions.evaluator import Evaluator
-from eelgrass.reading.expressions.expression import Question
+from eelgrass.reading.expressions.expression import Expression
 from eelgrass.reading.expressions.python_values import Thing, type_word
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.history import steps_written
@@ -40,7 +40,7 @@ class Answer:
 
 
 @dataclass(frozen=True)
-class Over:
+class WatchHistory:
     """Every change of a question's answer, in order of time: the steps, the frames, and for each the place of the
     answer in `results`. `moments` were looked at; `is_whole` is false when there were too many."""
 
@@ -76,13 +76,13 @@ class Over:
         return all(isinstance(its, bool) for its in self.results if not isinstance(its, NoValue))
 
 
-def at(recording: Recording, asked: Question, frame: int, step: int) -> Answer:
+def at(recording: Recording, asked: Expression, frame: int, step: int) -> Answer:
     """The answer just before a step, as seen from a frame."""
     evaluator = Evaluator(recording.trace, frame, step)
     return _answer(step, frame, outcome(lambda: evaluator.value(asked.tree)))
 
 
-def over(recording: Recording, asked: Question, going: Going | None = None) -> Over:
+def over(recording: Recording, asked: Expression, going: Progress | None = None) -> WatchHistory:
     """Every change of the answer over the run. Where a name belongs to a function, the question is asked in each of its
     frames, else in the module. Given up or too much, it ends early."""
     steps, frames = moments(recording, asked)
@@ -97,10 +97,12 @@ def over(recording: Recording, asked: Question, going: Going | None = None) -> O
     at_beginning = np.maximum.accumulate(np.where(begins, so_far - known[which], 0))
     changed &= so_far > at_beginning
     places = np.sort(order[changed])
-    return Over(told.steps[places], told.frames[places], told.which[places], told.results, len(order), told.is_whole)
+    return WatchHistory(
+        told.steps[places], told.frames[places], told.which[places], told.results, len(order), told.is_whole
+    )
 
 
-def moments(recording: Recording, asked: Question) -> tuple[Ints, Ints]:
+def moments(recording: Recording, asked: Expression) -> tuple[Ints, Ints]:
     """(the steps before which the answer can be another than before, in order; the frames that it is then asked in)."""
     trace = recording.trace
     frames = _frames(recording, asked)
@@ -140,7 +142,7 @@ def _steps_inside(recording: Recording, number: int) -> Ints:
     return np.array(sorted(found), np.int64)
 
 
-def _frames(recording: Recording, asked: Question) -> Ints:
+def _frames(recording: Recording, asked: Expression) -> Ints:
     """The frames that a question is asked in over the run."""
     functions = recording.trace.program.functions
     own = [
