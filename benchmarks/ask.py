@@ -13,7 +13,7 @@ import numpy as np
 from benchmarks.measure import machine
 from benchmarks.trace import recorded
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint, hits
-from eelgrass.reading.expressions.batch import swept
+from eelgrass.reading.expressions.batch import evaluated
 from eelgrass.reading.expressions.expression import parse_expression
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.watches import watch
@@ -49,7 +49,8 @@ def main() -> None:
         visits = recording.visits.of_line(0, 6)
         return int(
             (
-                swept(trace, parse_expression("total > 9 and level < 3"), visits, trace.steps.frame[visits]).truth() > 0
+                evaluated(trace, parse_expression("total > 9 and level < 3"), visits, trace.steps.frame[visits]).truth()
+                > 0
             ).sum()
         )
 
@@ -57,7 +58,8 @@ def main() -> None:
         stops = recording.stepping.stops
         return int(
             (
-                swept(trace, parse_expression("total > 9 and level < 3"), stops, trace.steps.frame[stops]).truth() > 0
+                evaluated(trace, parse_expression("total > 9 and level < 3"), stops, trace.steps.frame[stops]).truth()
+                > 0
             ).sum()
         )
 

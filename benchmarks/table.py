@@ -14,6 +14,8 @@ from PyQt6.QtWidgets import QApplication
 
 from benchmarks.measure import machine, spread, timed_ms
 from benchmarks.trace import recorded
+from eelgrass.desktop.tabs.pictures_view import PicturesView
+from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.desktop.app import application
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.reading.pictures.shapes import picture_of
@@ -39,39 +41,41 @@ def _shown(window: MainWindow) -> None:
 
 
 def _scroll(window: MainWindow, turn: int) -> None:
-    bar = window.table.view.verticalScrollBar()
+    bar = window.view(TableView).view.verticalScrollBar()
     assert bar is not None
     bar.setValue(turn * 3)
-    window.table.view.grab()
+    window.view(TableView).view.grab()
 
 
 def _tables(window: MainWindow, steps: int, folder: Path) -> None:
     trace, _ = recorded("station", steps, folder)
     recording = Recording(trace)
     recording.prepare()
-    window.session.show(recording)
+    window.models.parts.session.show(recording)
     window.commands.show_table()
     print(f"{len(trace.steps):,} steps")
     names = ("this call", "with calls", "passes", "stretch", "the whole run")
     for scope in (4, 1, 0, 2):
-        window.session.go(int(recording.visits.of_line(0, 13)[0]) if scope == 2 else recording.stepping.stops_of(1)[-1])
+        window.models.parts.session.go(
+            int(recording.visits.of_line(0, 13)[0]) if scope == 2 else recording.stepping.stops_of(1)[-1]
+        )
         _shown(window)
-        window.table.scope.setCurrentIndex(3)
+        window.view(TableView).scope.setCurrentIndex(3)
 
         def show(scope: int = scope) -> None:
-            window.table.scope.setCurrentIndex(scope)
+            window.view(TableView).scope.setCurrentIndex(scope)
             _shown(window)
 
         first = timed_ms(show)
-        rows = window.table.model.rowCount()
+        rows = window.view(TableView).model.rowCount()
         samples = [timed_ms(partial(_scroll, window, turn)) for turn in range(_SCROLLS)]
         print(f"table of {names[scope]}, {rows:,} rows: first screen {first:.0f} ms (goal 200); "
               f"scrolling and painting: {spread(samples)} (goal 16)", flush=True)  # fmt: skip
 
 
 def _redraw(window: MainWindow) -> None:
-    window.pictures.refresh()
-    window.pictures.sheet.grab()
+    window.view(PicturesView).refresh()
+    window.view(PicturesView).sheet.grab()
 
 
 def _pictures(window: MainWindow, folder: Path) -> None:
@@ -80,17 +84,17 @@ def _pictures(window: MainWindow, folder: Path) -> None:
     run = Run(Order(program))
     run.start()
     recording = Recording(run.wait())
-    window.session.show(recording)
+    window.models.parts.session.show(recording)
     window.commands.show_pictures()
     for path, size in (("levels", "200 numbers, 40 of them on view"), ("flats", "grid of 200 cells")):
-        window.session.set_pictures([path])
-        window.session.move("first")
+        window.models.parts.options.set_pictures([path])
+        window.models.parts.session.move("first")
         _shown(window)
         stops = recording.stepping.stops[-_MOVES:].tolist()
-        sheet = window.pictures.sheet
+        sheet = window.view(PicturesView).sheet
         found, drawn, whole = [], [], []
         for step in stops:
-            window.session.go(step)
+            window.models.parts.session.go(step)
             QApplication.processEvents()
             found.append(timed_ms(partial(picture_of, recording, path, step)))
             drawn.append(timed_ms(partial(sheet.show_pictures, [picture_of(recording, path, step)])))

@@ -21,7 +21,7 @@ MOVES = 400
 
 def redraw(window: MainWindow, step: int) -> None:
     """Shows a step and paints everything that this changes."""
-    window.session.go(step)
+    window.models.parts.session.go(step)
     QApplication.processEvents()
 
 
@@ -30,9 +30,9 @@ def measure(window: MainWindow, size: int) -> None:
     with tempfile.TemporaryDirectory() as folder:
         recording = recording_of(size, Path(folder))
     recording.prepare()
-    window.session.show(recording)
+    window.models.parts.session.show(recording)
     QApplication.processEvents()
-    steps, session, choose = len(recording.trace.steps), window.session, random.Random(4)
+    steps, session, choose = len(recording.trace.steps), window.models.parts.session, random.Random(4)
     session.go(steps // 2)
     walk = [timed_ms(lambda: redraw(window, recording.stepping.next_any(session.step))) for _ in range(MOVES)]
     jumps = [timed_ms(lambda: redraw(window, choose.randrange(steps))) for _ in range(MOVES)]

@@ -60,4 +60,4 @@ def window(qtbot: object) -> Iterator[object]:
     qtbot.addWidget(made)  # type: ignore[attr-defined]
     made.show()
     yield made
-    made.workspace.runner.stop()
+    made.models.run.runner.stop()

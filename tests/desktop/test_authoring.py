@@ -14,6 +14,9 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFileDialog, QMessageBox
 from pytestqt.qtbot import QtBot
 
+from eelgrass.desktop.exercise.authoring_view import AuthoringView
+from eelgrass.desktop.exercise.solving_view import SolvingView
+from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.desktop.exercise.case_dialog import CaseDialog
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.lessons import exercise as exercises
@@ -23,7 +26,16 @@ from eelgrass.lessons.demo_lesson import demo_lesson
 from eelgrass.lessons.exercise import Exercise, ExerciseError, Sealed, load
 from eelgrass.lessons.exercise_writer import save
 from eelgrass.lessons.faults import faults, lines_that_differ
-from eelgrass.lessons.plan import DeskCheck, Point, Spot, Stop, followed, here, points_in, steps_of
+from eelgrass.lessons.plan import (
+    DeskCheck,
+    PlannedPlace,
+    PlannedQuestion,
+    RouteStop,
+    followed,
+    here,
+    questions_in,
+    steps_of,
+)
 
 RIGHT = """\
 def total(counts):
@@ -66,8 +78,8 @@ def test_all_that_is_written_is_read_again_and_what_was_written_by_hand_stays(ma
             Case("a", ("--low tide",), ("3", ""), output="x\n\ty\n"),
             Case("b", call="total([1])", result="'1'", claims=("1",)),
         ),
-        points=(Point(line=3, ask="value", name="shoots", visit=0),),
-        stops=(Stop(line=4, statement="x = 1", say="**Look**\n", case="a"), Stop(line=5)),
+        points=(PlannedQuestion(line=3, ask="value", name="shoots", visit=0),),
+        stops=(RouteStop(line=4, statement="x = 1", say="**Look**\n", case="a"), RouteStop(line=5)),
         desk_checks=(DeskCheck(line=4, title="by hand", of="call"),),
         sealed=Sealed((3, 4), "It begins\ntoo late.", {"shoots.py": WRONG}),
     )
@@ -113,40 +125,40 @@ def test_results_come_from_the_model_and_not_from_the_program(made: Exercise) ->
 def test_places_stay_with_their_statements_in_any_text_of_the_program(record: Record) -> None:
     recording = record(WRONG, "3", "4", "5", "")
     step = int(recording.visits.of_line(0, 4)[1])
-    spot = here(recording, step, "three")
-    assert spot == Spot(line=4, statement="shoots = shoots + counts[bed]", visit=2, case="three")
-    assert steps_of(recording, spot, WRONG).tolist() == [step]
+    place = here(recording, step, "three")
+    assert place == PlannedPlace(line=4, statement="shoots = shoots + counts[bed]", visit=2, case="three")
+    assert steps_of(recording, place, WRONG).tolist() == [step]
     longer = "# low tide\n\n" + WRONG
-    (moved,) = followed([spot], WRONG, longer)
+    (moved,) = followed([place], WRONG, longer)
     assert (moved.line, moved.visit) == (6, 2)
     assert steps_of(recording, moved, longer).tolist() == [step], "also where the recorded text is another"
     (gone,) = followed([moved], longer, longer.replace(f"        {spot.statement}\n", ""))
     assert steps_of(recording, gone, longer).tolist() == []
-    each = Point(line=4, visit=0)
-    assert list(points_in(recording, [each], "any", WRONG)) == recording.visits.of_line(0, 4).tolist()
-    assert points_in(recording, [Point(line=4, case="other")], "any", WRONG) == {}
+    each = PlannedQuestion(line=4, visit=0)
+    assert list(questions_in(recording, [each], "any", WRONG)) == recording.visits.of_line(0, 4).tolist()
+    assert questions_in(recording, [PlannedQuestion(line=4, case="other")], "any", WRONG) == {}
 
 
 # Through the window
 
 
 def ended(window: MainWindow, qtbot: QtBot, act: Callable[[], object]) -> None:
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
         act()
 
 
 def tried(window: MainWindow, qtbot: QtBot, act: Callable[[], object]) -> None:
-    with qtbot.waitSignal(window.making.ended, timeout=60_000):
+    with qtbot.waitSignal(window.models.authoring.ended, timeout=60_000):
         act()
 
 
 def on_disk(window: MainWindow, folder: Path) -> Exercise:
-    window.workspace.writer.flush()
+    window.models.writer.flush()
     return load(folder)
 
 
 def missing(window: MainWindow) -> list[str]:
-    its = window.authoring_view.missing
+    its = window.view(AuthoringView).missing
     return [item.text() for row in range(its.count()) if (item := its.item(row)) is not None]
 
 
@@ -155,14 +167,14 @@ def test_an_exercise_is_made_walked_and_handed_out(
 ) -> None:
     program = tmp_path / "shoots.py"
     program.write_text(RIGHT)
-    with qtbot.waitSignal(window.workspace.asked, timeout=30_000):
-        window.workspace.open(program)
+    with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000):
+        window.models.workspace.open(program)
     chosen = [str(tmp_path / "reef_shoots")]
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (chosen[0], ""))
-    with qtbot.waitSignal(window.workspace.asked, timeout=30_000):
+    with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000):
         window.commands.ask_make()
-    making, view = window.making, window.authoring_view
-    assert window.bench.currentWidget() is view
+    making, view = window.models.authoring, window.view(AuthoringView)
+    assert window.tabs.currentWidget() is view
     assert any("nothing is wrong with it yet" in fault for fault in missing(window))
     view.words.title.setFocus()
     view.words.title.selectAll()
@@ -171,9 +183,9 @@ def test_an_exercise_is_made_walked_and_handed_out(
     making.put(hints=("Which bed is added first?",))
 
     for line in ("12", "7", "9"):
-        with qtbot.waitSignal(window.workspace.asked, timeout=30_000):
-            window.workspace.answer(line)
-    ended(window, qtbot, lambda: window.workspace.answer(""))
+        with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000):
+            window.models.run.answer(line)
+    ended(window, qtbot, lambda: window.models.run.answer(""))
     view.cases.keep.click()
     monkeypatch.setattr(
         CaseDialog, "exec", lambda form: form.call.setText("total([5])") or form.name.setText("one bed") or 1
@@ -187,22 +199,22 @@ def test_an_exercise_is_made_walked_and_handed_out(
     ]
 
     window.commands.toggle_editing()
-    window.text.editor.setText(WRONG)
-    window.text.set_editing(False)
+    window.source.editor.setText(WRONG)
+    window.source.set_editing(False)
     ended(window, qtbot, window.commands.run_again)
     assert making.sealed.lines == (3,), "what differs from the model is marked"
-    assert window.text.gutter.faulty == {3}
+    assert window.source.gutter.faulty == {3}
     view.error.reason.setPlainText("The range begins at 1: the first bed is left out.")
-    recording = window.session.recording
+    recording = window.models.parts.session.recording
     assert recording is not None
-    window.session.go(int(recording.visits.of_line(0, 3)[0]))
+    window.models.parts.session.go(int(recording.visits.of_line(0, 3)[0]))
     view.plan.ask.setCurrentIndex(2)
     view.plan.add_point.click()
-    window.session.go(int(recording.visits.of_line(0, 4)[1]))
+    window.models.parts.session.go(int(recording.visits.of_line(0, 4)[1]))
     view.plan.add_stop.click()
     view.plan.say.setPlainText("Which bed is this?")
     view.plan.add_passes.click()
-    assert window.text.gutter.planned == {3: "?", 4: "=1"}
+    assert window.source.gutter.planned == {3: "?", 4: "=1"}
     steps = [int(recording.visits.of_line(0, 3)[0]), int(recording.visits.of_line(0, 4)[1])]
     assert window.timeline._planned == [(steps[0], "?"), (steps[1], "1")]
     tried(window, qtbot, view.cases.try_all.click)
@@ -213,8 +225,8 @@ def test_an_exercise_is_made_walked_and_handed_out(
     assert on_disk(window, tmp_path / "reef_shoots") == making.exercise, "all is written at once"
 
     ended(window, qtbot, lambda: view.error.run_model.click())
-    assert "the model" in window.strip._place.text()
-    assert window.text.gutter.faulty == {3}
+    assert "the model" in window.top_bar._place.text()
+    assert window.source.gutter.faulty == {3}
     assert not window.actions_by_id["edit"].isEnabled()
     ended(window, qtbot, lambda: view.error.run_model.click())
     ended(window, qtbot, view.error.exchange.click)
@@ -224,19 +236,19 @@ def test_an_exercise_is_made_walked_and_handed_out(
 
     chosen[0] = str(tmp_path / "week2.eelx")
     view.hand_out.click()
-    assert "ready to be handed out" in window.notice.text()
-    window.solving.use_hint()
-    with qtbot.waitSignal(window.workspace.asked, timeout=30_000):
+    assert "ready to be handed out" in window.notice_bar.text()
+    window.models.solving.use_hint()
+    with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000):
         view.walk.click()
-    assert (window.making.exercise, window.solving.answer.hints_used) == (None, 0)
-    assert "Three beds" in window.exercise.task.toPlainText()
+    assert (window.models.authoring.exercise, window.models.solving.answer.hints_used) == (None, 0)
+    assert "Three beds" in window.view(SolvingView).task.toPlainText()
     _walk_as_a_student(window, qtbot)
 
     student = MainWindow()
     qtbot.addWidget(student)
-    student.workspace.open(tmp_path / "week2.eelx")
-    assert student.session.recording is None
-    exercise = student.workspace.exercise
+    student.models.workspace.open(tmp_path / "week2.eelx")
+    assert student.models.parts.session.recording is None
+    exercise = student.models.workspace.exercise
     assert exercise is not None
     assert (exercise.title, exercise.model, exercise.stops[0].say) == (
         "Shoots at the reef",
@@ -251,83 +263,95 @@ def made_text(exercise: Exercise | None) -> str:
 
 def _walk_as_a_student(window: MainWindow, qtbot: QtBot) -> None:
     """The route runs the case that its stop is of; the table is filled in; what the instructor asks is asked."""
-    with qtbot.waitSignal(window.navigator.arrived, timeout=30_000):
+    with qtbot.waitSignal(window.models.navigator.arrived, timeout=30_000):
         window.actions_by_id["route"].trigger()
-    recording = window.session.recording
+    recording = window.models.parts.session.recording
     assert recording is not None
-    assert window.workspace.case.name == "case 1"
-    assert window.session.step == int(recording.visits.of_line(0, 4)[1])
+    assert window.models.launch.case.name == "case 1"
+    assert window.models.parts.session.step == int(recording.visits.of_line(0, 4)[1])
     assert window.route.say.toPlainText() == "Which bed is this?"
     qtbot.keyClick(window, Qt.Key.Key_PageDown)
-    assert window.guiding.place == 0, "the route stays at its end"
-    window.guiding.set_on(False)
-    assert window.below_text.currentWidget() is window.line
-    check = window.exercise.cases.item(2)
+    assert window.models.route.place == 0, "the route stays at its end"
+    window.models.route.set_on(False)
+    assert window.below_text.currentWidget() is window.statement
+    check = window.view(SolvingView).cases.item(2)
     assert check is not None
-    window.exercise.cases.itemClicked.emit(check)
-    assert window.bench.currentWidget() is window.table
-    assert window.table.model.filled == {}
-    titles = [column.title for column in window.table.model.table.columns] if window.table.model.table else []
-    window.table.model.setData(window.table.model.index(0, titles.index("shoots")), "7", Qt.ItemDataRole.EditRole)
-    window.table.check()
-    assert window.solving.answer.desk_checks["passes of line 3 in total"][0] == 1
-    window.session.move("first")
+    window.view(SolvingView).cases.itemClicked.emit(check)
+    assert window.tabs.currentWidget() is window.view(TableView)
+    assert window.view(TableView).model.filled == {}
+    titles = (
+        [column.title for column in window.view(TableView).model.table.columns]
+        if window.view(TableView).model.table
+        else []
+    )
+    window.view(TableView).model.setData(
+        window.view(TableView).model.index(0, titles.index("shoots")), "7", Qt.ItemDataRole.EditRole
+    )
+    window.view(TableView).check()
+    assert window.models.solving.answer.desk_checks["passes of line 3 in total"][0] == 1
+    window.models.parts.session.move("first")
     window.commands.toggle_predict()
     window.actions_by_id["last"].trigger()
-    pending = window.prediction_mode.pending
+    pending = window.models.prediction.pending
     assert pending is not None
-    assert (pending.kind, pending.expected, recording.trace.line_of(window.session.step)) == ("passes", "2", 3)
-    window.prediction_mode.answer("3")
+    assert (pending.kind, pending.expected, recording.trace.line_of(window.models.parts.session.step)) == (
+        "passes",
+        "2",
+        3,
+    )
+    window.models.prediction.answer("3")
     window.actions_by_id["last"].trigger()
-    assert window.session.step == recording.stepping.last(), "nothing else is asked than what was planned"
+    assert window.models.parts.session.step == recording.stepping.last(), "nothing else is asked than what was planned"
     window.commands.toggle_predict()
 
 
 def test_a_line_that_runs_next_is_said_by_a_click(window: MainWindow, qtbot: QtBot) -> None:
-    ended(window, qtbot, lambda: window.workspace.open_exercise(window.lesson.exercise("berth_plan")))
-    ended(window, qtbot, lambda: window.workspace.choose_case(window.workspace.all_cases[0]))
+    ended(window, qtbot, lambda: window.models.workspace.open_exercise(window.lesson.exercise("berth_plan")))
+    ended(window, qtbot, lambda: window.models.launch.choose_case(window.models.launch.all_cases[0]))
     window.commands.toggle_predict()
     asked = []
-    while window.prediction_mode.pending is None or window.prediction_mode.pending.kind != "line":
+    while window.models.prediction.pending is None or window.models.prediction.pending.kind != "line":
         if asked == ["passes", "way"]:
-            window.predict.false.click()
-            assert window.predict.told.text().startswith("Yes. It is false, from ")
-        window.prediction_mode.pass_over()
+            window.prediction_view.false.click()
+            assert window.prediction_view.told.text().startswith("Yes. It is false, from ")
+        window.models.prediction.pass_over()
         window.actions_by_id["last"].trigger()
-        asked.append(window.prediction_mode.pending.kind if window.prediction_mode.pending else "")
+        asked.append(window.models.prediction.pending.kind if window.models.prediction.pending else "")
     assert asked == ["passes", "way", "line"]
-    step = window.session.step
-    window.text.gutter.clicked.emit(13)
-    assert (window.prediction_mode.is_right, window.session.step) == (True, step)
-    assert window.solving.answer.predictions[-1].said == "13"
-    window.text.gutter.clicked.emit(10)
-    assert window.solving.answer.predictions[-1].said == "13", "a click leads to a visit again"
+    step = window.models.parts.session.step
+    window.source.gutter.clicked.emit(13)
+    assert (window.models.prediction.is_right, window.models.parts.session.step) == (True, step)
+    assert window.models.solving.answer.predictions[-1].said == "13"
+    window.source.gutter.clicked.emit(10)
+    assert window.models.solving.answer.predictions[-1].said == "13", "a click leads to a visit again"
 
 
 def test_a_demo_exercise_is_changed_in_a_copy_of_its_own(
     window: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    ended(window, qtbot, lambda: window.workspace.open_exercise(window.lesson.exercise("shoot_count")))
+    ended(window, qtbot, lambda: window.models.workspace.open_exercise(window.lesson.exercise("shoot_count")))
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "mine"), ""))
     ended(window, qtbot, window.commands.ask_make)
-    plan = window.authoring_view.plan
+    plan = window.view(AuthoringView).plan
     plan.stops.setCurrentRow(0)
     plan.stops.take_away()
-    window.making.put_case(Case("all beds", output="beds: 4\nshoots: 43\n"), 0)
+    window.models.authoring.put_case(Case("all beds", output="beds: 4\nshoots: 43\n"), 0)
     mine = on_disk(window, tmp_path / "mine")
     assert len(mine.stops) == len(window.lesson.exercise("shoot_count").stops) - 1
-    assert {spot.case for spot in (*mine.stops, *mine.points, *mine.desk_checks)} == {"all beds"}, "under its new name"
+    assert {place.case for place in (*mine.stops, *mine.points, *mine.desk_checks)} == {"all beds"}, (
+        "under its new name"
+    )
     assert mine.model is not None
-    window.text.set_editing(True)
-    window.text.editor.setText("# low tide\n" + mine.program.read_text())
+    window.source.set_editing(True)
+    window.source.editor.setText("# low tide\n" + mine.program.read_text())
     ended(window, qtbot, window.commands.run_again)
-    assert [spot.line for spot in on_disk(window, tmp_path / "mine").stops] == [9, 9, 10]
+    assert [place.line for place in on_disk(window, tmp_path / "mine").stops] == [9, 9, 10]
     assert on_disk(window, tmp_path / "mine").sealed.lines == (8,)  # type: ignore[union-attr]
     window.commands.next_look()  # which builds the views anew
     tried(window, qtbot, window.commands.run_cases)
     assert missing(window) == []
-    window.making.start(tmp_path / "mine")
-    assert "is not empty" in window.notice.text()
+    window.models.authoring.start(tmp_path / "mine")
+    assert "is not empty" in window.notice_bar.text()
 
 
 def test_a_case_is_asked_for_until_it_makes_sense(window: MainWindow) -> None:
@@ -354,33 +378,33 @@ def test_what_was_handed_out_sealed_is_opened_only_when_that_is_meant(
     window: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     exercises.pack(window.lesson.exercise("shoot_count"), tmp_path / "beds.eelx")
-    window.workspace.open(tmp_path / "beds.eelx")
+    window.models.workspace.open(tmp_path / "beds.eelx")
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "mine"), ""))
     monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.No)
     window.commands.ask_make()
-    assert not window.workspace.makes
+    assert not window.models.workspace.makes
     monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Yes)
     ended(window, qtbot, window.commands.ask_make)
-    assert window.making.sealed.lines == (7,)
-    window.making.put(task="Why?")
-    assert on_disk(window, tmp_path / "mine").sealed == window.making.sealed
+    assert window.models.authoring.sealed.lines == (7,)
+    window.models.authoring.put(task="Why?")
+    assert on_disk(window, tmp_path / "mine").sealed == window.models.authoring.sealed
     assert (tmp_path / "mine" / "sealed" / "shoot_count.py").exists()
     assert not (tmp_path / "mine" / exercises.SEALED_FILE).exists()
 
 
 def test_results_do_not_undo_what_was_changed_meanwhile(window: MainWindow, qtbot: QtBot, made: Exercise) -> None:
-    with qtbot.waitSignal(window.workspace.asked, timeout=30_000):
-        window.workspace.open_exercise(made, makes=True)
+    with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000):
+        window.models.workspace.open_exercise(made, makes=True)
     first, second = Case("first", input=("1", "")), Case("second", call="total([2])")
-    window.making.put(cases=(first, second))
-    window.making.results_from_model()
-    window.making.put_case(replace_case(first, claims=("counts",)), 0)
-    with qtbot.waitSignal(window.making.ended, timeout=60_000):
+    window.models.authoring.put(cases=(first, second))
+    window.models.authoring.results_from_model()
+    window.models.authoring.put_case(replace_case(first, claims=("counts",)), 0)
+    with qtbot.waitSignal(window.models.authoring.ended, timeout=60_000):
         pass
-    exercise = window.making.exercise
+    exercise = window.models.authoring.exercise
     assert exercise is not None
     assert exercise.cases == (replace_case(first, claims=("counts",)), replace_case(second, result="2"))
-    tried(window, qtbot, window.making.try_all)
-    assert window.making.found.given["second"].is_passed
-    window.making.put_case(first, 0)
-    assert not window.making.found.given, "what came of the runs was of other cases"
+    tried(window, qtbot, window.models.authoring.try_all)
+    assert window.models.authoring.found.given["second"].is_passed
+    window.models.authoring.put_case(first, 0)
+    assert not window.models.authoring.found.given, "what came of the runs was of other cases"

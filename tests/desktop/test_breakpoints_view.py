@@ -12,6 +12,8 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
+from eelgrass.desktop.tabs.log_view import LogView
+from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
 from eelgrass.desktop.tabs.breakpoint_dialog import BreakpointDialog
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint, described, hits, moved, outcome
@@ -150,12 +152,12 @@ def test_a_breakpoint_is_set_listed_gone_to_and_kept_through_an_edit(
 ) -> None:
     program = tmp_path / "beds.py"
     program.write_text(BEDS)
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
-        window.workspace.open(program)
-    keys, session, listed = Qt.Key, window.session, window.breakpoints.list
-    window.text.gutter.marked.emit(4)
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
+        window.models.workspace.open(program)
+    keys, session, listed = Qt.Key, window.models.parts.session, window.view(BreakpointsView).list
+    window.source.gutter.marked.emit(4)
     assert _row(window, 0) == "line 4: 4 hits"
-    assert list(window.text.gutter.breakpoints) == [4]
+    assert list(window.source.gutter.breakpoints) == [4]
     plain = window.timeline.grab().toImage()
     assert session.recording is not None
     visits = session.recording.visits.of_line(0, 4).tolist()
@@ -169,37 +171,41 @@ def test_a_breakpoint_is_set_listed_gone_to_and_kept_through_an_edit(
     item.setCheckState(Qt.CheckState.Unchecked)
     assert _row(window, 0) == "line 4: off"
     assert window.timeline.grab().toImage() != plain
-    window.breakpoints.all.click()
+    window.view(BreakpointsView).all.click()
     assert _row(window, 0) == "line 4: 4 hits"
     program.write_text("# counted at low tide\n" + BEDS)
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
         window.commands.run_again()
     assert [its.line for its in session.breakpoints] == [5]
     assert len(session.hits[0].steps) == 4
     again = MainWindow()
     qtbot.addWidget(again)
     program.write_text("# and once more\n# at high tide\n" + BEDS)
-    with qtbot.waitSignal(again.workspace.runner.ended, timeout=30_000):
-        again.workspace.open(program)
-    assert [its.line for its in again.session.breakpoints] == [6], "kept, also when the text was changed elsewhere"
+    with qtbot.waitSignal(again.models.run.runner.ended, timeout=30_000):
+        again.models.workspace.open(program)
+    assert [its.line for its in again.models.parts.breakpoints.breakpoints] == [6], (
+        "kept, also when the text was changed elsewhere"
+    )
     other = tmp_path / "reef.py"
     other.write_text("level = 1\n")
     for path in (other, program):
-        with qtbot.waitSignal(again.workspace.runner.ended, timeout=30_000):
-            again.workspace.open(path)
-    assert [its.line for its in again.session.breakpoints] == [6], "also when something else was open in between"
+        with qtbot.waitSignal(again.models.run.runner.ended, timeout=30_000):
+            again.models.workspace.open(path)
+    assert [its.line for its in again.models.parts.breakpoints.breakpoints] == [6], (
+        "also when something else was open in between"
+    )
     program.write_text("level = 3\n")
-    with qtbot.waitSignal(again.workspace.runner.ended, timeout=30_000):
+    with qtbot.waitSignal(again.models.run.runner.ended, timeout=30_000):
         again.commands.run_again()
     assert _row(again, 0) == "gone: beds = total: its statement is no longer in the text"
-    assert "is gone: “beds = total”" in again.notice.text()
+    assert "is gone: “beds = total”" in again.notice_bar.text()
     listed.setCurrentRow(0)
-    qtbot.keyClick(window.breakpoints, keys.Key_Delete)
+    qtbot.keyClick(window.view(BreakpointsView), keys.Key_Delete)
     assert session.breakpoints == []
 
 
 def _row(window: MainWindow, row: int) -> str:
-    item = window.breakpoints.list.item(row)
+    item = window.view(BreakpointsView).list.item(row)
     assert item is not None
     return item.text()
 
@@ -208,24 +214,24 @@ def test_notes_and_claims_are_asked_for_and_lead_to_their_steps(
     window: MainWindow, qtbot: QtBot, record: Record
 ) -> None:
     recording = record(BEDS)
-    window.session.show(recording)
+    window.models.parts.session.show(recording)
     visits = recording.visits.of_line(0, 3).tolist()
-    window.session.go(visits[1])
+    window.models.parts.session.go(visits[1])
     with Filling(qtbot, lambda form: form.note.setText("now {total}")):
         qtbot.keyClick(window, Qt.Key.Key_N)
     with Filling(qtbot, lambda form: form.condition.setText("total < 10")):
         window.actions_by_id["claim"].trigger()
-    qtbot.waitUntil(lambda: not window.session.seeker.is_seeking, timeout=30_000)
-    assert window.session.notes == [(visits[1], "now 2")]
-    note = window.notes.item(0)
+    qtbot.waitUntil(lambda: not window.models.parts.breakpoints.lane.is_busy, timeout=30_000)
+    assert window.models.parts.breakpoints.log == [(visits[1], "now 2")]
+    note = window.view(LogView).item(0)
     assert note is not None
-    window.session.go(0)
-    window.notes.itemClicked.emit(note)
-    assert window.session.step == visits[1]
-    broken = int(window.session.hits[0].steps[0])
+    window.models.parts.session.go(0)
+    window.view(LogView).itemClicked.emit(note)
+    assert window.models.parts.session.step == visits[1]
+    broken = int(window.models.parts.breakpoints.hits[0].steps[0])
     assert _row(window, 0) == f"claim: everywhere, total < 10: broken at step {broken}: total = 14 (2 times in all)"
     window.actions_by_id["next_mark"].trigger()
-    assert window.session.step == broken, "the breach is a stop, the note is none"
+    assert window.models.parts.session.step == broken, "the breach is a stop, the note is none"
 
 
 class Filling:
@@ -255,8 +261,8 @@ def test_a_breakpoint_on_a_value_is_asked_for_where_the_value_stands(
     window: MainWindow, qtbot: QtBot, record: Record
 ) -> None:
     recording: Recording = record(CREW)
-    window.session.show(recording)
-    window.session.move("last")
+    window.models.parts.session.show(recording)
+    window.models.parts.session.move("last")
     QTimer.singleShot(0, lambda: QApplication.activeModalWidget()._accept())  # type: ignore[union-attr]
-    window.depths.watched.emit("write", "boat.seats[1]", 0)
+    window.stack.watched.emit("write", "boat.seats[1]", 0)
     assert _row(window, 0) == "boat.seats[1] is written: 1 hit"

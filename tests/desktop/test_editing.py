@@ -7,6 +7,8 @@ from pathlib import Path
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
+from eelgrass.desktop.source.diagnostics_view import DiagnosticsView
+from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.desktop.workspace import drafts, session_file
 from eelgrass.lessons.case import USUAL
@@ -16,56 +18,56 @@ LEVELS = "total = 0\nfor level in [2, 4, 9]:\n    total = total + level\nprint(t
 
 def opened(window: MainWindow, qtbot: QtBot, path: Path, text: str = LEVELS) -> Path:
     path.write_text(text)
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
-        window.workspace.open(path)
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
+        window.models.workspace.open(path)
     return path
 
 
 def type_at(window: MainWindow, qtbot: QtBot, line: int, column: int, text: str) -> None:
-    window.text.editor.setCursorPosition(line - 1, column)
-    qtbot.keyClicks(window.text.editor, text)
+    window.source.editor.setCursorPosition(line - 1, column)
+    qtbot.keyClicks(window.source.editor, text)
 
 
 def test_an_edited_text_keeps_its_recording_until_it_is_run_and_then_the_place(
     window: MainWindow, qtbot: QtBot, tmp_path: Path
 ) -> None:
     program = opened(window, qtbot, tmp_path / "levels.py")
-    recording = window.session.recording
+    recording = window.models.parts.session.recording
     assert recording is not None
-    window.session.go(int(recording.visits.of_line(0, 3)[1]))
+    window.models.parts.session.go(int(recording.visits.of_line(0, 3)[1]))
     qtbot.keyClick(window, Qt.Key.Key_E)
     type_at(window, qtbot, 1, 0, "start = 1")
-    qtbot.keyClick(window.text.editor, Qt.Key.Key_Return)
-    assert window.session.recording is recording, "it stays on view"
-    assert window.session.is_stale
-    assert "older text" in window.strip._place.text()
-    assert window.text.gutter.line == 4, "the waterline goes with its line"
-    assert window.text.gutter.counts[4].in_all == 3
-    note = window.text.note(4)
+    qtbot.keyClick(window.source.editor, Qt.Key.Key_Return)
+    assert window.models.parts.session.recording is recording, "it stays on view"
+    assert window.models.parts.session.is_stale
+    assert "older text" in window.top_bar._place.text()
+    assert window.source.gutter.line == 4, "the waterline goes with its line"
+    assert window.source.gutter.counts[4].in_all == 3
+    note = window.source.note(4)
     assert note is not None
     assert note.text == "last time: total ← 2"
     assert program.read_text() == LEVELS, "nothing is written before it is run or saved"
-    qtbot.keyClick(window.text.editor, Qt.Key.Key_Escape)
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
+    qtbot.keyClick(window.source.editor, Qt.Key.Key_Escape)
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
         qtbot.keyClick(window, Qt.Key.Key_R, Qt.KeyboardModifier.ControlModifier)
     assert program.read_text() == "start = 1\n" + LEVELS
-    assert not window.session.is_stale
-    now = window.session.recording
+    assert not window.models.parts.session.is_stale
+    now = window.models.parts.session.recording
     assert now is not None
     assert now is not recording
-    assert window.session.step == int(now.visits.of_line(0, 4)[1]), "the same visit of the same line"
+    assert window.models.parts.session.step == int(now.visits.of_line(0, 4)[1]), "the same visit of the same line"
 
 
 def test_letters_are_letters_while_writing(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     opened(window, qtbot, tmp_path / "levels.py")
-    step = window.session.step
+    step = window.models.parts.session.step
     qtbot.keyClick(window, Qt.Key.Key_E)
     type_at(window, qtbot, 4, 0, "web = 'x l'  ")
-    assert "web = 'x l'  print(total)" in window.text.editor.text()
-    assert (window.session.step, window.session.marks) == (step, [])
-    qtbot.keyClick(window.text.editor, Qt.Key.Key_Escape)
+    assert "web = 'x l'  print(total)" in window.source.editor.text()
+    assert (window.models.parts.session.step, window.models.parts.breakpoints.bookmarks) == (step, [])
+    qtbot.keyClick(window.source.editor, Qt.Key.Key_Escape)
     qtbot.keyClick(window, Qt.Key.Key_B)
-    assert window.session.marks == [step]
+    assert window.models.parts.breakpoints.bookmarks == [step]
 
 
 def test_errors_are_underlined_listed_and_lead_to_their_place(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
@@ -73,24 +75,24 @@ def test_errors_are_underlined_listed_and_lead_to_their_place(window: MainWindow
     qtbot.keyClick(window, Qt.Key.Key_E)
     with qtbot.waitSignal(window._remarking.timeout, timeout=10_000):
         type_at(window, qtbot, 2, 21, "(")
-    listed = window.diagnostics.item(0)
+    listed = window.view(DiagnosticsView).item(0)
     assert listed is not None
     assert listed.text().startswith("line 2: ")
-    assert window.bench.currentWidget() is window.diagnostics
-    editor = window.text.editor
+    assert window.tabs.currentWidget() is window.view(DiagnosticsView)
+    editor = window.source.editor
     marked = [editor.SendScintilla(editor.SCI_INDICATORVALUEAT, 9, place) for place in range(len(editor.text()))]
     assert any(marked)
-    window.session.move("first")
-    note = window.text.note(2)
+    window.models.parts.session.move("first")
+    note = window.source.note(2)
     assert note is not None
     assert (note.trouble, note.whole) == (True, listed.text().partition(": ")[2]), "and in the margin"
     editor.setCursorPosition(0, 0)
-    window.diagnostics.itemClicked.emit(listed)
+    window.view(DiagnosticsView).itemClicked.emit(listed)
     assert editor.getCursorPosition()[0] == 1
     qtbot.keyClick(editor, Qt.Key.Key_Escape)
     window.actions_by_id["run"].trigger()
-    assert "does not understand" in window.notice.text()
-    assert window.session.recording is not None, "the recording of the text before stays"
+    assert "does not understand" in window.notice_bar.text()
+    assert window.models.parts.session.recording is not None, "the recording of the text before stays"
 
 
 def test_a_draft_survives_a_crash_and_what_comes_with_eelgrass_is_copied(
@@ -99,7 +101,7 @@ def test_a_draft_survives_a_crash_and_what_comes_with_eelgrass_is_copied(
     program = opened(window, qtbot, tmp_path / "levels.py")
     qtbot.keyClick(window, Qt.Key.Key_E)
     type_at(window, qtbot, 1, 0, "#")
-    window.workspace.writer.flush()
+    window.models.writer.flush()
     after_the_crash = MainWindow()
     qtbot.addWidget(after_the_crash)
     with qtbot.waitSignal(after_the_crash.workspace.runner.ended, timeout=30_000):
@@ -136,8 +138,8 @@ def test_a_text_that_cannot_be_saved_is_not_lost(
 
     monkeypatch.setattr("eelgrass.desktop.workspace.workspace.replaced", full)  # type: ignore[attr-defined]
     window.actions_by_id["run"].trigger()
-    assert "could not be saved: No space left" in window.notice.text()
-    assert window.text.editor.text() == "#" + LEVELS
+    assert "could not be saved: No space left" in window.notice_bar.text()
+    assert window.source.editor.text() == "#" + LEVELS
 
 
 def test_cases_are_kept_chosen_and_taken_away(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
@@ -145,52 +147,52 @@ def test_cases_are_kept_chosen_and_taken_away(window: MainWindow, qtbot: QtBot, 
     program.write_text(
         "import sys, textwrap\nsize = input('People? ')\nprint(sys.argv[1:], size, textwrap.dedent(' x'))\n"
     )
-    with qtbot.waitSignal(window.workspace.asked, timeout=30_000):
-        window.workspace.open(program)
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
-        window.workspace.answer("7")
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
-        window.workspace.set_arguments(("north pier", "2"))
-    assert "['north pier', '2'] 7 x" in window.output.toPlainText()
-    window.workspace.keep_case("a full boat")
-    with qtbot.waitSignal(window.workspace.asked, timeout=30_000):
-        window.workspace.choose_case(USUAL)
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
-        window.workspace.end_input()
+    with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000):
+        window.models.workspace.open(program)
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
+        window.models.run.answer("7")
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
+        window.models.launch.set_arguments(("north pier", "2"))
+    assert "['north pier', '2'] 7 x" in window.view(OutputView).toPlainText()
+    window.models.launch.keep_case("a full boat")
+    with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000):
+        window.models.launch.choose_case(USUAL)
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
+        window.models.run.end_input()
     again = MainWindow()
     qtbot.addWidget(again)
-    with qtbot.waitSignal(again.workspace.asked, timeout=30_000):
-        again.workspace.open(program)
-    (its,) = again.workspace.cases
-    menu = again.strip._case.menu()
+    with qtbot.waitSignal(again.models.workspace.asked, timeout=30_000):
+        again.models.workspace.open(program)
+    (its,) = again.models.launch.cases
+    menu = again.top_bar._case.menu()
     assert menu is not None
     (entry,) = [action for action in menu.actions() if action.text().startswith("a full boat")]
-    with qtbot.waitSignal(again.workspace.runner.ended, timeout=30_000):
+    with qtbot.waitSignal(again.models.run.runner.ended, timeout=30_000):
         entry.trigger()
-    assert "['north pier', '2'] 7 x" in again.output.toPlainText()
-    assert again.strip._case.text() == "case: a full boat ▾"
-    again.workspace.opened_libraries = ("textwrap",)
-    with qtbot.waitSignal(again.workspace.runner.ended, timeout=30_000):
+    assert "['north pier', '2'] 7 x" in again.view(OutputView).toPlainText()
+    assert again.top_bar._case.text() == "case: a full boat ▾"
+    again.models.launch.opened_libraries = ("textwrap",)
+    with qtbot.waitSignal(again.models.run.runner.ended, timeout=30_000):
         again.commands.run_again()
-    assert again.session.recording is not None
-    assert len(again.session.recording.trace.program.modules) == 2, "the library is recorded, too"
+    assert again.models.parts.session.recording is not None
+    assert len(again.models.parts.session.recording.trace.program.modules) == 2, "the library is recorded, too"
     again.actions_by_id["drop_case"].trigger()
-    again.workspace.writer.flush()
-    assert again.workspace.cases == session_file.kept(program).cases == []
+    again.models.writer.flush()
+    assert again.models.launch.cases == session_file.kept(program).cases == []
     assert its.input == ("7",)
 
 
 def test_encoding_and_line_ends_of_a_file_stay(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     program = tmp_path / "depth.py"
     program.write_bytes("# coding: latin-1\r\nplace = 'Stra\u00dfe'\r\n".encode("latin-1"))
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
-        window.workspace.open(program)
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
+        window.models.workspace.open(program)
     qtbot.keyClick(window, Qt.Key.Key_E)
-    window.text.editor.setCursorPosition(1, 0)
-    qtbot.keyClicks(window.text.editor, "x")
-    assert window.workspace.save_text()
+    window.source.editor.setCursorPosition(1, 0)
+    qtbot.keyClicks(window.source.editor, "x")
+    assert window.models.workspace.save_texts()
     assert program.read_bytes() == "# coding: latin-1\r\nxplace = 'Stra\u00dfe'\r\n".encode("latin-1")
-    window.text.editor.setCursorPosition(1, 0)
-    window.text.editor.insert("\u2020")
-    assert not window.workspace.save_text()
-    assert "could not be saved" in window.notice.text()
+    window.source.editor.setCursorPosition(1, 0)
+    window.source.editor.insert("\u2020")
+    assert not window.models.workspace.save_texts()
+    assert "could not be saved" in window.notice_bar.text()

@@ -12,6 +12,9 @@ from pathlib import Path
 import pytest
 from pytestqt.qtbot import QtBot
 
+from eelgrass.desktop.exercise.solving_view import SolvingView
+from eelgrass.desktop.tabs.pictures_view import PicturesView
+from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.lessons import answer as answers
 from eelgrass.lessons import exercise as exercises
@@ -23,18 +26,18 @@ NAMES = [its.folder.name for its in demo_lesson().exercises]
 
 
 def opened(window: MainWindow, qtbot: QtBot, name: str) -> None:
-    with qtbot.waitSignal(window.workspace.changed, timeout=30_000):
-        window.workspace.open_exercise(window.lesson.exercise(name))
+    with qtbot.waitSignal(window.models.workspace.changed, timeout=30_000):
+        window.models.workspace.open_exercise(window.lesson.exercise(name))
 
 
 def exercise_case(window: MainWindow, name: str) -> Case:
-    return next(its for its in window.workspace.all_cases if its.name == name)
+    return next(its for its in window.models.launch.all_cases if its.name == name)
 
 
 def verdicts(window: MainWindow, qtbot: QtBot) -> list[bool]:
-    with qtbot.waitSignal(window.solving.judged, timeout=60_000):
-        window.exercise.run.click()
-    return [result.is_passed for result in window.solving.results.values()]
+    with qtbot.waitSignal(window.models.solving.judged, timeout=60_000):
+        window.view(SolvingView).run.click()
+    return [result.is_passed for result in window.models.solving.results.values()]
 
 
 @pytest.mark.parametrize("name", NAMES)
@@ -42,37 +45,37 @@ def test_each_exercise_is_solved_through_the_window(
     window: MainWindow, qtbot: QtBot, tmp_path: Path, name: str
 ) -> None:
     opened(window, qtbot, name)
-    exercise = window.workspace.exercise
+    exercise = window.models.workspace.exercise
     assert exercise is not None
     assert exercise.sealed is not None
     window.commands.show_exercise()
     assert not all(verdicts(window, qtbot)), "it fails"
-    failed = next(row for row, its in enumerate(window.solving.results.values()) if not its.is_passed)
-    item = window.exercise.cases.item(failed)
+    failed = next(row for row, its in enumerate(window.models.solving.results.values()) if not its.is_passed)
+    item = window.view(SolvingView).cases.item(failed)
     assert item is not None
     assert item.text().startswith("✗ ")
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
-        window.exercise.cases.itemClicked.emit(item)
-    window.exercise.hint.click()
-    assert exercise.hints[0].split("`")[0][:20] in window.exercise.task.toPlainText()
-    recording = window.session.recording
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
+        window.view(SolvingView).cases.itemClicked.emit(item)
+    window.view(SolvingView).hint.click()
+    assert exercise.hints[0].split("`")[0][:20] in window.view(SolvingView).task.toPlainText()
+    recording = window.models.parts.session.recording
     assert recording is not None
     line = next(its for its in exercise.sealed.lines if len(recording.visits.of_line(0, its)))
-    window.session.go(int(recording.visits.of_line(0, line)[0]))
-    window.exercise.mark.click()
-    window.exercise.attach.click()
-    window.exercise.reason.setPlainText("It is wrong here.")
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
-        window.workspace.choose_case(exercise.cases[0])
+    window.models.parts.session.go(int(recording.visits.of_line(0, line)[0]))
+    window.view(SolvingView).mark.click()
+    window.view(SolvingView).attach.click()
+    window.view(SolvingView).reason.setPlainText("It is wrong here.")
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
+        window.models.launch.choose_case(exercise.cases[0])
     window.commands.toggle_editing()
-    window.text.editor.setText(exercise.sealed.model[exercise.program.name])
+    window.source.editor.setText(exercise.sealed.model[exercise.program.name])
     assert all(verdicts(window, qtbot)), "it is mended"
-    assert any(window.solving.has_changed(case.name) for case in exercise.cases)
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
+    assert any(window.models.solving.has_changed(case.name) for case in exercise.cases)
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
         window.commands.run_again()
-    assert "wrong" not in window.notice.text()
+    assert "wrong" not in window.notice_bar.text()
     path = tmp_path / f"mine{answers.SUFFIX}"
-    assert "The answer is in" in window.solving.save(path)
+    assert "The answer is in" in window.models.solving.save(path)
     kept = answers.load(path)
     assert (kept.lines, kept.reason, kept.hints_used, len(kept.evidence)) == ((line,), "It is wrong here.", 1, 1)
     assert {verdict for verdict, _ in kept.results.values()} == {"passed"}
@@ -94,93 +97,98 @@ def test_each_exercise_is_solved_through_the_window(
 
 def test_a_line_is_marked_as_it_was_given_whatever_was_written_since(window: MainWindow, qtbot: QtBot) -> None:
     opened(window, qtbot, "shoot_count")
-    window.solving.toggle_line(7)
-    given = window.solving.answer.given
-    window.workspace.write("# counted at low tide\n" + given)
-    window.solving.toggle_line(9)
-    assert window.solving.answer.lines == (7, 8)
-    assert window.solving.answer.statements == ("for bed in range(1, len(counts)):", "total = total + counts[bed]")
-    window.solving.toggle_line(1)
-    assert window.solving.answer.lines == (7, 8), "a new line is none of the given ones"
+    window.models.solving.toggle_line(7)
+    given = window.models.solving.answer.given
+    window.models.workspace.edit("", "# counted at low tide\n" + given)
+    window.models.solving.toggle_line(9)
+    assert window.models.solving.answer.lines == (7, 8)
+    assert window.models.solving.answer.statements == (
+        "for bed in range(1, len(counts)):",
+        "total = total + counts[bed]",
+    )
+    window.models.solving.toggle_line(1)
+    assert window.models.solving.answer.lines == (7, 8), "a new line is none of the given ones"
 
 
 def test_a_call_is_a_case_like_any_other(window: MainWindow, qtbot: QtBot) -> None:
     opened(window, qtbot, "berth_plan")
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
-        window.workspace.choose_case(exercise_case(window, "Kittiwake"))
-    recording = window.session.recording
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
+        window.models.launch.choose_case(exercise_case(window, "Kittiwake"))
+    recording = window.models.parts.session.recording
     assert recording is not None
     assert recording.trace.program.modules[0].source.endswith('answer = berth_for("Kittiwake", [4, 9])\n')
     assert len(recording.calls.of_function(1)) == 1
     assert not window.actions_by_id["edit"].isEnabled()
-    file = window.workspace.text_file
-    window.session.set_breakpoints([Breakpoint(file, 13)])
-    assert window.session.hits[0].steps.tolist() == recording.visits.of_line(0, 13).tolist() != []
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
-        window.workspace.choose_case(exercise_case(window, "all boats"))
-    assert (window.session.breakpoints[0].line, window.session.is_stale) == (13, False)
-    assert len(window.session.hits[0].steps) > 1
+    file = window.models.workspace.text_file
+    window.models.parts.breakpoints.set_breakpoints([Breakpoint(file, 13)])
+    assert window.models.parts.breakpoints.hits[0].steps.tolist() == recording.visits.of_line(0, 13).tolist() != []
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
+        window.models.launch.choose_case(exercise_case(window, "all boats"))
+    assert (window.models.parts.breakpoints.breakpoints[0].line, window.models.parts.session.is_stale) == (13, False)
+    assert len(window.models.parts.breakpoints.hits[0].steps) > 1
 
 
 def test_a_call_typed_in_finds_the_data_files_and_is_kept_as_a_case(window: MainWindow, qtbot: QtBot) -> None:
     opened(window, qtbot, "gauge_report")
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
-        window.workspace.choose_case(Case("", call='len(load("gauges.txt"))'))
-    assert window.session.recording is not None
-    assert window.session.recording.trace.outcome.outcome == "finished"
-    window.workspace.keep_case("gauges")
-    assert [(case.name, case.call) for case in window.workspace.cases] == [("gauges", 'len(load("gauges.txt"))')]
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
+        window.models.launch.choose_case(Case("", call='len(load("gauges.txt"))'))
+    assert window.models.parts.session.recording is not None
+    assert window.models.parts.session.recording.trace.outcome.outcome == "finished"
+    window.models.launch.keep_case("gauges")
+    assert [(case.name, case.call) for case in window.models.launch.cases] == [("gauges", 'len(load("gauges.txt"))')]
 
 
 def test_what_is_to_be_said_first_is_told_neither_by_cases_nor_by_the_run(window: MainWindow, qtbot: QtBot) -> None:
     opened(window, qtbot, "seahorse_tally")
     verdicts(window, qtbot)
-    item = window.exercise.cases.item(0)
+    item = window.view(SolvingView).cases.item(0)
     assert item is not None
     assert "KeyError" in item.text()
     window.commands.toggle_predict()
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
-        window.workspace.choose_case(exercise_case(window, "one place"))
-    item = window.exercise.cases.item(0)
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
+        window.models.launch.choose_case(exercise_case(window, "one place"))
+    item = window.view(SolvingView).cases.item(0)
     assert item is not None
     assert item.text() == "✗ four sightings: failed"
-    assert not window.notice.isVisible()
+    assert not window.notice_bar.isVisible()
 
 
 def test_a_packed_exercise_opens_and_keeps_what_was_done(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     path = tmp_path / "tides.eelx"
     exercises.pack(window.lesson.exercise("high_tide"), path)
     for _ in range(2):
-        with qtbot.waitSignal(window.workspace.changed, timeout=30_000):
-            window.workspace.open(path)
-        assert (window.workspace.runner.is_running, window.session.recording) == (False, None), (
+        with qtbot.waitSignal(window.models.workspace.changed, timeout=30_000):
+            window.models.workspace.open(path)
+        assert (window.models.run.runner.is_running, window.models.parts.session.recording) == (False, None), (
             "nothing runs on opening"
         )
-        assert "levels.append(answer)" in window.text.editor.text()
+        assert "levels.append(answer)" in window.source.editor.text()
         window.commands.show_exercise()
-        assert "The highest tide" in window.exercise.task.toPlainText()
-    given = window.workspace.text
-    window.workspace.write("# mine\n" + given)
-    with qtbot.waitSignal(window.workspace.asked, timeout=30_000):
+        assert "The highest tide" in window.view(SolvingView).task.toPlainText()
+    given = window.models.workspace.text
+    window.models.workspace.edit("", "# mine\n" + given)
+    with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000):
         window.commands.run_again()
-    work = window.workspace.program
+    work = window.models.workspace.program
     assert work is not None
     assert work.is_relative_to(tmp_path / "documents" / "Eelgrass")
-    assert (work.read_text(), window.workspace.given) == ("# mine\n" + given, given), "what was handed out is as it was"
-    window.workspace.open(path)
-    assert window.workspace.text == "# mine\n" + given
+    assert (work.read_text(), window.models.workspace.given) == ("# mine\n" + given, given), (
+        "what was handed out is as it was"
+    )
+    window.models.workspace.open(path)
+    assert window.models.workspace.text == "# mine\n" + given
     window.commands.begin_again()
-    assert (window.workspace.text, work.with_stem("high_tide 2").read_text()) == (given, "# mine\n" + given)
-    assert "what you had written is in high_tide 2.py" in window.notice.text()
+    assert (window.models.workspace.text, work.with_stem("high_tide 2").read_text()) == (given, "# mine\n" + given)
+    assert "what you had written is in high_tide 2.py" in window.notice_bar.text()
     exercises.pack(replace(window.lesson.exercise("shoot_count"), title="Week 2"), path)
-    window.workspace.open(path)
-    assert window.workspace.exercise is not None
-    assert window.workspace.exercise.program.name == "shoot_count.py", "another exercise under the same name"
+    window.models.workspace.open(path)
+    assert window.models.workspace.exercise is not None
+    assert window.models.workspace.exercise.program.name == "shoot_count.py", "another exercise under the same name"
     path.write_bytes(b"damaged")
     other = tmp_path / "reef.eelx"
     other.write_bytes(b"damaged")
-    window.workspace.open(other)
-    assert "is no exercise, or it is damaged" in window.notice.text()
+    window.models.workspace.open(other)
+    assert "is no exercise, or it is damaged" in window.notice_bar.text()
 
 
 _STUDENT = """
@@ -190,12 +198,12 @@ from eelgrass.desktop.app import application
 from eelgrass.desktop.window.main_window import MainWindow
 app = application()
 window = MainWindow()
-window.workspace.open_exercise(window.lesson.exercise("shoot_count"))
-window.exercise.reason.setPlainText("the first bed")
-window.solving.toggle_line(7)
-window.solving.use_hint()
-window.workspace.write("# half a line of tex")
-window.workspace.writer.flush()
+window.models.workspace.open_exercise(window.lesson.exercise("shoot_count"))
+window.view(SolvingView).reason.setPlainText("the first bed")
+window.models.solving.toggle_line(7)
+window.models.solving.use_hint()
+window.models.workspace.edit("", "# half a line of tex")
+window.models.writer.flush()
 print("written", flush=True)
 app.exec()
 """
@@ -211,9 +219,9 @@ def test_nothing_typed_is_lost_when_the_process_is_killed(window: MainWindow, qt
     student.wait()
     student.stdout.close()
     opened(window, qtbot, "shoot_count")
-    answer = window.solving.answer
+    answer = window.models.solving.answer
     assert (answer.reason, answer.lines, answer.hints_used) == ("the first bed", (7,), 1)
-    assert window.workspace.text == "# half a line of tex"
+    assert window.models.workspace.text == "# half a line of tex"
 
 
 def test_pictures_and_table_layouts_come_back_with_their_program(
@@ -221,23 +229,23 @@ def test_pictures_and_table_layouts_come_back_with_their_program(
 ) -> None:
     program = tmp_path / "beds.py"
     program.write_text("beds = [3, 1]\nfor bed in beds:\n    total = bed\n")
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
-        window.workspace.open(program)
-    window.pictures.keep("beds")
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
+        window.models.workspace.open(program)
+    window.view(PicturesView).keep("beds")
     window.commands.show_table()
-    window.table.line.setText("bed * 2")
-    window.table._add()
-    window.table.show_column(1, on=False)
-    window.table.titles.moveSection(window.table.titles.visualIndex(2), 0)
-    shown = [column.title for column in window.table.shown_columns()]
+    window.view(TableView).line.setText("bed * 2")
+    window.view(TableView)._add()
+    window.view(TableView).show_column(1, on=False)
+    window.view(TableView).titles.moveSection(window.view(TableView).titles.visualIndex(2), 0)
+    shown = [column.title for column in window.view(TableView).shown_columns()]
     window.close()
     again = MainWindow()
     qtbot.addWidget(again)
     again.show()
-    with qtbot.waitSignal(again.workspace.runner.ended, timeout=30_000):
-        again.workspace.open(program)
+    with qtbot.waitSignal(again.models.run.runner.ended, timeout=30_000):
+        again.models.workspace.open(program)
     again.commands.show_table()
-    qtbot.waitUntil(lambda: again.table.model.table is not None)
-    assert [column.title for column in again.table.shown_columns()] == shown
+    qtbot.waitUntil(lambda: again.view(TableView).model.table is not None)
+    assert [column.title for column in again.view(TableView).shown_columns()] == shown
     assert "bed * 2" in shown
-    assert again.session.pictures == ["beds"]
+    assert again.models.parts.options.pictures == ["beds"]

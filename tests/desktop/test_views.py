@@ -13,6 +13,7 @@ from PyQt6.QtGui import QDropEvent, QKeySequence, QMouseEvent, QPaintEvent, QWhe
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
+from eelgrass.desktop.tabs.exceptions_view import ExceptionsView
 from eelgrass.desktop import app
 from eelgrass.desktop.call_stack.stack_view import place
 from eelgrass.desktop.commands.shortcuts_dialog import ShortcutsDialog
@@ -63,7 +64,7 @@ def wheel(view: object, x: float, notches: int) -> None:
 def test_the_tide_line_zooms_about_the_pointer_and_keeps_the_reader_on_view(
     window: MainWindow, record: Record, qtbot: QtBot
 ) -> None:
-    window.session.show(record(LOOPS))
+    window.models.parts.session.show(record(LOOPS))
     timeline = window.timeline
     steps = [timeline.step_at(timeline.x_of(step + 0.5)) for step in range(100)]
     assert steps == list(range(100)), "place and step are each other's inverse"
@@ -71,8 +72,8 @@ def test_the_tide_line_zooms_about_the_pointer_and_keeps_the_reader_on_view(
     wheel(timeline, x, 6)
     assert timeline.step_at(x) == 50
     assert timeline.x_of(51) - timeline.x_of(50) > 15
-    window.session.move("last")
-    last = window.session.step
+    window.models.parts.session.move("last")
+    last = window.models.parts.session.step
     assert 0 < timeline.x_of(last) < timeline.width()
     wheel(timeline, x, -40)
     assert (timeline.step_at(0), timeline.step_at(timeline.width())) == (0, last)
@@ -82,8 +83,8 @@ def test_the_margin_is_painted_anew_when_a_move_scrolls_the_text(
     window: MainWindow, record: Record, qtbot: QtBot
 ) -> None:
     text = "\n".join(f"level_{number} = {number}" for number in range(90)) + "\n"
-    window.session.show(record(text))
-    gutter, painted = window.text.gutter, []
+    window.models.parts.session.show(record(text))
+    gutter, painted = window.source.gutter, []
 
     class Watch(QObject):
         def eventFilter(self, _watched: QObject | None, event: QEvent | None) -> bool:
@@ -94,19 +95,19 @@ def test_the_margin_is_painted_anew_when_a_move_scrolls_the_text(
     watch = Watch()
     QApplication.processEvents()
     gutter.installEventFilter(watch)
-    window.session.move("last")
-    assert window.text.editor.firstVisibleLine() > 40
+    window.models.parts.session.move("last")
+    assert window.source.editor.firstVisibleLine() > 40
     qtbot.waitUntil(lambda: gutter.rect() in painted, timeout=10_000)
 
 
 def test_lines_that_never_run_are_hatched_and_unreached_ones_fade(
     window: MainWindow, record: Record, qtbot: QtBot
 ) -> None:
-    window.session.show(record(LOOPS))
-    assert window.text.editor._faded == {3, 4, 5, 2}, "at the first line, everything after it is still to come"
-    window.session.move("last")
-    assert window.text.editor._faded == {5}
-    counts = window.text.gutter.counts
+    window.models.parts.session.show(record(LOOPS))
+    assert window.source.editor._faded == {3, 4, 5, 2}, "at the first line, everything after it is still to come"
+    window.models.parts.session.move("last")
+    assert window.source.editor._faded == {5}
+    counts = window.source.gutter.counts
     assert (counts[5].in_all, counts[3].in_all, counts[2].in_all) == (0, 40, 41)
 
 
@@ -114,9 +115,9 @@ def test_pointing_at_a_name_shows_its_value_now_and_when_its_line_last_ran(windo
     recording = record(
         "class Crab:\n    pass\ncrab = Crab()\ncrab.place = 1\nfor by in (2, 3):\n    crab.place += by\nend = 0\n"
     )
-    window.session.show(recording)
-    window.session.go(int(recording.visits.of_line(0, 6)[1]))
-    editor = window.text.editor
+    window.models.parts.session.show(recording)
+    window.models.parts.session.go(int(recording.visits.of_line(0, 6)[1]))
+    editor = window.source.editor
     editor.SendScintilla(editor.SCI_GOTOPOS, 0)
     start = editor.text().index("crab.place += by")
 
@@ -124,19 +125,19 @@ def test_pointing_at_a_name_shows_its_value_now_and_when_its_line_last_ran(windo
         x = editor.SendScintilla(editor.SCI_POINTXFROMPOSITION, 0, start + offset)
         return QPoint(x + 3, editor.SendScintilla(editor.SCI_POINTYFROMPOSITION, 0, start + offset) + 5)
 
-    card = window.text.cards.point_at(at(6))
+    card = window.source.cards.point_at(at(6))
     assert card is not None
     assert (card.name, card.head.text()) == ("crab.place", "crab.place  ·  whole number")
     assert card.text.text() == "3\nwhen line 6 last ran: 1"
     left, keys = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
     card.mousePressEvent(QMouseEvent(QEvent.Type.MouseButtonPress, QPointF(3, 3), left, left, keys))
-    window.session.move("last")
+    window.models.parts.session.move("last")
     assert card.text.text() == "6\nwhen line 6 last ran: 3", "a card that is kept follows"
-    other = window.text.cards.point_at(at(14))
+    other = window.source.cards.point_at(at(14))
     assert other is not None
     assert other.name == "by"
-    assert len(window.text.cards.cards) == 2
-    assert window.text.cards.point_at(QPoint(5000, 5000)) is None
+    assert len(window.source.cards.cards) == 2
+    assert window.source.cards.point_at(QPoint(5000, 5000)) is None
     assert [name_at("if crab.place > by2:", column) for column in (0, 3, 10, 14, 17)] == [
         *("", "crab", "crab.place", "", "by2"),
     ]
@@ -144,36 +145,36 @@ def test_pointing_at_a_name_shows_its_value_now_and_when_its_line_last_ran(windo
 
 def test_only_the_names_of_this_line(window: MainWindow, record: Record, qtbot: QtBot) -> None:
     recording = record("beds = 2\nshoots = 3\ntide = 4\nif shoots > beds:\n    tide = 1\n")
-    window.session.show(recording)
-    window.session.go(int(recording.visits.of_line(0, 4)[0]))
+    window.models.parts.session.show(recording)
+    window.models.parts.session.go(int(recording.visits.of_line(0, 4)[0]))
     qtbot.keyClick(window, Qt.Key.Key_F)
-    assert [row.row.name for row in window.depths.placed[0].rows] == ["beds", "shoots", "and 1 more names"]
+    assert [row.row.name for row in window.stack.placed[0].rows] == ["beds", "shoots", "and 1 more names"]
     qtbot.keyClick(window, Qt.Key.Key_F)
-    assert [row.row.name for row in window.depths.placed[0].rows] == ["beds", "shoots", "tide"]
+    assert [row.row.name for row in window.stack.placed[0].rows] == ["beds", "shoots", "tide"]
 
 
 def test_the_tide_line_is_zoomed_by_keys_and_shows_marks(window: MainWindow, record: Record, qtbot: QtBot) -> None:
     recording = record(LOOPS)
-    window.session.show(recording)
-    window.session.go(int(recording.visits.of_line(0, 3)[20]))
+    window.models.parts.session.show(recording)
+    window.models.parts.session.go(int(recording.visits.of_line(0, 3)[20]))
     plain = window.timeline.grab().toImage()
     qtbot.keyClick(window, Qt.Key.Key_B)
     assert window.timeline.grab().toImage() != plain, "the bookmark shows"
     whole = window.timeline._to - window.timeline._from
     qtbot.keyClick(window, Qt.Key.Key_Z)
     assert window.timeline._to - window.timeline._from == pytest.approx(whole / 2, rel=0.01)
-    assert window.timeline._from <= window.session.step <= window.timeline._to
+    assert window.timeline._from <= window.models.parts.session.step <= window.timeline._to
     qtbot.keyClick(window, Qt.Key.Key_0)
     assert window.timeline._to - window.timeline._from == whole
 
 
 def test_values_in_other_clothes_stay_with_their_name(window: MainWindow, record: Record) -> None:
     recording = record("level = 65\ndepth = 0.1\nword = 'a b\\n'\nlevel = 66\n")
-    window.session.show(recording)
-    window.session.go(int(recording.visits.of_line(0, 4)[0]))
+    window.models.parts.session.show(recording)
+    window.models.parts.session.go(int(recording.visits.of_line(0, 4)[0]))
 
     def shown() -> dict[str, str]:
-        return {row.row.name: row.row.text for row in window.depths.placed[0].rows}
+        return {row.row.name: row.row.text for row in window.stack.placed[0].rows}
 
     for name, how, text in (
         ("level", "hexadecimal", "0x41"),
@@ -183,13 +184,13 @@ def test_values_in_other_clothes_stay_with_their_name(window: MainWindow, record
         ("word", "with marks", "“a␣b⏎” (4 characters)"),
         ("word", "codes", "97 32 98 10"),
     ):
-        window.depths.set_format(name, how)
+        window.stack.set_format(name, how)
         assert shown()[name] == text
-    window.session.move("last")
+    window.models.parts.session.move("last")
     assert shown()["level"] == "'B'", "it goes with the name"
     window.close()
     assert MainWindow().session.formats["level"] == "character", "it is remembered"
-    window.depths.set_format("level", "as usual")
+    window.stack.set_format("level", "as usual")
     assert shown()["level"] == "66"
     assert fitting(True) == fitting(None) == []
     shared = record("beds = [1]\nsame = beds\ncopy = [1]\nend = 0\n")
@@ -202,15 +203,15 @@ def test_values_in_other_clothes_stay_with_their_name(window: MainWindow, record
 
 def test_all_exceptions_of_a_run_are_listed_and_lead_to_their_place(window: MainWindow, record: Record) -> None:
     recording = record("try:\n    {}['mud']\nexcept KeyError:\n    pass\nlevel = 1\nlevel / 0\n")
-    window.session.show(recording)
-    listed = [window.exceptions.item(row) for row in range(window.exceptions.count())]
+    window.models.parts.session.show(recording)
+    listed = [window.view(ExceptionsView).item(row) for row in range(window.view(ExceptionsView).count())]
     assert [item.text() for item in listed if item] == [
         "line 2: KeyError: 'mud' – caught where it was raised, and nothing was ever said of it",
         "line 6: ZeroDivisionError: division by zero – not caught",
     ]
     assert listed[0] is not None
-    window.exceptions.itemClicked.emit(listed[0])
-    assert recording.trace.line_of(window.session.step) == 2
+    window.view(ExceptionsView).itemClicked.emit(listed[0])
+    assert recording.trace.line_of(window.models.parts.session.step) == 2
 
 
 def test_what_is_said_can_be_said_in_another_language(qtbot: QtBot, tmp_path: Path) -> None:
@@ -223,9 +224,9 @@ def test_what_is_said_can_be_said_in_another_language(qtbot: QtBot, tmp_path: Pa
     try:
         window = MainWindow()
         qtbot.addWidget(window)
-        window.workspace.open(tmp_path / "nowhere.eelrec")
+        window.models.workspace.open(tmp_path / "nowhere.eelrec")
         assert window.actions_by_id["into"].text() == "~Into"
-        assert window.bench.tabText(2) == "~Output"
+        assert window.tabs.tabText(2) == "~Output"
         assert all(action.toolTip().startswith("~") for action in window.actions_by_id.values())
     finally:
         QApplication.removeTranslator(translator)
@@ -238,10 +239,10 @@ def test_an_error_of_ours_is_reported_and_told(window: MainWindow, monkeypatch: 
         raise RuntimeError("mud")
     except RuntimeError as error:
         sys.excepthook(RuntimeError, error, error.__traceback__)
-    assert "Something went wrong in Eelgrass itself (RuntimeError)" in window.notice.text()
+    assert "Something went wrong in Eelgrass itself (RuntimeError)" in window.notice_bar.text()
     (report,) = crash_reports.reports_folder().glob("*.txt")
     assert "RuntimeError: mud" in report.read_text()
-    assert str(report) in window.notice.text()
+    assert str(report) in window.notice_bar.text()
 
 
 def test_a_dropped_file_is_opened_and_remembered(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
@@ -252,9 +253,9 @@ def test_a_dropped_file_is_opened_and_remembered(window: MainWindow, qtbot: QtBo
     buttons, keys = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
     drop = QDropEvent(QPointF(5, 5), Qt.DropAction.CopyAction, data, buttons, keys)
     assert settings.recent_files() == []
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
         window.dropEvent(drop)
-    assert window.workspace.title == "bay.py"
+    assert window.models.workspace.title == "bay.py"
     assert settings.recent_files() == [program]
     program.unlink()
     assert settings.recent_files() == [], "what is gone is not opened again"
@@ -293,10 +294,10 @@ def test_keys_are_found_changed_and_kept(window: MainWindow, qtbot: QtBot) -> No
     view.take.click()
     assert (item.text(0), view.said.text()) == ("Ctrl+W *", "")
     window.keep_keys()
-    window.text.set_editing(True)
+    window.source.set_editing(True)
     assert window.actions_by_id["waterline"].shortcut().toString() == "Ctrl+W", "with Ctrl, also while one writes"
     assert window.actions_by_id["next_line"].shortcut().isEmpty()
-    window.text.set_editing(False)
+    window.source.set_editing(False)
     again = MainWindow()
     qtbot.addWidget(again)
     its = again.actions_by_id["waterline"]

@@ -12,10 +12,11 @@ from conftest import Record
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
+from eelgrass.desktop.tabs.watch_view import WatchView
 from eelgrass.cli.main import main
 from eelgrass.desktop.window.main_window import MainWindow
-from eelgrass.reading.expressions.batch import Progress
 from eelgrass.reading.expressions.expression import ExpressionError, parse_expression
+from eelgrass.reading.progress import Progress
 from eelgrass.reading.state.call_stack import value_of_name
 from eelgrass.reading.watches import side_run_check, watch
 from eelgrass.reading.watches.series import series
@@ -90,30 +91,30 @@ def test_the_shell_asks(record: Record, tmp_path: Path) -> None:
 
 def test_questions_stay_in_view_and_lead_to_their_changes(window: MainWindow, record: Record, qtbot: QtBot) -> None:
     recording = record(FERRY)
-    window.session.show(recording)
-    window.session.move("last")
+    window.models.parts.session.show(recording)
+    window.models.parts.session.move("last")
     qtbot.keyClick(window, Qt.Key.Key_A)
-    qtbot.keyClicks(window.ask.line, "len(boat.aboard")
-    qtbot.keyClick(window.ask.line, Qt.Key.Key_Return)
-    assert "never closed" in window.ask.said.text()
-    with qtbot.waitSignal(window.session.asking.found, timeout=30_000):
-        qtbot.keyClick(window.ask.line, Qt.Key.Key_End)  # the caret stands where the trouble is
-        qtbot.keyClicks(window.ask.line, ") > 1")
-        qtbot.keyClick(window.ask.line, Qt.Key.Key_Return)
-    kept = window.ask.kept.item(0)
+    qtbot.keyClicks(window.view(WatchView).line, "len(boat.aboard")
+    qtbot.keyClick(window.view(WatchView).line, Qt.Key.Key_Return)
+    assert "never closed" in window.view(WatchView).said.text()
+    with qtbot.waitSignal(window.models.parts.watches.lane.found, timeout=30_000):
+        qtbot.keyClick(window.view(WatchView).line, Qt.Key.Key_End)  # the caret stands where the trouble is
+        qtbot.keyClicks(window.view(WatchView).line, ") > 1")
+        qtbot.keyClick(window.view(WatchView).line, Qt.Key.Key_Return)
+    kept = window.view(WatchView).kept.item(0)
     assert kept is not None
     assert kept.text() == "len(boat.aboard) > 1  =  True   (truth value)"
-    assert window.ask.said.text().startswith("It becomes true 2 times, first at step")
-    change = window.ask.changes.item(2)
+    assert window.view(WatchView).said.text().startswith("It becomes true 2 times, first at step")
+    change = window.view(WatchView).changes.item(2)
     assert change is not None
-    window.ask.changes.itemClicked.emit(change)
-    assert recording.trace.line_of(window.session.step) == 7
+    window.view(WatchView).changes.itemClicked.emit(change)
+    assert recording.trace.line_of(window.models.parts.session.step) == 7
     window.actions_by_id["look"].trigger()
     window.commands.ask()
-    qtbot.waitUntil(lambda: window.ask.kept.count() == 1)  # another look keeps it
-    window.ask.kept.setFocus()
-    qtbot.keyClick(window.ask, Qt.Key.Key_Delete)
-    assert window.session.questions == []
+    qtbot.waitUntil(lambda: window.view(WatchView).kept.count() == 1)  # another look keeps it
+    window.view(WatchView).kept.setFocus()
+    qtbot.keyClick(window.view(WatchView), Qt.Key.Key_Delete)
+    assert window.models.parts.watches.expressions == []
 
 
 CREW = """\
@@ -168,27 +169,27 @@ def test_a_side_run_is_asked_for_in_the_window_and_in_the_shell(
     window: MainWindow, record: Record, qtbot: QtBot, tmp_path: Path
 ) -> None:
     recording = record(CREW, "Moor", seed=3)
-    window.session.show(recording)
-    window.session.move("last")
+    window.models.parts.session.show(recording)
+    window.models.parts.session.move("last")
     window.commands.ask()
-    window.session.ask(parse_expression("free(boat)"))
-    qtbot.waitUntil(lambda: not window.session.asking.is_seeking, timeout=30_000)
-    with qtbot.waitSignals([window.side_runs.said] * 2, timeout=30_000):
-        window.ask.aside.click()
-    assert window.ask.said.text().startswith(f"Side run to step {window.session.step}, ")
-    assert window.ask.said.text().endswith(" s: free(boat) = 6   (whole number)")
-    window.session.go(int(recording.visits.of_line(0, 8)[1]))
-    window.session.ask(parse_expression("name * 2"))
-    inner = window.ask.kept.item(0)
+    window.models.parts.watches.ask(parse_expression("free(boat)"))
+    qtbot.waitUntil(lambda: not window.models.parts.watches.lane.is_busy, timeout=30_000)
+    with qtbot.waitSignals([window.models.side_runs.said] * 2, timeout=30_000):
+        window.view(WatchView).aside.click()
+    assert window.view(WatchView).said.text().startswith(f"Side run to step {window.models.parts.session.step}, ")
+    assert window.view(WatchView).said.text().endswith(" s: free(boat) = 6   (whole number)")
+    window.models.parts.session.go(int(recording.visits.of_line(0, 8)[1]))
+    window.models.parts.watches.ask(parse_expression("name * 2"))
+    inner = window.view(WatchView).kept.item(0)
     assert inner is not None
     assert inner.text().startswith("name * 2  =  'ReedReed'")
-    assert [window.ask.frames.itemText(row) for row in range(2)] == ["in board", "in <module>"]
-    window.session.ask(parse_expression("free(boat)"))
-    window.ask.frames.setCurrentIndex(1)
-    assert window.ask.frame == 0
-    with qtbot.waitSignals([window.side_runs.said] * 2, timeout=30_000):
-        window.ask.aside.click()
-    assert window.ask.said.text().endswith(" s: free(boat) = 6   (whole number)")
+    assert [window.view(WatchView).frames.itemText(row) for row in range(2)] == ["in board", "in <module>"]
+    window.models.parts.watches.ask(parse_expression("free(boat)"))
+    window.view(WatchView).frames.setCurrentIndex(1)
+    assert window.view(WatchView).frame == 0
+    with qtbot.waitSignals([window.models.side_runs.said] * 2, timeout=30_000):
+        window.view(WatchView).aside.click()
+    assert window.view(WatchView).said.text().endswith(" s: free(boat) = 6   (whole number)")
     path = tmp_path / "crew.eelrec"
     recording_file.save(recording.trace, path)
     step = str(int(recording.visits.of_line(0, 8)[1]))
@@ -198,16 +199,16 @@ def test_a_side_run_is_asked_for_in_the_window_and_in_the_shell(
 
 def test_a_question_can_be_given_up_and_the_window_lives_on(record: Record) -> None:
     recording = record("beds = []\nfor tide in range(3000):\n    beds.append(tide)\n")
-    going = Progress()
+    progress = Progress()
     shares: list[float] = []
 
     def told(share: float) -> None:
         shares.append(share)
         if share > 0.3:
-            going.given_up.set()
+            progress.given_up.set()
 
-    going.told = told
-    over = watch.over(recording, parse_expression("sum(beds) % 2"), going)
+    progress.told = told
+    over = watch.over(recording, parse_expression("sum(beds) % 2"), progress)
     assert not over.is_whole
     assert 0 < over.moments < 2000
     assert shares == sorted(shares)

@@ -14,6 +14,7 @@ from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QApplication, QToolButton
 from pytestqt.qtbot import QtBot
 
+from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.commands.action_table import ACTIONS
 from eelgrass.desktop.commands.commands import Commands
 from eelgrass.desktop.look.icons import SIGNS
@@ -34,17 +35,17 @@ print('mean', low)
 
 def open_program(window: MainWindow, qtbot: QtBot, path: Path, text: str) -> None:
     path.write_text(text)
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
-        window.workspace.open(path)
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
+        window.models.workspace.open(path)
 
 
 def line(window: MainWindow) -> int:
-    assert window.session.recording is not None
-    return window.session.recording.trace.line_of(window.session.step)
+    assert window.models.parts.session.recording is not None
+    return window.models.parts.session.recording.trace.line_of(window.models.parts.session.step)
 
 
 def layer_titles(window: MainWindow) -> list[str]:
-    return [placed.layer.title for placed in window.depths.placed]
+    return [placed.layer.title for placed in window.stack.placed]
 
 
 def test_arrow_keys_walk_forward_and_back(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
@@ -55,59 +56,59 @@ def test_arrow_keys_walk_forward_and_back(window: MainWindow, qtbot: QtBot, tmp_
         seen.append(line(window))
     assert seen == [1, 5, 2, 3, 6, 5, 1]
     qtbot.keyClick(window, keys.Key_End)
-    assert window.output.toPlainText() == "mean 3.0\n"
+    assert window.view(OutputView).toPlainText() == "mean 3.0\n"
     qtbot.keyClick(window, keys.Key_Left, Qt.KeyboardModifier.ShiftModifier)
     qtbot.keyClick(window, keys.Key_Left, Qt.KeyboardModifier.ShiftModifier)
     assert line(window) == 3, "every single line: back into the call"
     assert layer_titles(window) == ["module", "mean"]
-    assert [row.row.name for row in window.depths.placed[1].rows][-1] == "gives back"
+    assert [row.row.name for row in window.stack.placed[1].rows][-1] == "gives back"
 
 
 def test_every_view_follows_the_reader(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     open_program(window, qtbot, tmp_path / "mean.py", MEAN)
-    call = int(window.session.recording.visits.of_line(0, 5)[0])  # type: ignore[union-attr]
-    window.session.go(call)
-    editor = window.text.editor
+    call = int(window.models.parts.session.recording.visits.of_line(0, 5)[0])  # type: ignore[union-attr]
+    window.models.parts.session.go(call)
+    editor = window.source.editor
     assert editor.markersAtLine(4) != 0
     assert editor.markersAtLine(3) == 0
-    assert window.text.gutter.counts[2].so_far == 0
+    assert window.source.gutter.counts[2].so_far == 0
     assert 2 in editor._faded
-    window.session.move("into")
+    window.models.parts.session.move("into")
     assert 2 not in editor._faded
-    assert window.text.note(5).text == "in this call"  # type: ignore[union-attr]
-    assert window.strip._place.text() == f"step {window.session.step} of 8"
-    x = window.timeline.x_of(window.session.step + 0.5)
+    assert window.source.note(5).text == "in this call"  # type: ignore[union-attr]
+    assert window.top_bar._place.text() == f"step {window.models.parts.session.step} of 8"
+    x = window.timeline.x_of(window.models.parts.session.step + 0.5)
     picture = window.timeline.grab().toImage()
     assert picture.pixelColor(int(x), 60).lightness() < QColor(window.colours.ink).lightness() + 30
 
 
 def test_clicks_lead_to_steps(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     open_program(window, qtbot, tmp_path / "mean.py", MEAN)
-    y = window.text.editor.top_of(3) + 5
-    qtbot.mouseClick(window.text.gutter, Qt.MouseButton.LeftButton, pos=QPoint(30, y))
+    y = window.source.editor.top_of(3) + 5
+    qtbot.mouseClick(window.source.gutter, Qt.MouseButton.LeftButton, pos=QPoint(30, y))
     assert line(window) == 3
-    outer = window.depths.placed[0].rect
+    outer = window.stack.placed[0].rect
     qtbot.mouseClick(
-        window.depths.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(int(outer.left()) + 30, int(outer.top()) + 8)
+        window.stack.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(int(outer.left()) + 30, int(outer.top()) + 8)
     )
     assert line(window) == 5, "a layer's title leads to the line at which it waits"
     end = QPoint(int(window.timeline.x_of(8.5)), 60)
     qtbot.mouseClick(window.timeline, Qt.MouseButton.LeftButton, pos=end)
-    assert window.session.step == 8
-    window.output.go_to_piece(window.output.textCursor())
+    assert window.models.parts.session.step == 8
+    window.view(OutputView).go_to_piece(window.view(OutputView).textCursor())
     assert line(window) == 6
 
 
 def test_containers_open_in_place(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     open_program(window, qtbot, tmp_path / "beds.py", "beds = {'pier': [1, 2], 'reef': [3]}\nend = 0\n")
-    window.session.move("last")
-    (row,) = [row for row in window.depths.placed[0].rows if row.row.name == "beds"]
+    window.models.parts.session.move("last")
+    (row,) = [row for row in window.stack.placed[0].rows if row.row.name == "beds"]
     at = row.rect.center().toPoint()
-    qtbot.mouseClick(window.depths.viewport(), Qt.MouseButton.LeftButton, pos=at)
-    names = [row.row.name for row in window.depths.placed[0].rows]
+    qtbot.mouseClick(window.stack.viewport(), Qt.MouseButton.LeftButton, pos=at)
+    names = [row.row.name for row in window.stack.placed[0].rows]
     assert names == ["beds", "['pier']", "['reef']", "end"]
-    qtbot.mouseClick(window.depths.viewport(), Qt.MouseButton.LeftButton, pos=at)
-    assert len(window.depths.placed[0].rows) == 2
+    qtbot.mouseClick(window.stack.viewport(), Qt.MouseButton.LeftButton, pos=at)
+    assert len(window.stack.placed[0].rows) == 2
 
 
 def test_a_waiting_program_is_answered_and_run_again_with_the_same_input(
@@ -115,29 +116,29 @@ def test_a_waiting_program_is_answered_and_run_again_with_the_same_input(
 ) -> None:
     program = tmp_path / "ferry.py"
     program.write_text("size = int(input('People? '))\nnext_size = int(input('And? '))\nprint(size + next_size)\n")
-    place = window.input_place
-    with qtbot.waitSignal(window.workspace.asked, timeout=30_000):
-        window.workspace.open(program)
+    place = window.input_line
+    with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000):
+        window.models.workspace.open(program)
     assert place.isVisible()
     assert line(window) == 1
-    with qtbot.waitSignal(window.workspace.asked, timeout=30_000) as asked:
+    with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000) as asked:
         qtbot.keyClicks(place.line, "4")
         qtbot.keyClick(place.line, Qt.Key.Key_Return)
     assert asked.args == ["And? "]
     qtbot.keyClicks(place.line, "5")
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
         qtbot.mouseClick(place.give, Qt.MouseButton.LeftButton)
     assert not place.isVisible()
     assert line(window) == 2, "who has typed stays where they typed"
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
         window.actions_by_id["run"].trigger()
-    assert window.session.recording is not None
-    assert window.session.recording.trace.texts.pieces[-2:] == ["9", "\n"]
-    with qtbot.waitSignal(window.workspace.asked, timeout=30_000):
+    assert window.models.parts.session.recording is not None
+    assert window.models.parts.session.recording.trace.texts.pieces[-2:] == ["9", "\n"]
+    with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000):
         window.actions_by_id["run_new"].trigger()
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
         qtbot.mouseClick(place.no_more, Qt.MouseButton.LeftButton)
-    assert "EOFError" in window.notice.text()
+    assert "EOFError" in window.notice_bar.text()
 
 
 def test_a_run_left_behind_does_not_come_back_over_what_was_opened(
@@ -147,53 +148,53 @@ def test_a_run_left_behind_does_not_come_back_over_what_was_opened(
     window.commands.save(tmp_path / "mean.eelrec")
     program = tmp_path / "ferry.py"
     program.write_text("size = input('People? ')\n")
-    with qtbot.waitSignal(window.workspace.asked, timeout=30_000):
-        window.workspace.open(program)
-    left_behind, ended = window.workspace.runner.run, []
+    with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000):
+        window.models.workspace.open(program)
+    left_behind, ended = window.models.run.runner.run, []
     assert left_behind is not None
-    window.workspace.runner.ended.connect(ended.append)
-    with qtbot.waitSignal(window.session.opened, timeout=30_000):
-        window.workspace.open(tmp_path / "mean.eelrec")
-    assert not window.input_place.isVisible()
+    window.models.run.runner.ended.connect(ended.append)
+    with qtbot.waitSignal(window.models.parts.session.opened, timeout=30_000):
+        window.models.workspace.open(tmp_path / "mean.eelrec")
+    assert not window.input_line.isVisible()
     left_behind.wait()
     QApplication.processEvents()
     assert ended == []
-    assert window.strip._place.text() == "step 1 of 8"
-    assert window.notice.text() == ""
+    assert window.top_bar._place.text() == "step 1 of 8"
+    assert window.notice_bar.text() == ""
 
 
 def test_what_was_typed_survives_a_text_that_cannot_run(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     program = tmp_path / "ferry.py"
     program.write_text("print(input())\n")
-    with qtbot.waitSignal(window.workspace.asked, timeout=30_000):
-        window.workspace.open(program)
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
-        window.workspace.answer("4")
+    with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000):
+        window.models.workspace.open(program)
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
+        window.models.run.answer("4")
     program.write_text("print(input()\n")
     window.commands.run_again()
-    assert "does not understand" in window.notice.text()
+    assert "does not understand" in window.notice_bar.text()
     program.write_text("print('again', input())\n")
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
         window.commands.run_again()
-    assert "again 4" in window.output.toPlainText()
+    assert "again 4" in window.view(OutputView).toPlainText()
 
 
 def test_a_running_program_can_be_read_and_stopped(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     program = tmp_path / "endless.py"
     program.write_text("tide = 1\nwhile True:\n    tide += 1\n")
-    with qtbot.waitSignal(window.workspace.runner.progressed, timeout=30_000):
-        window.workspace.open(program)
-    assert "still running" in window.notice.text()
+    with qtbot.waitSignal(window.models.run.runner.progressed, timeout=30_000):
+        window.models.workspace.open(program)
+    assert "still running" in window.notice_bar.text()
     qtbot.keyClick(window, Qt.Key.Key_Right)
     qtbot.keyClick(window, Qt.Key.Key_Right)
     assert line(window) == 3
-    with qtbot.waitSignal(window.workspace.runner.progressed, timeout=30_000):
+    with qtbot.waitSignal(window.models.run.runner.progressed, timeout=30_000):
         pass
     assert line(window) == 3, "who reads meanwhile stays where they are"
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
         window.actions_by_id["stop"].trigger()
-    assert "You stopped the run" in window.notice.text()
-    assert window.session.recording is not None
+    assert "You stopped the run" in window.notice_bar.text()
+    assert window.models.parts.session.recording is not None
 
 
 @pytest.mark.parametrize(
@@ -213,38 +214,38 @@ def test_what_cannot_be_opened_is_said_in_the_window(
         path.mkdir()
     elif content is not None:
         path.write_text(content)
-    window.workspace.open(path)
-    qtbot.waitUntil(lambda: sentence in window.notice.text(), timeout=10_000)
-    assert window.notice.isVisible()
+    window.models.workspace.open(path)
+    qtbot.waitUntil(lambda: sentence in window.notice_bar.text(), timeout=10_000)
+    assert window.notice_bar.isVisible()
     if name == "broken.py":
-        assert window.text.editor.markersAtLine(1) != 0
-        assert window.session.recording is None
+        assert window.source.editor.markersAtLine(1) != 0
+        assert window.models.parts.session.recording is None
 
 
 def test_a_program_that_raises_says_so_and_shows_where(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     open_program(window, qtbot, tmp_path / "raises.py", "beds = [1]\nprint(beds[3])\n")
-    assert "IndexError: list index out of range, at line 2." in window.notice.text()
-    window.session.move("last")
-    row = window.depths.placed[-1].layer.rows[-1]
+    assert "IndexError: list index out of range, at line 2." in window.notice_bar.text()
+    window.models.parts.session.move("last")
+    row = window.stack.placed[-1].layer.rows[-1]
     assert (row.status, row.text) == ("raises", "IndexError('list index out of range')")
-    exception_path = window.line.exception_path
+    exception_path = window.statement.exception_path
     assert exception_path is not None
-    assert exception_path.stations[-1].step == window.session.step
-    assert "the first one has index 0" in window.notice.text()
-    assert "Traceback" in window.output.toPlainText()
+    assert exception_path.stations[-1].step == window.models.parts.session.step
+    assert "the first one has index 0" in window.notice_bar.text()
+    assert "Traceback" in window.view(OutputView).toPlainText()
 
 
 def test_a_recording_is_saved_and_opened_again(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     open_program(window, qtbot, tmp_path / "mean.py", MEAN)
     window.commands.save(tmp_path / "mean.eelrec")
-    assert "saved" in window.notice.text()
+    assert "saved" in window.notice_bar.text()
     assert len(recording_file.load(tmp_path / "mean.eelrec").steps) == 9
-    with qtbot.waitSignal(window.session.opened, timeout=30_000):
-        window.workspace.open(tmp_path / "mean.eelrec")
+    with qtbot.waitSignal(window.models.parts.session.opened, timeout=30_000):
+        window.models.workspace.open(tmp_path / "mean.eelrec")
     assert line(window) == 1
     assert not window.actions_by_id["run"].isEnabled()
     window.commands.save(tmp_path / "no_such_folder" / "mean.eelrec")
-    assert "could not be saved" in window.notice.text()
+    assert "could not be saved" in window.notice_bar.text()
 
 
 def test_actions_have_keys_of_their_own_and_all_signs_are_drawn() -> None:
@@ -305,20 +306,20 @@ def test_trouble_change_and_water_are_told_apart_by_the_colour_blind(look: str, 
 
 def test_looks_sizes_and_present_keep_what_is_shown(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     open_program(window, qtbot, tmp_path / "mean.py", MEAN)
-    window.session.move("last")
-    height = window.text.editor.line_height()
+    window.models.parts.session.move("last")
+    height = window.source.editor.line_height()
     for name in ("look", "larger", "present"):
         window.actions_by_id[name].trigger()
-        assert window.text.editor.text() == MEAN
+        assert window.source.editor.text() == MEAN
         assert layer_titles(window) == ["module"]
-        assert window.output.toPlainText() == "mean 3.0\n"
-    assert window.text.editor.line_height() > 1.3 * height
-    assert not window.strip.findChildren(QToolButton)[0].text().startswith("Open")
+        assert window.view(OutputView).toPlainText() == "mean 3.0\n"
+    assert window.source.editor.line_height() > 1.3 * height
+    assert not window.top_bar.findChildren(QToolButton)[0].text().startswith("Open")
     window.actions_by_id["present"].trigger()
     window.close()
     again = MainWindow()
     qtbot.addWidget(again)
-    assert (again.settings.look, again.settings.points) == ("dark", 12.5)
+    assert (again.models.settings.values.look, again.models.settings.values.points) == ("dark", 12.5)
     assert not again.is_presenting
 
 
@@ -326,20 +327,22 @@ def test_bookmarks_are_gone_to_and_a_walk_stops_at_the_end(window: MainWindow, q
     open_program(window, qtbot, tmp_path / "mean.py", MEAN)
     steps = []
     for move in ("into", "last"):
-        window.session.move(move)
+        window.models.parts.session.move(move)
         qtbot.keyClick(window, Qt.Key.Key_B)
-        steps.append(window.session.step)
-    window.session.move("first")
+        steps.append(window.models.parts.session.step)
+    window.models.parts.session.move("first")
     for expected in (*steps, steps[-1]):
         qtbot.keyClick(window, Qt.Key.Key_PageDown)
-        assert window.session.step == expected
+        assert window.models.parts.session.step == expected
     qtbot.keyClick(window, Qt.Key.Key_B)
-    assert window.session.marks == steps[:1]
-    window.session.move("first")
-    window.player.change_speed(9)
-    with qtbot.waitSignal(window.player.changed, timeout=10_000, check_params_cb=lambda: not window.player.is_playing):
+    assert window.models.parts.breakpoints.bookmarks == steps[:1]
+    window.models.parts.session.move("first")
+    window.models.player.change_speed(9)
+    with qtbot.waitSignal(
+        window.models.player.changed, timeout=10_000, check_params_cb=lambda: not window.models.player.is_playing
+    ):
         qtbot.keyClick(window, Qt.Key.Key_Space)
-    assert window.session.step == steps[-1]
+    assert window.models.parts.session.step == steps[-1]
 
 
 def test_moves_through_passes_and_visits_have_keys(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
@@ -356,7 +359,7 @@ def test_moves_through_passes_and_visits_have_keys(window: MainWindow, qtbot: Qt
         (keys.Key_Down, control),
     ):
         qtbot.keyClick(window, key, modifier)
-        seen.append((line(window), window.strip._place.text().partition(" · ")[2]))
+        seen.append((line(window), window.top_bar._place.text().partition(" · ")[2]))
     assert seen == [(2, "pass 2 of 3"), (2, "pass 3 of 3"), (2, "pass 2 of 3"), (2, "pass 3 of 3"), (5, "")]
 
 
@@ -390,10 +393,10 @@ def test_a_run_again_draws_the_same_and_a_new_draw_other_numbers_and_files_stay_
     open_program(window, qtbot, tmp_path / "drift.py", text)
     drawn = []
     for again in ("run_again", "run_draw", "run_again"):
-        assert window.session.recording is not None
-        drawn.append(window.session.recording.trace.texts.pieces[0])
-        with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
+        assert window.models.parts.session.recording is not None
+        drawn.append(window.models.parts.session.recording.trace.texts.pieces[0])
+        with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
             getattr(window.commands, again)()
     assert drawn[0] == drawn[1] != drawn[2]
     assert (tmp_path / "log.txt").read_text() == "old"
-    assert "log.txt" in window.notice.text()
+    assert "log.txt" in window.notice_bar.text()

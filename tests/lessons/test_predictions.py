@@ -7,6 +7,11 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QListWidget
 from pytestqt.qtbot import QtBot
 
+from eelgrass.desktop.tabs.log_view import LogView
+from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
+from eelgrass.desktop.tabs.watch_view import WatchView
+from eelgrass.desktop.tabs.trace_table.table_view import TableView
+from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.lessons.asking import prediction_at
 from eelgrass.lessons.predictions import Prediction, judged
@@ -91,46 +96,46 @@ def test_moves_hold_until_something_is_said_and_what_is_to_come_is_hidden(
     window: MainWindow, record: Record, qtbot: QtBot
 ) -> None:
     recording = record(TIDES)
-    session, keys = window.session, Qt.Key
+    session, keys = window.models.parts.session, Qt.Key
     session.show(recording)
     file = recording.trace.program.modules[0].file
     session.set_breakpoints([Breakpoint(file, 4), Breakpoint(file, 4, note="{level}")])
     session.ask(parse_expression("level"))
-    qtbot.waitUntil(lambda: not (session.asking.is_seeking or session.seeker.is_seeking), timeout=30_000)
+    qtbot.waitUntil(lambda: not (session.asking.is_seeking or session.lane.is_busy), timeout=30_000)
     plain = window.timeline.grab().toImage()
     qtbot.keyClick(window, keys.Key_S)
-    its = window.prediction_mode
+    its = window.models.prediction
     qtbot.keyClick(window, keys.Key_End)
     assert (recording.trace.line_of(session.step), its.pending is not None) == (10, True), "the first thing to say"
     qtbot.keyClick(window, keys.Key_Right)
     assert recording.trace.line_of(session.step) == 10
-    assert "First say" in window.predict.told.text()
-    window.predict.line.setText("['mo']")
-    window.predict.say.click()
-    assert window.predict.told.text() == "It is ['mo', 'ti'], from mates = ['mo']."
+    assert "First say" in window.prediction_view.told.text()
+    window.prediction_view.line.setText("['mo']")
+    window.prediction_view.say.click()
+    assert window.prediction_view.told.text() == "It is ['mo', 'ti'], from mates = ['mo']."
     window.commands.show_table()
-    qtbot.waitUntil(lambda: window.table.isVisible())
+    qtbot.waitUntil(lambda: window.view(TableView).isVisible())
     seen: list[str] = []
     while session.step < int(recording.visits.of_line(0, 6)[1]):
         window.actions_by_id["next_any"].trigger()
-        seen.append(window.strip._place.text())
+        seen.append(window.top_bar._place.text())
         its.pass_over()
     assert not any(" of " in place for place in seen)
-    assert not any(" of 3" in (note.text if (note := window.text.note(line)) else "") for line in range(1, 14))
-    assert window.text.gutter.hides_rest
-    assert window.output.toPlainText() == ""
-    assert window.below_text.currentWidget() is window.predict
-    window.table.scope.setCurrentIndex(4)
-    assert window.table.model.hides_rest
-    rows = window.table.model.rowCount()
+    assert not any(" of 3" in (note.text if (note := window.source.note(line)) else "") for line in range(1, 14))
+    assert window.source.gutter.hides_rest
+    assert window.view(OutputView).toPlainText() == ""
+    assert window.below_text.currentWidget() is window.prediction_view
+    window.view(TableView).scope.setCurrentIndex(4)
+    assert window.view(TableView).model.hides_rest
+    rows = window.view(TableView).model.rowCount()
     assert int(recording.stepping.stops[rows - 1]) == session.step
-    listed = window.breakpoints.list.item(0)
+    listed = window.view(BreakpointsView).list.item(0)
     assert listed is not None
     assert listed.text() == "line 4"
-    assert all(step <= session.step for step in steps_of(window.notes))
+    assert all(step <= session.step for step in steps_of(window.view(LogView)))
     window.commands.ask()
-    window.ask.kept.setCurrentRow(0)
-    steps = steps_of(window.ask.changes)
+    window.view(WatchView).kept.setCurrentRow(0)
+    steps = steps_of(window.view(WatchView).changes)
     assert steps
     assert max(steps) <= session.step
     misty = window.timeline.grab().toImage()
@@ -146,23 +151,23 @@ def test_moves_hold_until_something_is_said_and_what_is_to_come_is_hidden(
 
 
 def test_what_was_said_goes_into_the_answer(window: MainWindow, qtbot: QtBot) -> None:
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
-        window.workspace.open_exercise(window.lesson.exercise("shoot_count"))
-    window.session.move("first")
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
+        window.models.workspace.open_exercise(window.lesson.exercise("shoot_count"))
+    window.models.parts.session.move("first")
     window.commands.toggle_predict()
-    while window.prediction_mode.pending is None:
-        window.session.move("next_any")
-    window.prediction_mode.answer("4")
-    said = window.solving.answer.predictions
+    while window.models.prediction.pending is None:
+        window.models.parts.session.move("next_any")
+    window.models.prediction.answer("4")
+    said = window.models.solving.answer.predictions
     assert [(its.line, its.asked, its.said, its.expected, its.is_right) for its in said] == [
         (7, "How many passes will this loop make?", "4", "3", False)
     ]
 
 
 def test_a_desk_check_is_filled_in_by_hand_and_compared(window: MainWindow, qtbot: QtBot) -> None:
-    with qtbot.waitSignal(window.workspace.runner.ended, timeout=30_000):
-        window.workspace.open_exercise(window.lesson.exercise("gauge_report"))
-    session, view = window.session, window.table
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
+        window.models.workspace.open_exercise(window.lesson.exercise("gauge_report"))
+    session, view = window.models.parts.session, window.view(TableView)
     recording = session.recording
     assert recording is not None
     session.go(int(recording.visits.of_line(0, 22)[0]))
@@ -186,7 +191,7 @@ def test_a_desk_check_is_filled_in_by_hand_and_compared(window: MainWindow, qtbo
     assert (model.checked.right, model.checked.wrong) == ([(0, level), (0, total), (0, way), (1, level)], [(1, total)])
     assert model.checked.missing == [(1, way)]
     assert recording.trace.line_of(session.step) == 22, "the first wrong cell leads to the step that set it"
-    assert window.solving.answer.desk_checks == {model.table.title: (1, 4, 2)} if model.table else False
+    assert window.models.solving.answer.desk_checks == {model.table.title: (1, 4, 2)} if model.table else False
     write(1, total, "5.3")
     write(1, way, "false")
     view.check()

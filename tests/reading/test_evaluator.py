@@ -17,7 +17,7 @@ from support.judges import CORPUS, HERE
 from support.oracle import show
 
 from eelgrass.reading.expressions import compiled
-from eelgrass.reading.expressions.batch import swept
+from eelgrass.reading.expressions.batch import evaluated
 from eelgrass.reading.expressions.evaluator import Evaluator
 from eelgrass.reading.expressions.expression import Expression, ExpressionError, parse_expression
 from eelgrass.reading.expressions.python_values import CannotAnswerError, Thing
@@ -233,7 +233,7 @@ def test_hostile_questions_reach_nothing(record: Record) -> None:
             told = error
         assert isinstance(told, (CannotAnswerError, AttributeError, KeyError)), (text, told)
         assert compiled.compiled(asked.tree, ("level", "tide", "beds")) is None
-        truth = swept(
+        truth = evaluated(
             recording.trace, asked, recording.stepping.stops, recording.trace.steps.frame[recording.stepping.stops]
         )
         assert (truth.truth() == -1).all(), text

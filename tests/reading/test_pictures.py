@@ -10,6 +10,7 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtSvg import QSvgRenderer
 from pytestqt.qtbot import QtBot
 
+from eelgrass.desktop.tabs.pictures_view import PicturesView
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.reading.expressions.expression import parse_expression
 from eelgrass.reading.pictures.node_layout import places
@@ -164,21 +165,21 @@ def test_pictures_in_the_window_follow_and_are_saved(
     window: MainWindow, record: Record, qtbot: QtBot, tmp_path: Path
 ) -> None:
     recording = record(DATA)
-    window.session.show(recording)
-    window.session.go(int(recording.visits.of_line(0, 7)[0]))
+    window.models.parts.session.show(recording)
+    window.models.parts.session.go(int(recording.visits.of_line(0, 7)[0]))
     qtbot.keyClick(window, Qt.Key.Key_D)
-    window.depths.watched.emit("picture", "levels", 0)
-    window.pictures.name.setCurrentText("first")
-    window.pictures.draw.click()
-    sheet = window.pictures.sheet
+    window.stack.watched.emit("picture", "levels", 0)
+    window.view(PicturesView).name.setCurrentText("first")
+    window.view(PicturesView).draw.click()
+    sheet = window.view(PicturesView).sheet
     assert [picture.path for picture in sheet.pictures] == ["first", "levels"]
     before = sheet.grab().toImage()
-    window.session.go(int(recording.visits.of_line(0, 7)[1]))
+    window.models.parts.session.go(int(recording.visits.of_line(0, 7)[1]))
     assert sheet.grab().toImage() != before
     for name in ("levels.svg", "levels.png"):
         window.commands.save_picture("levels", tmp_path / name)
     assert QSvgRenderer(str(tmp_path / "levels.svg")).isValid()
     assert QImage(str(tmp_path / "levels.png")).width() > 100
     sheet.copy(sheet.pictures[0])
-    window.session.set_pictures(["levels"])
+    window.models.parts.options.set_pictures(["levels"])
     assert len(sheet.pictures) == 1

@@ -16,6 +16,8 @@ from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 from support.judges import CORPUS, photographs
 
+from eelgrass.desktop.tabs.history_view import HistoryView
+from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.cli.main import main
 from eelgrass.desktop.tabs.table_model import TableModel
 from eelgrass.desktop.window.main_window import MainWindow
@@ -187,7 +189,7 @@ def test_the_table_in_the_window_leads_and_is_laid_out(
     window: MainWindow, record: Record, qtbot: QtBot, tmp_path: Path
 ) -> None:
     recording = record(TIDES)
-    session, view = window.session, window.table
+    session, view = window.models.parts.session, window.view(TableView)
     session.show(recording)
     session.go(int(recording.visits.of_line(0, 6)[2]))
     qtbot.keyClick(window, Qt.Key.Key_T)
@@ -224,32 +226,32 @@ def test_the_table_in_the_window_leads_and_is_laid_out(
     assert window.timeline.grab().toImage() != plain
     window.actions_by_id["look"].trigger()  # all views are made anew
     window.commands.show_table()
-    qtbot.waitUntil(lambda: window.table.model.table is not None)
-    assert [column.title for column in window.table.shown_columns()][:3] == ["pass", "total", "level"]
+    qtbot.waitUntil(lambda: window.view(TableView).model.table is not None)
+    assert [column.title for column in window.view(TableView).shown_columns()][:3] == ["pass", "total", "level"]
     session.go(0)
-    assert window.table.model.table is not None, "outside of all loops, the last table stays"
+    assert window.view(TableView).model.table is not None, "outside of all loops, the last table stays"
 
 
 def test_passes_and_history_in_the_window(window: MainWindow, record: Record, qtbot: QtBot) -> None:
     recording = record(TIDES)
-    session = window.session
+    session = window.models.parts.session
     session.show(recording)
     session.go(int(recording.visits.of_line(0, 6)[2]))
     qtbot.keyClick(window, Qt.Key.Key_V)
-    view = window.passes
+    view = window.iterations
     assert view.isVisible()
-    assert not window.depths.isVisible()
+    assert not window.stack.isVisible()
     assert view.passes is not None
     assert len(view.passes) == 3
-    top = window.text.editor.top_of(6)
+    top = window.source.editor.top_of(6)
     place = view.grid.rect().topLeft()
     qtbot.mouseClick(view.grid, Qt.MouseButton.LeftButton, pos=place + type(place)(20, top + 5))
     assert recording.trace.line_of(session.step) == 6
     view.after.click()
     assert view.passes.place_of(session.step) == view.odd[0].place == 1
     qtbot.keyClick(window, Qt.Key.Key_V)
-    assert window.depths.isVisible()
-    window.depths.watched.emit("history", "total", 0)
+    assert window.stack.isVisible()
+    window.stack.watched.emit("history", "total", 0)
     qtbot.waitUntil(lambda: not session.asking.is_seeking, timeout=30_000)
-    assert [track.title for track in window.history.lanes.tracks] == ["total"]
-    assert window.history.lanes.tracks[0].series.most == 5
+    assert [track.title for track in window.view(HistoryView).lanes.tracks] == ["total"]
+    assert window.view(HistoryView).lanes.tracks[0].series.most == 5

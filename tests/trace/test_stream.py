@@ -13,7 +13,7 @@ from eelgrass.reading.state.value_text import text as value_text
 from eelgrass.recorder import wire
 from eelgrass.recorder.hooks.log import Log
 from eelgrass.trace.building.builder import _STEP_KIND, Builder
-from eelgrass.trace.building.stream import WHOLES, K, StreamError
+from eelgrass.trace.building.stream import StreamError
 
 MODULE = {
     "file": "tide.py",
@@ -49,16 +49,6 @@ def builder() -> Builder:
     made = Builder()
     made.module(json.dumps(MODULE).encode())
     return made
-
-
-def test_both_ends_number_the_kinds_of_point_alike() -> None:
-    assert (K.COUNT, K.FIRST_POINT) == (wire.KINDS, wire.FIRST_POINT)
-    assert {kind: count for kind, count in enumerate(WHOLES.tolist()) if count} == wire.WHOLES
-    assert set(K.WITH_VALUE) == wire.WITH_VALUE
-    shared = [name for name in vars(K) if name.isupper() and type(getattr(wire, name, None)) is int]
-    assert len(shared) > 40
-    for name in shared:
-        assert getattr(K, name) == getattr(wire, name)
 
 
 simple = st.one_of(
@@ -151,7 +141,7 @@ def test_a_stream_that_cannot_be_is_refused(events: list[int], wholes: tuple[int
 
 
 def test_both_ends_know_the_same_kinds_for_steps() -> None:
-    assert {kind for kind in range(K.COUNT) if _STEP_KIND[kind] >= 0} == wire.STEPS
+    assert {kind for kind in range(wire.KINDS) if _STEP_KIND[kind] >= 0} == wire.STEPS
 
 
 def test_an_interruption_waits_until_what_is_written_is_whole() -> None:

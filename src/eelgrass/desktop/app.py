@@ -12,9 +12,8 @@ from PyQt6.QtCore import qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication
 
 from eelgrass.desktop.look.palette import LIGHT, qt_palette, ui_font
-from eelgrass.desktop.services import crash_reports
+from eelgrass.desktop.services.crash_reports import CrashReports
 from eelgrass.desktop.services.garbage import Housekeeping
-from eelgrass.desktop.services.settings import recent_files
 from eelgrass.desktop.window.main_window import MainWindow
 
 
@@ -44,8 +43,9 @@ def _show(opening: Callable[[MainWindow], None]) -> int:
         print("eelgrass: There is no display to open a window on; “eelgrass tour OUTDIR” needs none.", file=sys.stderr)
         return 1
     app = application()
-    window = MainWindow()
-    crash_reports.catch(window.show_notice)
+    window, reports = MainWindow(), CrashReports()
+    reports.told.connect(lambda sentence: window.models.messages.say(sentence, is_trouble=True))
+    reports.install()
     window.show()
     opening(window)
     return app.exec()
@@ -53,18 +53,29 @@ def _show(opening: Callable[[MainWindow], None]) -> int:
 
 def open_demo() -> int:
     """Opens the demo lesson's first program."""
-    return _show(lambda window: window.workspace.open_exercise(window.lesson.exercises[0]))
+    return _show(_open_demo)
+
+
+def _open_demo(window: MainWindow) -> None:
+    window.models.workspace.open_exercise(window.lesson.exercises[0])
 
 
 def open_path(path: Path) -> int:
     """Opens a program, a folder or a recording."""
-    return _show(lambda window: window.workspace.open(path))
+    return _show(lambda window: window.models.workspace.open(path))
 
 
 def open_last() -> int:
     """Opens what was open last; at the very first start, the demo lesson."""
-    recent = recent_files()
-    return open_path(recent[0]) if recent else open_demo()
+
+    def opening(window: MainWindow) -> None:
+        recent = window.models.settings.recent_files
+        if recent:
+            window.models.workspace.open(recent[0])
+        else:
+            _open_demo(window)
+
+    return _show(opening)
 
 
 def tour(outdir: Path) -> int:

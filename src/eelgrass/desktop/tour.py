@@ -11,13 +11,21 @@ from typing import Any
 from PyQt6.QtCore import QEventLoop, Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 
+from eelgrass.desktop.exercise.authoring_view import AuthoringView
+from eelgrass.desktop.exercise.solving_view import SolvingView
+from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
+from eelgrass.desktop.tabs.history_view import HistoryView
+from eelgrass.desktop.tabs.output_view import OutputView
+from eelgrass.desktop.tabs.trace_table.table_view import TableView
+from eelgrass.desktop.tabs.watch_view import WatchView
 from eelgrass.desktop.tour_programs import COUNTS, ENDLESS, FULL
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.lessons.answer import Said
-from eelgrass.lessons.plan import Spot
+from eelgrass.lessons.plan import PlannedPlace
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint
 from eelgrass.reading.expressions.expression import parse_expression
 from eelgrass.trace.files import recording_file
+from eelgrass.trace.program import Place
 
 #: A state that does not come within this time will not come at all.
 _PATIENCE_MS = 30_000
@@ -53,7 +61,7 @@ class Tour:
     def _wait(self, reached: Callable[[], bool], what: str, signal: Any = None) -> None:
         """Goes on when `reached`; `signal` can bring it about, if none is given, the desk's."""
         loop = QEventLoop()
-        (signal or self.window.workspace.changed).connect(lambda: loop.quit() if reached() else None)
+        (signal or self.window.models.run.changed).connect(lambda: loop.quit() if reached() else None)
         patience = QTimer()
         patience.setSingleShot(True)
         patience.timeout.connect(loop.quit)
@@ -68,29 +76,29 @@ class Tour:
         self.window.grab().save(str(self.outdir / f"{name}.png"))
 
     def _save(self, name: str) -> None:
-        assert self.window.session.recording is not None
-        recording_file.save(self.window.session.recording.trace, self.outdir / f"{name}.eelrec")
+        assert self.window.models.parts.session.recording is not None
+        recording_file.save(self.window.models.parts.session.recording.trace, self.outdir / f"{name}.eelrec")
 
     def _is_over(self) -> bool:
-        return not self.window.workspace.runner.is_running
+        return not self.window.models.run.runner.is_running
 
     def _act(self, *names: str) -> None:
         for name in names:
             self.window.actions_by_id[name].trigger()
 
     def _visit(self, line: int, number: int) -> None:
-        recording = self.window.session.recording
+        recording = self.window.models.parts.session.recording
         assert recording is not None
-        self.window.session.go(int(recording.visits.of_line(0, line)[number]))
+        self.window.models.parts.session.go(int(recording.visits.of_line(0, line)[number]))
 
     def _line_with(self, text: str) -> int:
-        recording = self.window.session.recording
+        recording = self.window.models.parts.session.recording
         assert recording is not None
         lines = recording.trace.program.modules[0].source.split("\n")
         return next(number for number, line in enumerate(lines, 1) if text in line)
 
     def _gauges(self) -> None:
-        self.window.workspace.open_exercise(self.window.lesson.exercise("gauge_report"))
+        self.window.models.workspace.open_exercise(self.window.lesson.exercise("gauge_report"))
         self._wait(self._is_over, "the end of the first program")
         self._save("gauge_report")
         self._picture("gauges-start")
@@ -110,18 +118,19 @@ class Tour:
 
     def _questions(self) -> None:
         """Questions kept in view; breakpoints, notes and a claim that is broken."""
-        window, session = self.window, self.window.session
+        window, parts = self.window, self.window.models.parts
+        session, watches, marks = parts.session, parts.watches, parts.breakpoints
         assert session.recording is not None
         module = session.recording.trace.program.modules[0]
         adds, test = self._line_with("total = total + level"), self._line_with("if mean > 2.4")
         self._visit(adds, 6)
         for text in ("total", "len(levels)", "level > 2.4", "mean"):
-            session.ask(parse_expression(text))
-        self._wait(lambda: not session.asking.is_seeking, "the answers", session.answered)
+            watches.ask(parse_expression(text))
+        self._wait(lambda: not watches.lane.is_busy, "the answers", watches.answered)
         window.commands.ask()
-        window.ask.kept.setCurrentRow(3)
+        window.view(WatchView).kept.setCurrentRow(3)
         self._picture("ask")
-        session.set_breakpoints(
+        marks.set_breakpoints(
             [
                 Breakpoint(module.file, adds, "level > 2"),
                 Breakpoint(module.file, test, note="{name} has a mean of {mean:.2f}"),
@@ -129,37 +138,38 @@ class Tour:
                 Breakpoint(module.file, kind="everywhere", condition="total >= 0 and level <= 9", claims=True),
             ]
         )
-        self._wait(lambda: not session.seeker.is_seeking, "the hits", session.marked)
-        window.bench.setCurrentWidget(window.breakpoints)
-        session.go(int(session.hits[0].steps[0]))
+        self._wait(lambda: not marks.lane.is_busy, "the hits", marks.changed)
+        window.show_view(BreakpointsView)
+        session.go(int(marks.hits[0].steps[0]))
         self._picture("breakpoints")
-        session.forget()
+        window.models.parts.forget()
 
     def _tables(self) -> None:
         """The passes of a loop as a table and side by side, with a claim that one of them breaks."""
-        window, session = self.window, self.window.session
+        window, parts = self.window, self.window.models.parts
+        session, marks = parts.session, parts.breakpoints
         assert session.recording is not None
         file = session.recording.trace.program.modules[0].file
         adds = self._line_with("total = total + level")
-        session.set_breakpoints([Breakpoint(file, kind="everywhere", condition="level <= 9", claims=True)])
-        self._wait(lambda: not session.seeker.is_seeking, "the hits", session.marked)
+        marks.set_breakpoints([Breakpoint(file, kind="everywhere", condition="level <= 9", claims=True)])
+        self._wait(lambda: not marks.lane.is_busy, "the hits", marks.changed)
         self._visit(adds, 10)
-        session.table_scope = 2
-        window.table.scope.setCurrentIndex(2)
+        window.models.parts.options.table_scope = 2
+        window.view(TableView).scope.setCurrentIndex(2)
         window.commands.show_table()
         self._picture("trace-table")
         self._act("passes")
         self._picture("passes")
         self._act("passes")
-        session.forget()
+        window.models.parts.forget()
 
     def _exercise(self) -> None:
         """A student at work on an exercise, and one who says it first."""
-        window, solving = self.window, self.window.solving
-        window.workspace.open_exercise(window.lesson.exercise("berth_plan"))
+        window, solving = self.window, self.window.models.solving
+        window.models.workspace.open_exercise(window.lesson.exercise("berth_plan"))
         self._wait(self._is_over, "the end of the exercise's program")
         self._act("cases", "tall")
-        self._wait(lambda: not solving.seeker.is_seeking, "the results of the cases", solving.judged)
+        self._wait(lambda: not solving.lane.is_busy, "the results of the cases", solving.judged)
         solving.use_hint()
         self._visit(self._line_with("return None"), 0)
         window.commands.mark_line()
@@ -167,10 +177,10 @@ class Tour:
         solving.set_reason("The function ends at the first berth that is too short.")
         self._picture("exercise")
         self._act("tall")
-        window.workspace.choose_case(window.workspace.all_cases[0])
+        window.models.launch.choose_case(window.models.launch.all_cases[0])
         self._wait(self._is_over, "the end of the case")
         self._act("first", "predict", "last")
-        window.prediction_mode.answer("3")
+        window.models.prediction.answer("3")
         self._act("last")
         self._picture("say-it-first")
         self._act("predict")
@@ -180,12 +190,12 @@ class Tour:
     def _desk_check(self) -> None:
         """A table half filled in by hand, and the route that it belongs to."""
         window = self.window
-        window.workspace.open_exercise(window.lesson.exercise("gauge_report"))
+        window.models.workspace.open_exercise(window.lesson.exercise("gauge_report"))
         self._wait(self._is_over, "the end of the exercise's program")
-        exercise = window.workspace.exercise
+        exercise = window.models.workspace.exercise
         assert exercise is not None
         self._go(exercise.desk_checks[0])
-        model = window.table.model
+        model = window.view(TableView).model
         assert model.table is not None
         titles = [column.title for column in model.table.columns]
         for row, cells in enumerate(
@@ -193,49 +203,49 @@ class Tour:
         ):
             for title, words in cells.items():
                 model.setData(model.index(row, titles.index(title)), words, Qt.ItemDataRole.EditRole)
-        window.table.check()
+        window.view(TableView).check()
         self._picture("desk-check")
         self._act("route")
-        self._wait(lambda: window.guiding.place == 0, "the first stop", window.guiding.changed)
-        window.bench.setCurrentWidget(window.output)
+        self._wait(lambda: window.models.route.place == 0, "the first stop", window.models.route.changed)
+        window.show_view(OutputView)
         self._act("next_mark", "present")
         self._picture("route")
         self._act("present", "route")
 
-    def _go(self, spot: Spot) -> None:
+    def _go(self, place: PlannedPlace) -> None:
         """Goes to a planned place, and waits until it is on view."""
-        arrived: list[Spot] = []
-        self.window.navigator.arrived.connect(arrived.append)
-        self.window.navigator.go(spot)
-        self._wait(lambda: bool(arrived), "a planned place", self.window.navigator.arrived)
+        arrived: list[PlannedPlace] = []
+        self.window.models.navigator.arrived.connect(arrived.append)
+        self.window.models.navigator.go(place)
+        self._wait(lambda: bool(arrived), "a planned place", self.window.models.navigator.arrived)
 
     def _answer(self) -> None:
         """An answer as the instructor sees it, with the student's program."""
-        window, solving = self.window, self.window.solving
+        window, solving = self.window, self.window.models.solving
         with TemporaryDirectory() as folder:
             path = Path(folder) / "mo.eelanswer"
-            window.workspace.open_exercise(window.lesson.exercise("shoot_count"))
+            window.models.workspace.open_exercise(window.lesson.exercise("shoot_count"))
             self._wait(self._is_over, "the end of the exercise's program")
-            exercise = window.workspace.exercise
+            exercise = window.models.workspace.exercise
             assert exercise is not None
             solving.use_hint()
-            solving.toggle_line(7)
+            solving.toggle_line(Place(window.models.workspace.text_file, 7))
             solving.set_reason("The range begins at 1, so the first bed is left out.")
             self._visit(8, 0)
             solving.attach()
             solving.keep_said(Said(7, "How many passes will this loop make?", "4", "3", is_right=False))
             solving.keep_said(Said(9, "What does this call give back?", "31", "31", is_right=True))
-            window.workspace.write(exercise.model or "")
+            window.models.workspace.edit("", exercise.model or "", window.models.workspace.text)
             solving.run_all()
-            self._wait(lambda: not solving.seeker.is_seeking, "the results of the cases", solving.judged)
+            self._wait(lambda: not solving.lane.is_busy, "the results of the cases", solving.judged)
             solving.save(path)
             window.commands.open_answer(path)
             self._act("tall")
-            window.exercise.theirs.click()
+            window.view(SolvingView).theirs.click()
             self._wait(self._is_over, "the end of the student's program")
             self._visit(8, 0)
             solving.comment("Well found. What does it give for no bed at all?")
-            window.exercise.refresh()
+            window.view(SolvingView).refresh()
             self._picture("answer")
             solving.close()
             self._wait(self._is_over, "the end of the program")
@@ -243,52 +253,53 @@ class Tour:
 
     def _making(self, folder: Path) -> None:
         """An exercise being made: its cases tried with the program and with the model, and its plan."""
-        window, making = self.window, self.window.making
-        window.workspace.open_exercise(window.lesson.exercise("gauge_report"))
+        window, making = self.window, self.window.models.authoring
+        window.models.workspace.open_exercise(window.lesson.exercise("gauge_report"))
         self._wait(self._is_over, "the end of the exercise's program")
         making.start(folder / "gauge_report")
         self._wait(self._is_over, "the end of the program that is made an exercise of")
         window.commands.show_making()
-        window.authoring_view.show_part(1)
+        window.view(AuthoringView).show_part(1)
         making.try_all()
-        self._wait(lambda: not making.seeker.is_seeking, "the results of the cases", making.ended)
+        self._wait(lambda: not making.lane.is_busy, "the results of the cases", making.ended)
         self._visit(self._line_with("total = total + level"), 5)
         self._picture("making")
-        window.authoring_view.show_part(3)
-        window.authoring_view.plan.stops.setCurrentRow(2)
+        window.view(AuthoringView).show_part(3)
+        window.view(AuthoringView).plan.stops.setCurrentRow(2)
         self._picture("making-plan")
         self._act("tall")
 
     def _data(self, folder: Path) -> None:
         """Histories, and pictures of rows, grids and linked nodes."""
-        window, session = self.window, self.window.session
+        window, parts = self.window, self.window.models.parts
+        watches = parts.watches
         program = folder / "counts.py"
         program.write_text(COUNTS, encoding="utf-8")
-        window.workspace.open(program)
+        window.models.workspace.open(program)
         self._wait(self._is_over, "the end of the program with much data")
         self._visit(self._line_with("counts[place], counts[place + 1] ="), 5)
         self._act("next_line")
         for text in ("counts[0]", "place", "counts", "end"):
-            session.ask(parse_expression(text))
-        self._wait(lambda: not session.asking.is_seeking, "the answers", session.answered)
-        window.bench.setCurrentWidget(window.history)
+            watches.ask(parse_expression(text))
+        self._wait(lambda: not watches.lane.is_busy, "the answers", watches.answered)
+        window.show_view(HistoryView)
         self._picture("history")
         self._act("tall")
         window.commands.show_pictures()
-        session.set_pictures(["counts"])
+        window.models.parts.options.set_pictures(["counts"])
         self._picture("list-with-indices")
         self._visit(self._line_with("flats[row][column] = 0"), 2)
         self._act("next_line")
-        session.set_pictures(["flats", "shoots"])
+        window.models.parts.options.set_pictures(["flats", "shoots"])
         self._picture("grid")
         self._visit(self._line_with("return mouth"), 0)
-        session.set_pictures(["mouth", "tags"])
+        window.models.parts.options.set_pictures(["mouth", "tags"])
         self._picture("linked-nodes")
         self._act("tall")
-        session.forget()
+        window.models.parts.forget()
 
     def _crabs(self) -> None:
-        self.window.workspace.open_exercise(self.window.lesson.exercise("crab_tags"))
+        self.window.models.workspace.open_exercise(self.window.lesson.exercise("crab_tags"))
         self._wait(self._is_over, "the end of the second program")
         self._save("crab_tags")
         self._visit(self._line_with("seen.append(tag)"), 5)
@@ -296,11 +307,11 @@ class Tour:
         self._picture("shared-list")
 
     def _ferry(self) -> None:
-        workspace, place = self.window.workspace, self.window.input_place
+        workspace, run, place = self.window.models.workspace, self.window.models.run, self.window.input_line
         exercise = self.window.lesson.exercise("ferry_list")
         workspace.open_exercise(exercise)
         for number, line in enumerate(exercise.cases[0].input[:3]):
-            self._wait(lambda: workspace.is_waiting, "a question of the third program")
+            self._wait(lambda: run.is_waiting, "a question of the third program")
             place.line.setText(line)
             if number == 1:
                 self._picture("waiting-for-input")
@@ -318,12 +329,12 @@ class Tour:
         ):
             program = folder / f"{name.replace('-', '_')}.py"
             program.write_text(text, encoding="utf-8")
-            self.window.workspace.open(program)
+            self.window.models.workspace.open(program)
             self._wait(self._is_over, what)
             self._act("last")
             self._picture(name)
         self._act("edit")
-        self.window.text.editor.setText(ENDLESS.replace(":", "") + "print('shoots, shoots)\n")
-        self.window.remark()
+        self.window.source.editor.setText(ENDLESS.replace(":", "") + "print('shoots, shoots)\n")
+        self.window.diagnose()
         self._picture("text-with-errors")
-        self.window.text.set_editing(False)
+        self.window.source.set_editing(False)

@@ -12,7 +12,7 @@ import numpy as np
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import call_stack, value_text
 from eelgrass.reading.state.history import Moment, moments, slots_called
-from eelgrass.reading.watches.watch import Answer
+from eelgrass.reading.watches.watch import WatchValue
 from eelgrass.trace.columns import find
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import StepKind, Trace
@@ -107,7 +107,7 @@ def _moments_in_time(trace: Trace, slot: int) -> Iterator[tuple[int, int, Moment
     return ((moment.by, slot, moment) for moment in moments(trace, slot))
 
 
-def answer(recording: Recording, told: Answer) -> dict[str, Any]:
+def answer(recording: Recording, told: WatchValue) -> dict[str, Any]:
     """An answer to a question, with its place; `known` is false where `text` is a sentence that says why not."""
     return {
         "step": told.step,

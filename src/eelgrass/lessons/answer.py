@@ -8,24 +8,28 @@ from pathlib import Path
 import msgspec
 
 from eelgrass.atomic_write import replaced
+from eelgrass.errors import EelgrassError
 from eelgrass.lessons.judging import Result
+from eelgrass.lessons.marked_lines import MarkedLine
 
 SUFFIX = ".eelanswer"
 FORMAT = 1
-_MOST_BYTES = 1 << 23
+MOST_BYTES = 1 << 23
 
 
-class AnswerError(Exception):
+class AnswerError(EelgrassError):
     """An answer that cannot be read; the message is a sentence for the person."""
 
 
 class Evidence(msgspec.Struct, frozen=True):
-    """A step that shows the error: the case that was run, the line, which visit of it, and what was true there."""
+    """A step that shows the error: the case that was run, the line (of the program's main module, or of `file`), which
+    visit of it, and what was true there."""
 
     case: str
     line: int
     visit: int
     told: str
+    file: str = ""
 
 
 class Said(msgspec.Struct, frozen=True):
@@ -40,9 +44,9 @@ class Said(msgspec.Struct, frozen=True):
 
 
 class Answer(msgspec.Struct, frozen=True):
-    """What a student found. `lines` are those of the program as it was `given`, with their `statements`; `results` by
-    case: the verdict and why; `desk_checks` by table: tries, and the right and wrong cells of the latest; `comment` is
-    the instructor's."""
+    """What a student found. `lines` are those of the program as it was `given`, with their `statements`; `elsewhere`,
+    those of its other modules; `results` by case: the verdict and why; `desk_checks` by table: tries, and the right and
+    wrong cells of the latest; `comment` is the instructor's."""
 
     exercise: str
     lines: tuple[int, ...] = ()
@@ -56,29 +60,41 @@ class Answer(msgspec.Struct, frozen=True):
     predictions: tuple[Said, ...] = ()
     desk_checks: dict[str, tuple[int, int, int]] = {}
     comment: str = ""
+    elsewhere: tuple[MarkedLine, ...] = ()
     format: int = FORMAT
+
+
+def encoded(answer: Answer) -> bytes:
+    """An answer as its file holds it."""
+    return msgspec.json.format(msgspec.json.encode(answer), indent=1)
 
 
 def save(answer: Answer, path: Path) -> None:
     """Writes an answer in one go. Raises OSError."""
     with replaced(path) as file:
-        file.write(msgspec.json.format(msgspec.json.encode(answer), indent=1))
+        file.write(encoded(answer))
 
 
 def load(path: Path) -> Answer:
     """Reads an answer. Raises AnswerError."""
     try:
         with path.open("rb") as file:
-            data = file.read(_MOST_BYTES + 1)
-        if len(data) > _MOST_BYTES:
-            raise AnswerError(f"“{path.name}” is too large for an answer.")
-        answer = msgspec.json.decode(data, type=Answer)
+            data = file.read(MOST_BYTES + 1)
     except OSError as error:
         raise AnswerError(f"“{path.name}” cannot be read: {error.strerror}.") from error
-    except (ValueError, msgspec.DecodeError) as error:
-        raise AnswerError(f"“{path.name}” is no answer, or it is damaged ({error}).") from error
+    return decoded(data, path.name)
+
+
+def decoded(data: bytes, name: str) -> Answer:
+    """An answer from what its file `name` holds. Raises AnswerError."""
+    if len(data) > MOST_BYTES:
+        raise AnswerError(f"“{name}” is too large for an answer.")
+    try:
+        answer = msgspec.json.decode(data, type=Answer)
+    except (ValueError, msgspec.DecodeError, RecursionError) as error:
+        raise AnswerError(f"“{name}” is no answer, or it is damaged ({error}).") from error
     if answer.format != FORMAT:
-        raise AnswerError(f"“{path.name}” is an answer of format {answer.format}; this Eelgrass reads {FORMAT}.")
+        raise AnswerError(f"“{name}” is an answer of format {answer.format}; this Eelgrass reads {FORMAT}.")
     return answer
 
 

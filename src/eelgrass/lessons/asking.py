@@ -11,7 +11,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from eelgrass.lessons.literals import read_value
-from eelgrass.lessons.plan import Point
+from eelgrass.lessons.plan import PlannedQuestion
 from eelgrass.lessons.predictions import Kind, Prediction
 from eelgrass.reading.expressions.expression import is_expression, names_in, parse_expression
 from eelgrass.reading.expressions.source_tree import worked_out
@@ -58,7 +58,7 @@ def _moment(recording: Recording, step: int) -> _Moment | None:
     return None if trace.steps.kind[after] == StepKind.RAISE else _Moment(recording, step, after, number, node)
 
 
-def asked_at(recording: Recording, step: int, point: Point) -> Prediction | None:
+def asked_at(recording: Recording, step: int, point: PlannedQuestion) -> Prediction | None:
     """What an instructor wants to have asked before a step; None where that cannot be asked there."""
     its = _moment(recording, step)
     if its is None:

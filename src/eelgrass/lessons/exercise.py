@@ -18,8 +18,10 @@ from typing import Annotated, TypeVar
 import msgspec
 
 from eelgrass.atomic_write import replaced
+from eelgrass.errors import EelgrassError
 from eelgrass.lessons.case import Case
-from eelgrass.lessons.plan import DeskCheck, Point, Stop
+from eelgrass.lessons.marked_lines import MarkedLine
+from eelgrass.lessons.plan import DeskCheck, PlannedQuestion, RouteStop
 
 MANIFEST = "exercise.toml"
 SUFFIX = ".eelx"
@@ -33,17 +35,18 @@ _Told = TypeVar("_Told")
 _Line = Annotated[int, msgspec.Meta(ge=1)]
 
 
-class ExerciseError(Exception):
+class ExerciseError(EelgrassError):
     """An exercise that cannot be used; the message is a sentence for the person."""
 
 
 class Sealed(msgspec.Struct, frozen=True):
-    """What is not for the student's first glance: the faulty lines of the program, why they are wrong, and the texts of
-    the model program by file."""
+    """What is not for the student's first glance: the faulty lines of the program's main module, and `elsewhere` those
+    of others, why they are wrong, and the texts of the model program by file."""
 
     lines: tuple[_Line, ...] = ()
     reason: str = ""
     model: dict[str, str] = {}
+    elsewhere: tuple[MarkedLine, ...] = ()
 
 
 class _Manifest(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -53,8 +56,8 @@ class _Manifest(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     task: str = ""
     hints: tuple[str, ...] = ()
     case: tuple[Case, ...] = ()
-    point: tuple[Point, ...] = ()
-    stop: tuple[Stop, ...] = ()
+    point: tuple[PlannedQuestion, ...] = ()
+    stop: tuple[RouteStop, ...] = ()
     desk_check: tuple[DeskCheck, ...] = ()
 
 
@@ -62,6 +65,7 @@ class _SealedManifest(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     lines: tuple[_Line, ...] = ()
     reason: str = ""
     model: str = ""
+    elsewhere: tuple[MarkedLine, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -75,8 +79,8 @@ class Exercise:
     task: str = ""
     hints: tuple[str, ...] = ()
     cases: tuple[Case, ...] = ()
-    points: tuple[Point, ...] = ()
-    stops: tuple[Stop, ...] = ()
+    points: tuple[PlannedQuestion, ...] = ()
+    stops: tuple[RouteStop, ...] = ()
     desk_checks: tuple[DeskCheck, ...] = ()
     sealed: Sealed | None = field(default=None, repr=False)
 
@@ -185,7 +189,7 @@ def _sealed(folder: Path, program: Path) -> Sealed | None:
     if told.model:
         text = _bytes(_inside(folder / SEALED_FOLDER, told.model)).decode("utf-8", "replace")
         model = {program.relative_to(folder).as_posix(): text}
-    return Sealed(told.lines, told.reason, model)
+    return Sealed(told.lines, told.reason, model, told.elsewhere)
 
 
 # Files
@@ -194,7 +198,7 @@ def _sealed(folder: Path, program: Path) -> Sealed | None:
 def _read(path: Path, type_: type[_Told]) -> _Told:
     try:
         return msgspec.toml.decode(_bytes(path), type=type_)
-    except (ValueError, msgspec.DecodeError) as error:
+    except (ValueError, msgspec.DecodeError, RecursionError) as error:
         raise ExerciseError(f"“{path.name}” of the exercise is not as it should be: {error}.") from error
 
 

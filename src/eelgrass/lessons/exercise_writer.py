@@ -49,6 +49,7 @@ def _save_sealed(exercise: Exercise, sealed: Sealed) -> None:
         with replaced(model) as file:
             file.write(sealed.model[name].encode("utf-8", "surrogatepass"))
         told["model"] = model.name
+    told["elsewhere"] = _tables(sealed.elsewhere)
     _write(folder / SEALED_MANIFEST, told)
 
 

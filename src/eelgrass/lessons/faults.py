@@ -11,10 +11,10 @@ from eelgrass.lessons.asking import asked_at
 from eelgrass.lessons.case import USUAL
 from eelgrass.lessons.exercise import Exercise
 from eelgrass.lessons.judging import Result, judge, judged, recorded
-from eelgrass.lessons.plan import Point, Spot, steps_of
+from eelgrass.lessons.plan import PlannedPlace, PlannedQuestion, steps_of
 from eelgrass.reading.alignment import matched_lines
-from eelgrass.reading.expressions.batch import Progress
 from eelgrass.reading.expressions.expression import is_expression
+from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
 from eelgrass.runs.source_text import read
 from eelgrass.trace.model import Trace
@@ -76,7 +76,7 @@ def _of_error(exercise: Exercise, given: str) -> Iterator[str]:
     if sealed is None:
         yield "There is no sealed part: nobody can tell where the error is."
         return
-    if not sealed.lines:
+    if not sealed.lines and not sealed.elsewhere:
         yield "No line is marked as faulty."
     for line in sealed.lines:
         if not (0 < line <= len(lines) and lines[line - 1].strip()):
@@ -102,35 +102,35 @@ def lines_that_differ(given: str, model: str) -> tuple[int, ...]:
 
 def _of_plan(exercise: Exercise) -> Iterator[str]:
     names = {"", USUAL.name, *(case.name for case in exercise.cases)}
-    for what, spot in _spots(exercise):
-        if not spot.line:
-            yield f"The statement of {what} is gone: “{spot.statement}”."
-        if spot.case not in names:
-            yield f"There is no case “{spot.case}”, of which {what} is."
-    places = [(its.file, its.line, its.visit, its.case) for its in exercise.points]
-    for place in dict.fromkeys(place for place in places if places.count(place) > 1):
-        yield f"Several predictions are asked for at one place, line {place[1]}: only the last one is."
+    for what, place in _places(exercise):
+        if not place.line:
+            yield f"The statement of {what} is gone: “{place.statement}”."
+        if place.case not in names:
+            yield f"There is no case “{place.case}”, of which {what} is."
+    asked = [(its.file, its.line, its.visit, its.case) for its in exercise.points]
+    for where in dict.fromkeys(where for where in asked if asked.count(where) > 1):
+        yield f"Several predictions are asked for at one place, line {where[1]}: only the last one is."
     for number, stop in enumerate(exercise.stops, 1):
         if not stop.say.strip():
             yield f"Nothing is said at stop {number} of the route."
 
 
-def _spots(exercise: Exercise) -> Iterator[tuple[str, Spot]]:
-    yield from ((f"prediction {number}", spot) for number, spot in enumerate(exercise.points, 1))
-    yield from ((f"stop {number} of the route", spot) for number, spot in enumerate(exercise.stops, 1))
-    yield from ((f"desk check {number}", spot) for number, spot in enumerate(exercise.desk_checks, 1))
+def _places(exercise: Exercise) -> Iterator[tuple[str, PlannedPlace]]:
+    yield from ((f"prediction {number}", place) for number, place in enumerate(exercise.points, 1))
+    yield from ((f"stop {number} of the route", place) for number, place in enumerate(exercise.stops, 1))
+    yield from ((f"desk check {number}", place) for number, place in enumerate(exercise.desk_checks, 1))
 
 
 # What runs show
 
 
-def tried(exercise: Exercise, going: Progress | None = None) -> Tried:
-    """Runs all cases with the program and with the model; less than all where `going` was given up."""
+def tried(exercise: Exercise, progress: Progress | None = None) -> Tried:
+    """Runs all cases with the program and with the model; less than all where `progress` was given up."""
     found, given = Tried(), read(exercise.program)
     reached: set[str] = set()
     asked: set[str] = set()
     for number, case in enumerate(exercise.cases):
-        if going is not None and not going.goes_on(number / len(exercise.cases)):
+        if progress is not None and not progress.goes_on(number / len(exercise.cases)):
             return found
         trace = recorded(exercise, case, given)
         found.given[case.name] = judged(case, trace)
@@ -146,11 +146,11 @@ def _note_reached(
     exercise: Exercise, case: str, recording: Recording, given: str, reached: set[str], asked: set[str]
 ) -> None:
     """Notes which places the run of a case comes to, and at which points there is something to ask."""
-    for what, spot in _spots(exercise):
-        steps = steps_of(recording, spot, given)
-        if len(steps) and spot.case in ("", case):
+    for what, place in _places(exercise):
+        steps = steps_of(recording, place, given)
+        if len(steps) and place.case in ("", case):
             reached.add(what)
-            if isinstance(spot, Point) and asked_at(recording, int(steps[0]), spot) is not None:
+            if isinstance(place, PlannedQuestion) and asked_at(recording, int(steps[0]), place) is not None:
                 asked.add(what)
 
 
@@ -163,10 +163,10 @@ def _of_results(found: Tried) -> Iterator[str]:
 
 
 def _of_reach(exercise: Exercise, reached: set[str], asked: set[str]) -> Iterator[str]:
-    for what, spot in _spots(exercise):
-        if spot.line and exercise.cases and spot.case != USUAL.name:
-            where = f"line {spot.line}" + (f", visit {spot.visit}" if spot.visit else "")
+    for what, place in _places(exercise):
+        if place.line and exercise.cases and place.case != USUAL.name:
+            where = f"line {place.line}" + (f", visit {place.visit}" if place.visit else "")
             if what not in reached:
                 yield f"No run of the cases comes to {what} ({where})."
-            elif isinstance(spot, Point) and what not in asked:
+            elif isinstance(place, PlannedQuestion) and what not in asked:
                 yield f"There is nothing to be asked at {what} ({where}), or its answer is too long."

@@ -5,7 +5,7 @@ A place is a visit of a line in a case. It is fastened to the line's statement, 
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from pathlib import PurePath
 from typing import Annotated, Literal, TypeVar
 
@@ -24,7 +24,7 @@ _Count = Annotated[int, msgspec.Meta(ge=0)]
 _NOWHERE = np.zeros(0, np.int32)
 
 
-class Spot(msgspec.Struct, frozen=True, omit_defaults=True, forbid_unknown_fields=True, kw_only=True):
+class PlannedPlace(msgspec.Struct, frozen=True, omit_defaults=True, forbid_unknown_fields=True, kw_only=True):
     """Visit `visit` (0: each one) of a line of the program as it is given, in the run of `case` ('': of any). `file` is
     another module's, relative to the program's folder. A `line` of 0 says that the statement is gone."""
 
@@ -35,35 +35,35 @@ class Spot(msgspec.Struct, frozen=True, omit_defaults=True, forbid_unknown_field
     file: str = ""
 
 
-class Point(Spot, frozen=True, omit_defaults=True, forbid_unknown_fields=True, kw_only=True):
+class PlannedQuestion(PlannedPlace, frozen=True, omit_defaults=True, forbid_unknown_fields=True, kw_only=True):
     """Where something is to be said first: what is asked, and, for a value, of which expression."""
 
     ask: Ask = ""
     name: str = ""
 
 
-class Stop(Spot, frozen=True, omit_defaults=True, forbid_unknown_fields=True, kw_only=True):
+class RouteStop(PlannedPlace, frozen=True, omit_defaults=True, forbid_unknown_fields=True, kw_only=True):
     """A stop of the route, with what there is to say there, as Markdown."""
 
     say: str = ""
 
 
-class DeskCheck(Spot, frozen=True, omit_defaults=True, forbid_unknown_fields=True, kw_only=True):
+class DeskCheck(PlannedPlace, frozen=True, omit_defaults=True, forbid_unknown_fields=True, kw_only=True):
     """A trace table to fill in by hand: of the call that the place is in, or of the passes of its loop."""
 
     title: str = ""
     of: Literal["call", "passes"] = "passes"
 
 
-SomeSpot = TypeVar("SomeSpot", bound=Spot)
+SomePlace = TypeVar("SomePlace", bound=PlannedPlace)
 
 
-def here(recording: Recording, step: int, case: str) -> Spot:
+def here(recording: Recording, step: int, case: str) -> PlannedPlace:
     """The place of a step."""
     module, line = recording.module_at(step), recording.trace.line_of(step)
     text = recording.trace.program.modules[module].source.split("\n")
     visit = find(recording.visits.of_line(module, line), step + 1)
-    return Spot(
+    return PlannedPlace(
         line=line,
         statement=text[line - 1].strip() if 0 < line <= len(text) else "",
         visit=max(visit, 1),
@@ -72,20 +72,22 @@ def here(recording: Recording, step: int, case: str) -> Spot:
     )
 
 
-def steps_of(recording: Recording, spot: Spot, given: str) -> Ints:
+def steps_of(recording: Recording, place: PlannedPlace, given: str) -> Ints:
     """The steps of a recording that a place means; none where the run never came there. `given` is the program's text
     of which the place is, from which the recorded one may have come a long way."""
-    module = _module(recording, spot.file)
-    if module < 0 or spot.line < 1:
+    module = _module(recording, place.file)
+    if module < 0 or place.line < 1:
         return _NOWHERE
-    line, source = spot.line, recording.trace.program.modules[module].source
+    line, source = place.line, recording.trace.program.modules[module].source
     if module == 0 and source != given:
         line = matched_lines(given, source).get(line, 0)
     visits = recording.visits.of_line(module, line)
-    return visits if spot.visit == 0 else visits[spot.visit - 1 : spot.visit]
+    return visits if place.visit == 0 else visits[place.visit - 1 : place.visit]
 
 
-def points_in(recording: Recording, points: Iterable[Point], case: str, given: str) -> dict[int, Point]:
+def questions_in(
+    recording: Recording, points: Iterable[PlannedQuestion], case: str, given: str
+) -> dict[int, PlannedQuestion]:
     """The points that the run of a case comes to, by step."""
     return {
         int(step): point
@@ -96,10 +98,10 @@ def points_in(recording: Recording, points: Iterable[Point], case: str, given: s
 
 
 def signs_in(
-    recording: Recording, points: Iterable[Point], stops: Iterable[Stop], case: str, given: str
+    recording: Recording, points: Iterable[PlannedQuestion], stops: Iterable[RouteStop], case: str, given: str
 ) -> list[tuple[int, str]]:
     """What is planned in the run of a case, as (step, signs): “?” for a prediction, the number of a stop."""
-    found = dict.fromkeys(points_in(recording, points, case, given), "?")
+    found = dict.fromkeys(questions_in(recording, points, case, given), "?")
     for number, stop in enumerate(stops, 1):
         if stop.case in ("", case):
             for step in steps_of(recording, stop, given)[:1].tolist():
@@ -107,15 +109,35 @@ def signs_in(
     return sorted(found.items())[:_MOST_SIGNS]
 
 
-def followed(spots: Iterable[SomeSpot], old: str, new: str) -> tuple[SomeSpot, ...]:
-    """The places in the program's changed text; those whose statement is gone with line 0."""
+def signs_by_line(
+    questions: Iterable[PlannedQuestion],
+    stops: Iterable[RouteStop],
+    desk_checks: Iterable[DeskCheck],
+    file: str,
+    on_view: Mapping[int, int],
+) -> dict[int, str]:
+    """For the lines of a module, a sign of what is planned there: “?” for a question, the number of a stop, “=” for a
+    table. `on_view` says where each line of the text as given is now."""
+    signs: list[tuple[PlannedPlace, str]] = [(its, "?") for its in questions]
+    signs += [(its, "=") for its in desk_checks]
+    signs += [(its, str(number)) for number, its in enumerate(stops, 1)]
+    found: dict[int, str] = {}
+    for place, sign in signs:
+        line = on_view.get(place.line, 0) if place.file == file else 0
+        if line:
+            found[line] = found.get(line, "") + sign
+    return found
+
+
+def followed(places: Iterable[SomePlace], old: str, new: str, file: str = "") -> tuple[SomePlace, ...]:
+    """The places in a module's changed text; those whose statement is gone with line 0."""
     lines, texts = matched_lines(old, new), new.split("\n")
-    return tuple(_followed(spot, lines, texts) if not spot.file else spot for spot in spots)
+    return tuple(_followed(place, lines, texts) if place.file == file else place for place in places)
 
 
-def _followed(spot: SomeSpot, lines: dict[int, int], texts: list[str]) -> SomeSpot:
-    line, statement = line_after(lines, texts, spot.line, spot.statement)
-    return msgspec.structs.replace(spot, line=line, statement=statement)
+def _followed(place: SomePlace, lines: dict[int, int], texts: list[str]) -> SomePlace:
+    line, statement = line_after(lines, texts, place.line, place.statement)
+    return msgspec.structs.replace(place, line=line, statement=statement)
 
 
 def _module(recording: Recording, file: str) -> int:

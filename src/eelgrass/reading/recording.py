@@ -17,6 +17,7 @@ from eelgrass.reading.stepping.stepping import Stepping
 from eelgrass.reading.stepping.visits import Visits
 from eelgrass.reading.timeline import Timeline
 from eelgrass.trace.model import Trace
+from eelgrass.trace.program import Place
 
 
 class Recording:
@@ -55,6 +56,10 @@ class Recording:
         if len(self.trace.steps):
             self.stack_rows.at(self.stepping.first())
             self.visits.counts(0, 0)
+
+    def place_at(self, step: int) -> Place:
+        """The line that a step stands at."""
+        return Place(self.trace.program.modules[self.module_at(step)].file, self.trace.line_of(step))
 
     def module_at(self, step: int) -> int:
         """The module whose text a step stands in."""

@@ -77,9 +77,10 @@ class Timeline:
         same = np.concatenate(([False], raises.value[1:] == raises.value[:-1])) if len(raises.value) else raises.caught
         return np.unique(raises.step[~same.astype(np.bool_) | (raises.caught != 0)])
 
-    def words(self, step: int) -> str:
-        """What is at a step, said in words."""
+    def words(self, step: int, tells_length: bool = True) -> str:
+        """What is at a step, said in words; with how many steps there are, or without."""
         trace = self.trace
         function = trace.function_of_frame(int(trace.steps.frame[step]))
         place = "in the module" if function.kind == "module" else f"in {function.name}"
-        return f"step {step} of {len(trace.steps) - 1}: line {trace.line_of(step)} {place}"
+        length = f" of {len(trace.steps) - 1}" if tells_length else ""
+        return f"step {step}{length}: line {trace.line_of(step)} {place}"

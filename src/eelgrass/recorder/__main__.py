@@ -18,16 +18,15 @@ def _with_own_builtins(loader, module):  # type: ignore[no-untyped-def]
 
 SourceFileLoader.exec_module = _with_own_builtins  # type: ignore[method-assign]
 
-import json  # noqa: E402
-
-from eelgrass.recorder.process.child_run import Run, hide_our_frames  # noqa: E402
+from eelgrass.recorder.order import read_order  # noqa: E402
+from eelgrass.recorder.process.child_run import ChildRun, hide_our_frames  # noqa: E402
 from eelgrass.recorder.process.concealment import forget_modules  # noqa: E402
 
 SourceFileLoader.exec_module = _exec_module  # type: ignore[method-assign]
 
 
 def _main() -> None:
-    run = Run(json.loads(sys.argv[1]))
+    run = ChildRun(read_order(sys.argv[1]))
     plain_hook = sys.excepthook
 
     def show(kind, error, trace):  # type: ignore[no-untyped-def]

@@ -1,64 +1,101 @@
-"""What a child process is started with."""
+"""Starting a child process that runs a program, for a run and for a side run alike."""
 
 from __future__ import annotations
 
 import contextlib
+import fcntl
+import json
 import os
 import signal
+import subprocess
+import sys
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
 from typing import Any
 
-from eelgrass.runs.order import Order
+from eelgrass.recorder.order import ChildOrder, SideQuestion
+from eelgrass.runs.order import Order, child_script
 
 #: Call frames of `recorder/__main__.py` below the program's module: its own module, `_main`, and `exec`.
 BASE_FRAMES = 3
 #: Asks the child to tell what it has and to end. No program uses this one, as far as anybody knows.
 ASK_SIGNAL = signal.SIGRTMAX - 3
+_PIPE_BYTES = 1 << 20
+
+
+@dataclass(frozen=True)
+class Child:
+    """A child process, and the reading end of the stream of its events."""
+
+    process: subprocess.Popen[bytes]
+    stream: int
+
+
+def start_child(order: Order, side: SideQuestion | None = None, **how: Any) -> Child:
+    """Starts a child; `how` is what `subprocess.Popen` is told besides. Raises OSError, and ValueError for a text that
+    cannot be encoded as it says."""
+    reading, writing = os.pipe()
+    try:
+        with contextlib.suppress(OSError):  # a smaller pipe is only slower
+            fcntl.fcntl(reading, fcntl.F_SETPIPE_SZ, _PIPE_BYTES)
+        with _texts_file(order.texts) as texts_fd:
+            process = subprocess.Popen(
+                [sys.executable, str(child_script()), _for_child(order, writing, texts_fd, side).as_json()],
+                pass_fds=[writing, *([texts_fd] if texts_fd >= 0 else [])],
+                env=_environment(order),
+                **how,
+            )
+    except BaseException:
+        os.close(reading)
+        raise
+    finally:
+        os.close(writing)
+    return Child(process, reading)
 
 
 @contextlib.contextmanager
-def lent(text: str | None) -> Iterator[int | None]:
-    """The number of an open file with the text that is to run in place of the program's own; None for none.
-    Raises OSError, and ValueError for a text that cannot be encoded as it says."""
-    if text is None:
-        yield None
+def _texts_file(texts: Mapping[str, str]) -> Iterator[int]:
+    """The number of an open file with the texts that run in place of what files hold; -1 for none."""
+    if not texts:
+        yield -1
         return
-    with tempfile.TemporaryFile() as file:
-        from eelgrass.runs.source_text import encoded  # which loads much that plain runs do not need
+    from eelgrass.runs.source_text import encoded  # which loads much that plain runs do not need
 
-        file.write(encoded(text, b""))
+    for text in texts.values():
+        encoded(text, b"")  # which raises what the child could only guess at
+    with tempfile.TemporaryFile() as file:
+        file.write(json.dumps(dict(texts)).encode())
         file.seek(0)
         yield file.fileno()
 
 
-def environment(order: Order) -> dict[str, str]:
-    """The environment of a child."""
+def _environment(order: Order) -> dict[str, str]:
     environment = dict(os.environ)
     if order.seed is not None:
         environment["PYTHONHASHSEED"] = str(order.seed % (1 << 32))
     return environment
 
 
-def told(order: Order, fd: int) -> dict[str, Any]:
-    """The order as the child reads it."""
+def _for_child(order: Order, fd: int, texts_fd: int, side: SideQuestion | None) -> ChildOrder:
     program = str(order.program.absolute()) if order.program else None
-    folder = os.path.dirname(os.path.realpath(program)) if program else os.getcwd()
-    return {
-        "fd": fd,
-        "program": program,
-        "module": order.module,
-        "argv0": str(order.program) if order.program else order.module,
-        "arguments": list(order.arguments),
-        "folder": folder,
-        "open_libraries": list(order.open_libraries),
-        "seed": order.seed,
-        "clock": order.clock,
-        "base_frames": BASE_FRAMES,
-        "max_steps": order.max_steps,
-        "max_seconds": order.max_seconds,
-        "max_processor_seconds": order.max_processor_seconds,
-        "max_memory_mib": order.max_memory_mib,
-        "max_output": order.max_output,
-        "ask_signal": ASK_SIGNAL,
-    }
+    return ChildOrder(
+        fd=fd,
+        texts_fd=texts_fd,
+        program=program,
+        module=order.module,
+        argv0=str(order.program) if order.program else order.module,
+        arguments=list(order.arguments),
+        folder=os.path.dirname(os.path.realpath(program)) if program else os.getcwd(),
+        base_frames=BASE_FRAMES,
+        open_libraries=order.open_libraries,
+        seed=order.seed,
+        clock=order.clock,
+        max_steps=order.max_steps,
+        max_seconds=order.max_seconds,
+        max_processor_seconds=order.max_processor_seconds,
+        max_memory_mib=order.max_memory_mib,
+        max_output=order.max_output,
+        ask_signal=ASK_SIGNAL,
+        side=side,
+    )

@@ -5,12 +5,15 @@ from __future__ import annotations
 import ast
 import importlib.util
 import warnings
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
+from eelgrass.errors import EelgrassError
 
-class CannotRunError(Exception):
+
+class CannotRunError(EelgrassError):
     """A program that cannot be run; the message is a sentence for the person. `line` is where, if anywhere."""
 
     def __init__(self, sentence: str, line: int | None = None) -> None:
@@ -25,8 +28,8 @@ MAX_OUTPUT_CHARACTERS = 10_000_000
 
 @dataclass(frozen=True)
 class Order:
-    """One run to make. `module` is set for `-m`, when `program` is not used. `text`, if there is one, runs in place of
-    what is in the program's file, under its name. Limits of 0 mean no limit; `max_seconds` is wall time without waiting
+    """One run to make. `module` is set for `-m`, when `program` is not used. `texts`, by file, run in place of what is
+    in the program's files, under their names. Limits of 0 mean no limit; `max_seconds` is wall time without waiting
     for input, `max_waiting_seconds` is for each line of input.
 
     `clock`: the readings, in seconds, that the functions of `time` are to begin with; readings are kept in the
@@ -34,7 +37,7 @@ class Order:
     """
 
     program: Path | None = None
-    text: str | None = None
+    texts: Mapping[str, str] = field(default_factory=dict)
     module: str | None = None
     arguments: tuple[str, ...] = ()
     max_steps: int = MAX_STEPS
@@ -46,6 +49,11 @@ class Order:
     seed: int | None = None
     clock: dict[str, list[float]] | None = None
     open_libraries: tuple[str, ...] = ()
+
+    @property
+    def text(self) -> str | None:
+        """The text that runs in place of what is in the program's own file; None for none."""
+        return self.texts.get(str(self.program.absolute())) if self.program else None
 
     @property
     def name(self) -> str:

@@ -7,29 +7,28 @@ from __future__ import annotations
 
 import contextlib
 import json
-import os
-import selectors
-import signal
 import subprocess
-import sys
 import tempfile
-import threading
 import time
+from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from pathlib import Path
-from typing import Any
 
+from eelgrass.errors import EelgrassError
 from eelgrass.recorder import wire
-from eelgrass.runs.child_process import environment, told
-from eelgrass.runs.order import CannotRunError, Order, child_script, kept_clock
+from eelgrass.recorder.order import SideQuestion
+from eelgrass.runs.child_process import start_child
+from eelgrass.runs.order import CannotRunError, Order, kept_clock
 from eelgrass.runs.scratch import Scratch
+from eelgrass.runs.supervision import Patience, Supervision
 from eelgrass.trace.model import Trace
 
 MAX_SECONDS = 10.0
 MAX_MEMORY_MIB = 2048
-_READ_BYTES = 1 << 16
 _MOST_BYTES = 1 << 24
-_LOOK_SECONDS = 0.05
+
+#: Is handed what gives a side run up.
+Listen = Callable[[Callable[[], None]], None]
 
 
 @dataclass(frozen=True)
@@ -46,13 +45,14 @@ class SideAnswer:
     names: dict[str, str] = field(default_factory=dict)
 
 
-class SideRunError(Exception):
+class SideRunError(EelgrassError):
     """There is no answer; the message is a sentence for the person."""
 
 
-def ask_aside(trace: Trace, step: int, up: int, expression: str, given_up: threading.Event | None = None) -> SideAnswer:
+def ask_aside(trace: Trace, step: int, up: int, expression: str, listen: Listen = lambda _stop: None) -> SideAnswer:
     """Asks a question just before a step, `up` calls further out than the innermost frame. Blocks until there is an
-    answer, for at most MAX_SECONDS of the run's time. Raises SideRunError."""
+    answer, for at most MAX_SECONDS of the run's time. `listen` is handed what gives the side run up, to be called from
+    any thread. Raises SideRunError."""
     begun = time.monotonic()
     order = _order(trace)
     assert order.program is not None
@@ -61,7 +61,9 @@ def ask_aside(trace: Trace, step: int, up: int, expression: str, given_up: threa
     except (OSError, CannotRunError) as error:
         raise SideRunError(f"A side run cannot be made: {error}") from error
     try:
-        blocks = _run(order, _aside(trace, step, up, expression), trace, scratch, given_up or threading.Event())
+        blocks = _answers(order, SideQuestion(step, up, expression), trace, scratch, listen)
+    except (OSError, ValueError) as error:
+        raise SideRunError(f"A side run cannot be made: {error}.") from error
     finally:
         scratch.remove()
     seconds = time.monotonic() - begun
@@ -88,6 +90,7 @@ def _order(trace: Trace) -> Order:
     arguments, opened = case.get("arguments"), case.get("open_libraries")
     order = Order(
         Path(program),
+        texts={module.file: module.source for module in trace.program.modules},
         arguments=tuple(map(str, arguments if isinstance(arguments, list) else [])),
         open_libraries=tuple(map(str, opened if isinstance(opened, list) else [])),
         seed=seed if isinstance(seed, int) else None,
@@ -100,60 +103,25 @@ def _order(trace: Trace) -> Order:
     return order
 
 
-def _aside(trace: Trace, step: int, up: int, expression: str) -> dict[str, Any]:
-    texts = {module.file: module.source for module in trace.program.modules}
-    return {"step": step, "up": up, "expression": expression, "texts": texts}
-
-
-def _run(order: Order, aside: dict[str, Any], trace: Trace, scratch: Scratch, given_up: threading.Event) -> list[bytes]:
-    """The blocks with the answer; fewer than two where it did not come."""
-    typed = [
-        piece for piece, channel in zip(trace.texts.pieces, trace.texts.channel.tolist(), strict=True) if not channel
-    ]
-    reading, writing = os.pipe()
-    with tempfile.TemporaryFile() as typing, tempfile.NamedTemporaryFile("w", suffix=".json") as asked:
-        typing.write("".join(typed).encode("utf-8", "surrogateescape"))
-        typing.seek(0)
-        json.dump(aside, asked)
-        asked.flush()
-        try:
-            process = subprocess.Popen(
-                [sys.executable, str(child_script()), json.dumps({**told(order, writing), "aside": asked.name})],
-                pass_fds=[writing],
-                env=environment(order),
-                stdin=typing,
-                stdout=subprocess.DEVNULL,
-                stderr=subprocess.DEVNULL,
-                start_new_session=True,
-                cwd=scratch.folder,
-            )
-        finally:
-            os.close(writing)
-        try:
-            return _read(reading, process, given_up)
-        finally:
-            with contextlib.suppress(ProcessLookupError):
-                os.killpg(process.pid, signal.SIGKILL)
-            process.wait()
-            os.close(reading)
-
-
-def _read(reading: int, process: subprocess.Popen[bytes], given_up: threading.Event) -> list[bytes]:
-    """What the child answers, as long as it is in time and somebody waits for it."""
-    blocks, size = wire.Blocks(), 0
+def _answers(order: Order, side: SideQuestion, trace: Trace, scratch: Scratch, listen: Listen) -> list[bytes]:
+    """The blocks with the answer; fewer than two where it did not come in time, or nobody waited for it any longer."""
+    columns = zip(trace.texts.pieces, trace.texts.channel.tolist(), strict=True)
+    typed = "".join(piece for piece, channel in columns if not channel)
     found: list[bytes] = []
-    deadline = time.monotonic() + MAX_SECONDS
-    with selectors.DefaultSelector() as selector:
-        selector.register(reading, selectors.EVENT_READ)
-        while len(found) < 2 and not given_up.is_set() and time.monotonic() < deadline:
-            if not selector.select(_LOOK_SECONDS):
-                continue
-            data = os.read(reading, _READ_BYTES)
-            size += len(data)
-            if not data or size > _MOST_BYTES:
-                break
-            try:
-                found += [payload for kind, payload in blocks.feed(data) if kind == wire.ANSWER]
-            except wire.StreamError:
-                break
+
+    def take(kind: int, payload: bytes) -> bool:
+        if kind == wire.ANSWER and len(payload) <= _MOST_BYTES:
+            found.append(payload)
+        return len(found) < 2
+
+    with tempfile.TemporaryFile() as typing:
+        typing.write(typed.encode("utf-8", "surrogateescape"))
+        typing.seek(0)
+        null = subprocess.DEVNULL
+        child = start_child(
+            order, side, stdin=typing, stdout=null, stderr=null, start_new_session=True, cwd=scratch.folder
+        )
+        supervision = Supervision(child, take, Patience(MAX_SECONDS, asked=False), owns_group=True)
+        listen(supervision.stop)
+        supervision.watch()
     return found

@@ -59,11 +59,17 @@ _PLAIN: tuple[tuple[str, str], ...] = (
 
 def read(path: Path) -> str:
     """A program's text as Python reads it: by its encoding declaration, with line ends as `\\n`. Raises OSError."""
+    return decoded(path.read_bytes())
+
+
+def decoded(data: bytes) -> str:
+    """A file's bytes as Python reads a program's text."""
     try:
-        with tokenize.open(path) as file:
-            return file.read()
+        encoding, _ = tokenize.detect_encoding(io.BytesIO(data).readline)
+        text = data.decode(encoding)
     except (SyntaxError, UnicodeDecodeError, LookupError):  # a declaration of what is no encoding, or a wrong one
-        return path.read_text(encoding="utf-8", errors="replace")
+        text = data.decode("utf-8", "replace")
+    return text.replace("\r\n", "\n").replace("\r", "\n")
 
 
 def encoded(text: str, before: bytes) -> bytes:

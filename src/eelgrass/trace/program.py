@@ -24,6 +24,14 @@ class Module:
 
 
 @dataclass(frozen=True)
+class Place:
+    """A line of a program: its file, and its number from 1 (0: nowhere, since what stood there is gone)."""
+
+    file: str
+    line: int
+
+
+@dataclass(frozen=True)
 class Function:
     """A module ('<module>'), a class body or a function of the text. `parent` is the function around it, or -1.
 

@@ -5,26 +5,32 @@ from __future__ import annotations
 
 from dataclasses import replace
 from pathlib import Path
-from typing import Any
 
 import msgspec
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from eelgrass.desktop.activities.navigator import Navigator
-from eelgrass.desktop.services.background import Seeker
+from eelgrass.desktop.services.background import Lane
+from eelgrass.desktop.services.disk_writer import DiskWriter
+from eelgrass.desktop.services.messages import Messages, told
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.session.session import Session
-from eelgrass.desktop.workspace.workspace import Lent, Workspace
+from eelgrass.desktop.session.session_parts import SessionParts
+from eelgrass.desktop.workspace.launch import Launch
+from eelgrass.desktop.workspace.workspace import Workspace
+from eelgrass.errors import EelgrassError, FileError
 from eelgrass.lessons import authoring
 from eelgrass.lessons import exercise as exercises
 from eelgrass.lessons.case import Case
 from eelgrass.lessons.exercise import Exercise, ExerciseError, Sealed
 from eelgrass.lessons.exercise_writer import save
 from eelgrass.lessons.faults import Tried, faults_of_text, lines_that_differ, tried
-from eelgrass.lessons.plan import Ask, DeskCheck, Point, Spot, Stop, followed, here
+from eelgrass.lessons.marked_lines import marks_after
+from eelgrass.lessons.plan import (
+    PlannedPlace,
+    followed,
+)
 from eelgrass.reading.alignment import matched_lines
-from eelgrass.reading.expressions.batch import Progress
-from eelgrass.reading.tables import trace_table as tables
+from eelgrass.reading.progress import Progress
 from eelgrass.runs import source_text
 
 #: What came of the runs holds as long as these do, and both texts.
@@ -38,16 +44,29 @@ class Authoring(QObject):
     changed = pyqtSignal()
     ended = pyqtSignal()
 
-    def __init__(self, session: Session, workspace: Workspace, navigator: Navigator) -> None:
+    def __init__(
+        self,
+        parts: SessionParts,
+        workspace: Workspace,
+        launch: Launch,
+        navigator: Navigator,
+        writer: DiskWriter,
+        messages: Messages,
+    ) -> None:
         super().__init__()
-        self._session = session
+        self._session = parts.session
+        self._texts = parts.texts
         self._workspace = workspace
+        self._launch = launch
         self._navigator = navigator
-        self.given = ""  # the program's text, of which the lines of the plan are
-        self._knows = False  # whether `given` is this exercise's; while one is being opened, it is not yet
+        self._writer = writer
+        self.messages = messages
+        self._given: dict[str, str] = {}  # the texts, by name, of which the lines of the plan are
+        self._knows = False  # whether these are of this exercise; while one is being opened, they are not yet
         self.found = Tried()
-        self.seeker = Seeker("making")
-        self.seeker.found.connect(self._take)
+        self.lane = Lane("authoring")
+        self.lane.done.connect(self._take)
+        self.lane.failed.connect(self._take_failure)
         workspace.exercise_opened.connect(self._begin)
         workspace.changed.connect(self._follow)
 
@@ -59,19 +78,20 @@ class Authoring(QObject):
         return self._workspace.exercise if self._workspace.makes else None
 
     def _begin(self) -> None:
-        self.seeker.give_up()
+        self.lane.give_up()
         self.found = Tried()
         self._knows = self.exercise is not None
-        self.given = source_text.read(self.exercise.program) if self.exercise is not None else ""
+        self._given = self._read_given()
         self.changed.emit()
 
+    @told
     def start(self, folder: Path) -> None:
         """Makes an exercise of the open program, in a folder of its own, or of a copy of the open exercise."""
         workspace, recording = self._workspace, self._session.recording
         if workspace.program is None:
             return
         try:
-            workspace.writer.flush()
+            self._writer.flush()
             if workspace.exercise is not None:
                 authoring.copied(workspace.exercise, folder)
             else:
@@ -79,10 +99,9 @@ class Authoring(QObject):
                 modules = recording.trace.program.modules if recording is not None else []
                 others = authoring.belongings(workspace.program, [now, *(module.source for module in modules)])
                 authoring.begin(folder, workspace.program, now, others)
-            workspace.open_exercise(exercises.load(folder), makes=True)
-        except (ExerciseError, OSError) as error:
-            why = f"{error.strerror}." if isinstance(error, OSError) else str(error)
-            workspace.notice.emit(tr("The exercise cannot be made: {0}").format(why), True)
+        except OSError as error:
+            raise FileError(tr("The exercise cannot be made: {0}."), error) from error
+        workspace.open_exercise(exercises.load(folder), makes=True)
 
     def go_on(self) -> None:
         """Goes on making the open exercise, in its own folder."""
@@ -94,16 +113,19 @@ class Authoring(QObject):
         if self.exercise is not None:
             self._workspace.open_exercise(self.exercise, afresh=True)
 
-    def hand_out(self, path: Path, with_sealed: bool) -> str:
-        """Packs the exercise as one file; gives a sentence."""
+    @told
+    def hand_out(self, path: Path, with_sealed: bool) -> None:
+        """Packs the exercise as one file."""
         if self.exercise is None:
-            return ""
-        self._workspace.writer.flush()
+            return
+        self._writer.flush()
         try:
             exercises.pack(self.exercise, path, with_sealed)
         except OSError as error:
-            return tr("The exercise could not be written to {0}: {1}.").format(path.name, error.strerror)
-        return tr("The exercise is in {0}, ready to be handed out.").format(path.name)
+            raise FileError(
+                tr("The exercise could not be written to {0}: {1}.").format(path.name, "{0}"), error
+            ) from error
+        self.messages.say(tr("The exercise is in {0}, ready to be handed out.").format(path.name))
 
     # Changing
 
@@ -118,20 +140,44 @@ class Authoring(QObject):
         if {*changes} & _TRIED or after.model != before.model:
             self.found = Tried()  # what came of the runs was of something else
         trouble = tr("The exercise could not be written: {0}. Your changes are kept while it is open.")
-        self._workspace.writer.write(("exercise", after.folder), lambda: save(after), trouble)
+        if self._workspace.store.may_write():
+            self._writer.run(("exercise", after.folder), lambda: save(after), trouble)
         self._workspace.take_exercise(after)
         self.changed.emit()
 
-    def _follow(self) -> None:
-        """The program's text has been saved: what is fastened to its lines goes along."""
+    def _read_given(self) -> dict[str, str]:
+        """The texts of the program's modules that something is fastened to, by name."""
         exercise = self.exercise
-        now = source_text.read(exercise.program) if exercise is not None and exercise.program.exists() else self.given
-        if exercise is None or not self._knows or now == self.given:
+        if exercise is None:
+            return {}
+        places: list[PlannedPlace] = [*exercise.points, *exercise.stops, *exercise.desk_checks]
+        names = {place.file for place in places} | {mark.file for mark in self.sealed.elsewhere}
+        paths = {name: exercise.program.parent / name for name in names - {""}}
+        paths[""] = exercise.program
+        return {name: source_text.read(path) for name, path in paths.items() if path.is_file()}
+
+    def _follow(self) -> None:
+        """Texts have been saved: what is fastened to their lines goes along."""
+        if self.exercise is None or not self._knows:
             return
-        before, self.given, self.found = self.given, now, Tried()
-        plan = {name: followed(getattr(exercise, name), before, now) for name in ("points", "stops", "desk_checks")}
-        self.put(**plan, sealed=self._sealed_after(before, now))
-        self.changed.emit()
+        for name, now in self._read_given().items():
+            before = self._given.setdefault(name, now)
+            if now == before:
+                continue
+            self._given[name], self.found = now, Tried()
+            plan = {
+                part: followed(getattr(self.exercise, part), before, now, name)
+                for part in ("points", "stops", "desk_checks")
+            }
+            elsewhere = marks_after(self.sealed.elsewhere, name, before, now)
+            sealed = self._sealed_after(before, now) if not name else self.sealed
+            self.put(**plan, sealed=msgspec.structs.replace(sealed, elsewhere=elsewhere))
+            self.changed.emit()
+
+    @property
+    def given(self) -> str:
+        """The text of the program's main module, of which the lines of the plan are."""
+        return self._given.get("", "")
 
     def _sealed_after(self, before: str, now: str) -> Sealed:
         """The faulty lines in a changed text: those that differ from the model, unless somebody chose others."""
@@ -147,13 +193,7 @@ class Authoring(QObject):
         """What the program was started with and what was typed becomes a case, in one move."""
         if self.exercise is not None:
             name = authoring.new_name(self.exercise.cases)
-            its = Case(
-                name,
-                self._workspace.case.arguments,
-                tuple(self._workspace.runner.typed),
-                call=self._workspace.case.call,
-            )
-            self._workspace.case = its
+            its = self._launch.case = self._launch.run_as_case(name)
             self.put(cases=(*self.exercise.cases, its))
 
     def put_case(self, its: Case, at: int | None = None) -> None:
@@ -170,32 +210,39 @@ class Authoring(QObject):
 
     def run_case(self, case: Case) -> None:
         """Runs the program with a case."""
-        self._workspace.choose_case(case)
+        self._launch.choose_case(case)
 
     def results_from_model(self) -> None:
         """Runs the model with all cases, and expects what comes of it."""
         exercise = self.exercise
         if exercise is not None:
-            self.seeker.seek(lambda going: _results(exercise, going))
+            self.lane.start(lambda progress: _results(exercise, progress))
             self.changed.emit()
 
+    @told
     def try_all(self) -> None:
         """Runs all cases with the program and with the model."""
         exercise = self.exercise
-        if exercise is not None and self._workspace.save_text():
+        if exercise is not None:
+            self._workspace.save_texts()
             self._follow()
-            self.seeker.seek(lambda going: tried(exercise, going))
+            self.lane.start(lambda progress: tried(exercise, progress))
             self.changed.emit()
 
-    def _take(self, told: object) -> None:
-        if isinstance(told, Tried):
-            self.found = told
-        elif isinstance(told, tuple) and self.exercise is not None:
-            results, troubles = told
+    def _take(self, found: object) -> None:
+        if isinstance(found, Tried):
+            self.found = found
+        elif isinstance(found, tuple) and self.exercise is not None:
+            results, troubles = found
             self.put(cases=tuple(_with_result(case, results) for case in self.exercise.cases))
-            self._workspace.notice.emit(" ".join(troubles), True)
+            self.messages.say(" ".join(troubles), is_trouble=True)
         self.changed.emit()
         self.ended.emit()
+
+    def _take_failure(self, error: Exception) -> None:
+        if isinstance(error, EelgrassError):
+            self.messages.fail(error)
+        self._take(None)
 
     # The error
 
@@ -216,112 +263,18 @@ class Authoring(QObject):
         """Changes the sealed part."""
         self.put(sealed=msgspec.structs.replace(self.sealed, **changes))
 
-    @property
-    def faulty_lines(self) -> set[int]:
-        """The lines that are marked as faulty, in the text on view."""
-        on_view = self._on_view()
-        return {on_view[line] for line in self.sealed.lines if line in on_view}
+    def text_on_view(self, name: str) -> str:
+        """The text of a module on view: the model's, or one that is not saved yet."""
+        if not name:
+            return self._texts.lent.text if self._texts.lent is not None else self._workspace.text
+        edited = self._texts.of(self._workspace.file_of(name))
+        return edited.text if edited is not None else self._given.get(name, "")
 
-    def _on_view(self) -> dict[int, int]:
-        """Where each line of the program is in the text on view: the model's, or one that is not saved yet."""
-        shown = self._workspace.lent.text if self._workspace.lent is not None else self._workspace.text
-        return matched_lines(self.given, shown)
-
-    @property
-    def planned(self) -> dict[int, str]:
-        """By line, a sign of what is planned there: “?” for a prediction, the number of a stop, “=” for a table."""
-        exercise = self.exercise
-        if exercise is None:
-            return {}
-        signs: list[tuple[Spot, str]] = [(its, "?") for its in exercise.points]
-        signs += [(its, "=") for its in exercise.desk_checks]
-        signs += [(its, str(number)) for number, its in enumerate(exercise.stops, 1)]
-        found: dict[int, str] = {}
-        on_view = self._on_view()
-        for spot, sign in signs:
-            line = on_view.get(spot.line, 0) if not spot.file else 0
-            if line:
-                found[line] = found.get(line, "") + sign
-        return found
-
-    def toggle_line(self, line: int) -> None:
-        """Marks a line of the program as faulty, or no longer."""
-        self.seal(lines=tuple(sorted({*self.sealed.lines} ^ {line})))
-
-    def take_this_as_model(self) -> None:
-        """Makes the text as it is now the model."""
-        self.take_model(self._workspace.text)
-
-    def take_model(self, model: str) -> None:
-        """Makes a text the model."""
-        if self.exercise is not None:
-            name = self.exercise.program.relative_to(self.exercise.folder).as_posix()
-            self.seal(model={**self.sealed.model, name: model})
-
-    def exchange(self) -> None:
-        """What was the program becomes the model, and the model the program."""
-        given, model = self._workspace.text, self.model
-        if self.exercise is not None and given != model:
-            self.take_model(given)
-            self._session.set_text(self._workspace.text_file, model)
-            self._workspace.run(list(self._workspace.case.input))
-            self.seal(lines=lines_that_differ(model, given))
-
-    @property
-    def shows_model(self) -> bool:
-        """Whether the model runs in place of the program."""
-        return self._workspace.lent is not None
-
-    def show_model(self, on: bool) -> None:
-        """Runs the model in place of the program, or the program again."""
-        self._workspace.lend(Lent(self.model, tr("the model")) if on else None)
-
-    # The plan
-
-    def _here(self, every: bool = False) -> Spot | None:
-        recording = self._session.recording
-        if recording is None or self.exercise is None or self.shows_model:
-            return None
-        is_own = any(case.name == self._workspace.case.name for case in self.exercise.cases)
-        spot = here(recording, self._session.step, self._workspace.case.name if is_own and not every else "")
-        return msgspec.structs.replace(spot, visit=0) if every else spot
-
-    def add_point(self, ask: Ask, name: str, every: bool) -> None:
-        """Something is to be said first at the shown step, or at every visit of its line."""
-        spot = self._here(every)
-        if spot is not None and self.exercise is not None:
-            self.put(points=(*self.exercise.points, Point(**_fields(spot), ask=ask, name=name)))
-
-    def add_stop(self) -> None:
-        """The route stops at the shown step, too."""
-        spot = self._here()
-        if spot is not None and self.exercise is not None:
-            self.put(stops=(*self.exercise.stops, Stop(**_fields(spot))))
-
-    def set_say(self, row: int, say: str) -> None:
-        """Sets the talking points of a stop."""
-        if self.exercise is not None:
-            stops = list(self.exercise.stops)
-            stops[row] = msgspec.structs.replace(stops[row], say=say)
-            self.put(stops=tuple(stops))
-
-    def add_desk_check(self, of_call: bool) -> None:
-        """The table of this call, or of the passes of this loop, is to be filled in by hand."""
-        spot, recording = self._here(), self._session.recording
-        if spot is None or self.exercise is None or recording is None:
-            return
-        loop = tables.loop_at(recording, self._session.step)
-        if loop < 0 and not of_call:
-            self._workspace.notice.emit(tr("The line about to run is in no loop."), False)
-            return
-        frame = recording.stepping.frame_of(self._session.step)
-        table = tables.of_call(recording, frame) if of_call else tables.of_loop(recording, self._session.step, loop)
-        its = DeskCheck(**_fields(spot), title=table.title, of="call" if of_call else "passes")
-        self.put(desk_checks=(*self.exercise.desk_checks, its))
-
-    def go(self, spot: Spot) -> None:
-        """Shows a place of the plan."""
-        self._navigator.go(Spot(**{name: getattr(spot, name) for name in Spot.__struct_fields__}))
+    def text_as_given(self, name: str) -> str:
+        """The text of a module, of which the lines of the plan and the marks are; they go along with it from now on."""
+        if name not in self._given:
+            self._given[name] = source_text.read(Path(self._workspace.file_of(name)))
+        return self._given[name]
 
     # What is missing
 
@@ -330,19 +283,15 @@ class Authoring(QObject):
         return [*faults_of_text(self.exercise), *self.found.faults] if self.exercise is not None else []
 
 
-def _fields(spot: Spot) -> dict[str, Any]:
-    return msgspec.structs.asdict(spot)
+def _renamed(places: tuple[PlannedPlace, ...], old: str, new: str) -> tuple[PlannedPlace, ...]:
+    return tuple(msgspec.structs.replace(place, case=new) if place.case == old else place for place in places)
 
 
-def _renamed(spots: tuple[Spot, ...], old: str, new: str) -> tuple[Spot, ...]:
-    return tuple(msgspec.structs.replace(spot, case=new) if spot.case == old else spot for spot in spots)
-
-
-def _results(exercise: Exercise, going: Progress) -> tuple[list[tuple[Case, Case]], list[str]]:
+def _results(exercise: Exercise, progress: Progress) -> tuple[list[tuple[Case, Case]], list[str]]:
     """Cases, each with what the model makes of it, and sentences about those with which it cannot."""
     results, troubles = [], []
     for number, case in enumerate(exercise.cases):
-        if not going.goes_on(number / len(exercise.cases)):
+        if not progress.goes_on(number / len(exercise.cases)):
             break
         try:
             results.append((case, authoring.expected(exercise, case)))

@@ -1,18 +1,15 @@
-"""Predict: the run is shown only as far as the student has said what comes next (need T1)."""
+"""Say it first: the run is shown only as far as the student has said what comes next."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QObject, Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtCore import QObject, pyqtSignal
 
-from eelgrass.desktop.look.palette import Palette, code_font, ui_font
-from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
 from eelgrass.lessons.answer import Said
 from eelgrass.lessons.asking import asked_at, prediction_at
-from eelgrass.lessons.plan import Point
+from eelgrass.lessons.plan import PlannedQuestion
 from eelgrass.lessons.predictions import Prediction, judged
 from eelgrass.reading.recording import Recording
 from eelgrass.trace.columns import between
@@ -30,12 +27,12 @@ class PredictionMode(QObject):
     answered = pyqtSignal(object)
 
     def __init__(
-        self, session: Session, points: Callable[[Recording], dict[int, Point]] = lambda _recording: {}
+        self, session: Session, points: Callable[[Recording], dict[int, PlannedQuestion]] = lambda _recording: {}
     ) -> None:
         super().__init__()
         self._session = session
         self._points = points
-        self._planned: dict[int, Point] = {}
+        self._planned: dict[int, PlannedQuestion] = {}
         self.told = ""
         self.is_right = False
         self.is_held = False
@@ -123,63 +120,3 @@ class PredictionMode(QObject):
             self._done.add(self._session.step)
             self.is_held = False
             self.changed.emit()
-
-
-class PredictionView(QWidget):
-    """The question, a line to answer in, and what there is to say to the answer."""
-
-    def __init__(self, prediction_mode: PredictionMode, colours: Palette) -> None:
-        super().__init__()
-        self._prediction_mode = prediction_mode
-        self._colours = colours
-        self.setAutoFillBackground(True)
-        self.ask, self.told = QLabel(), QLabel()
-        self.ask.setFont(ui_font(11, bold=True))
-        for label in (self.ask, self.told):
-            label.setWordWrap(True)
-            label.setTextFormat(Qt.TextFormat.PlainText)
-        self.line = QLineEdit()
-        self.line.setFont(code_font(11))
-        self.line.setAccessibleName(tr("What you expect"))
-        self.say, self.skip = QPushButton(tr("Say it")), QPushButton(tr("Pass over"))
-        self.true, self.false = QPushButton(tr("true")), QPushButton(tr("false"))  # a word in class is one click
-        row = QHBoxLayout()
-        row.addWidget(self.true)
-        row.addWidget(self.false)
-        row.addWidget(self.line, 1)
-        row.addWidget(self.say)
-        row.addWidget(self.skip)
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(16, 10, 16, 10)
-        layout.addWidget(self.ask)
-        layout.addLayout(row)
-        layout.addWidget(self.told)
-        layout.addStretch(1)
-        self.line.returnPressed.connect(self._answer)
-        self.say.clicked.connect(self._answer)
-        self.true.clicked.connect(lambda: prediction_mode.answer("true"))
-        self.false.clicked.connect(lambda: prediction_mode.answer("false"))
-        self.skip.clicked.connect(prediction_mode.pass_over)
-        prediction_mode.changed.connect(self.refresh)
-        self.refresh()
-
-    def _answer(self) -> None:
-        self._prediction_mode.answer(self.line.text())
-
-    def refresh(self) -> None:
-        """Shows what is asked, or what was said to the answer."""
-        its, c = self._prediction_mode, self._colours
-        pending = its.pending
-        for widget in (self.line, self.say, self.skip):
-            widget.setVisible(pending is not None)
-        for widget in (self.true, self.false):
-            widget.setVisible(pending is not None and pending.kind == "way")
-        idle = tr("Step on; you are asked when there is something to say first.")
-        self.ask.setText(pending.ask if pending is not None else "" if its.told else idle)
-        self.told.setText(its.told or (tr("First say what you expect, or pass it over.") if its.is_held else ""))
-        colour = c.ink if its.told and its.is_right else c.coral if its.told or its.is_held else c.ink_soft
-        self.told.setStyleSheet(f"color: {colour};")
-        if pending is not None and not its.is_held:
-            self.line.clear()
-            if self.isVisible():
-                self.line.setFocus()

@@ -1,17 +1,15 @@
-"""The plan in the run on view, and the route: stops with talking points, walked with the keys of a presenter's remote
-(need T2)."""
+"""The plan in the run on view, and the route: stops with talking points, walked with the keys of a presenter's
+remote."""
 
 from __future__ import annotations
 
 from PyQt6.QtCore import QObject, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from eelgrass.desktop.activities.navigator import Navigator
-from eelgrass.desktop.look.markdown_view import MarkdownView
-from eelgrass.desktop.look.palette import Palette, ui_font
-from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.session import Session
+from eelgrass.desktop.workspace.launch import Launch
 from eelgrass.desktop.workspace.workspace import Workspace
-from eelgrass.lessons.plan import Point, Stop, points_in, signs_in
+from eelgrass.lessons.plan import PlannedQuestion, RouteStop, questions_in, signs_in
 from eelgrass.reading.recording import Recording
 
 
@@ -20,33 +18,33 @@ class Route(QObject):
 
     changed = pyqtSignal()
 
-    def __init__(self, workspace: Workspace, navigator: Navigator) -> None:
+    def __init__(self, session: Session, workspace: Workspace, launch: Launch, navigator: Navigator) -> None:
         super().__init__()
+        self._session = session
         self._workspace = workspace
+        self._launch = launch
         self._navigator = navigator
         self.is_on = False
         self.place = -1
         workspace.exercise_opened.connect(lambda: self.set_on(False))
 
     @property
-    def stops(self) -> tuple[Stop, ...]:
+    def stops(self) -> tuple[RouteStop, ...]:
         """The stops of the open exercise."""
         return self._workspace.exercise.stops if self._workspace.exercise is not None else ()
 
-    def points(self, recording: Recording) -> dict[int, Point]:
+    def questions(self, recording: Recording) -> dict[int, PlannedQuestion]:
         """Where, in a recording of the case on view, the instructor wants something to be said first."""
-        exercise, workspace = self._workspace.exercise, self._workspace
-        return (
-            points_in(recording, exercise.points, workspace.case.name, workspace.given) if exercise is not None else {}
-        )
+        exercise, case = self._workspace.exercise, self._launch.case.name
+        return questions_in(recording, exercise.points, case, self._workspace.given) if exercise is not None else {}
 
-    def signs(self, with_points: bool) -> list[tuple[int, str]]:
-        """What is planned in the recording on view, as (step, sign): stops of the route, and predictions."""
-        exercise, recording, workspace = self._workspace.exercise, self._workspace.session.recording, self._workspace
+    def signs(self, with_questions: bool) -> list[tuple[int, str]]:
+        """What is planned in the recording on view, as (step, sign): stops of the route, and questions."""
+        exercise, recording = self._workspace.exercise, self._session.recording
         if exercise is None or recording is None:
             return []
-        points = exercise.points if with_points else ()
-        return signs_in(recording, points, exercise.stops, workspace.case.name, workspace.given)
+        questions = exercise.points if with_questions else ()
+        return signs_in(recording, questions, exercise.stops, self._launch.case.name, self._workspace.given)
 
     def set_on(self, on: bool) -> None:
         """Begins the route at its first stop, or leaves it."""
@@ -65,38 +63,3 @@ class Route(QObject):
             self.place = place
             self._navigator.go(self.stops[place])
         self.changed.emit()
-
-
-class RouteView(QWidget):
-    """What there is to say at this stop."""
-
-    def __init__(self, guiding: Route, colours: Palette) -> None:
-        super().__init__()
-        self._guiding = guiding
-        self.setAutoFillBackground(True)
-        self.where = QLabel()
-        self.where.setFont(ui_font(10, bold=True))
-        self.say = MarkdownView(colours, 11)
-        self.back, self.on, self.leave = (QPushButton(tr(words)) for words in ("Stop before", "Next stop", "Leave"))
-        row = QHBoxLayout()
-        row.addWidget(self.where, 1)
-        for button in (self.back, self.on, self.leave):
-            row.addWidget(button)
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(16, 8, 16, 8)
-        layout.addLayout(row)
-        layout.addWidget(self.say, 1)
-        self.back.clicked.connect(lambda: guiding.move(forward=False))
-        self.on.clicked.connect(lambda: guiding.move(forward=True))
-        self.leave.clicked.connect(lambda: guiding.set_on(False))
-        guiding.changed.connect(self.refresh)
-        self.refresh()
-
-    def refresh(self) -> None:
-        """Shows the stop."""
-        its, stops = self._guiding, self._guiding.stops
-        is_at = its.is_on and 0 <= its.place < len(stops)
-        self.where.setText(tr("Stop {0} of {1}").format(its.place + 1, len(stops)) if is_at else "")
-        self.say.setMarkdown(stops[its.place].say if is_at else "")
-        self.back.setEnabled(its.place > 0)
-        self.on.setEnabled(its.place + 1 < len(stops))

@@ -1,54 +1,88 @@
-"""A student at work on an exercise: cases run, hints used, lines marked, evidence, the answer (needs R2, T4, T6)."""
+"""A student at work on an exercise: cases run, hints used, lines marked, evidence, the answer."""
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from pathlib import Path
 
 import msgspec
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from eelgrass.desktop.activities.navigator import Navigator
-from eelgrass.desktop.services.background import Seeker
+from eelgrass.desktop.services.background import Lane
+from eelgrass.desktop.services.disk_writer import DiskWriter
+from eelgrass.desktop.services.messages import Messages, told
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.session.session import Session
+from eelgrass.desktop.session.edited_texts import LentText
+from eelgrass.desktop.session.session_parts import SessionParts
 from eelgrass.desktop.workspace import exercise_folders
-from eelgrass.desktop.workspace.workspace import Lent, Workspace
+from eelgrass.desktop.workspace.claims import Claims
+from eelgrass.desktop.workspace.launch import Launch
+from eelgrass.desktop.workspace.workspace import Workspace
+from eelgrass.errors import EelgrassError, FileError
 from eelgrass.lessons import answer as answers
 from eelgrass.lessons.answer import Answer, Evidence, Said
 from eelgrass.lessons.exercise import Exercise
 from eelgrass.lessons.judging import Result, judge
-from eelgrass.lessons.plan import DeskCheck, Spot
+from eelgrass.lessons.marked_lines import MarkedLine, lines_now, toggled
+from eelgrass.lessons.plan import DeskCheck, PlannedPlace
 from eelgrass.reading.alignment import matched_lines
-from eelgrass.reading.expressions.batch import Progress
-from eelgrass.reading.stack.stack_rows import Row
+from eelgrass.reading.progress import Progress
+from eelgrass.reading.tables.trace_table import TableKey
 from eelgrass.runs import source_text
 from eelgrass.trace.columns import find
+from eelgrass.trace.program import Place
 
 _MOST_VALUES = 200
 
 
+@dataclass(frozen=True)
+class OpenedAnswer:
+    """Another's answer, to be read by the instructor, and the file that it is in."""
+
+    answer: Answer
+    path: Path
+
+
 class Solving(QObject):
-    """`answer` is what the student has so far; it is kept with the program at every change, so that a crash loses
-    nothing. `results` are those of the last time that all cases were run, `before` of the time before that.
+    """`answer` is what the student has so far, and nobody else has it: the session store writes it at every change.
+    `results` are those of the last time that all cases were run, `before` of the time before that. `checking` is the
+    planned desk check whose table is open.
 
     Signals: `changed` when anything of this has; `judged` when all cases have been run."""
 
     changed = pyqtSignal()
     judged = pyqtSignal()
 
-    def __init__(self, session: Session, workspace: Workspace, navigator: Navigator) -> None:
+    def __init__(
+        self,
+        parts: SessionParts,
+        workspace: Workspace,
+        launch: Launch,
+        navigator: Navigator,
+        writer: DiskWriter,
+        claims: Claims,
+        messages: Messages,
+    ) -> None:
         super().__init__()
-        self._session = session
+        self._session = parts.session
+        self._texts = parts.texts
         self._workspace = workspace
+        self._launch = launch
         self._navigator = navigator
-        self.checking: dict[str, str] = {}  # by a table's title, that of the planned desk check
+        self._writer = writer
+        self._claims = claims
+        self.messages = messages
+        self.checking: tuple[TableKey, DeskCheck] | None = None
         self.answer = Answer("")
         self.results: dict[str, Result] = {}
         self.before: dict[str, Result] = {}
-        self.opened: Answer | None = None  # another's, to be read by the instructor
-        self._opened_from = Path()
-        self.seeker = Seeker("cases")
-        self.seeker.found.connect(self._take)
+        self.opened: OpenedAnswer | None = None
+        self.may_comment = True
+        self.lane = Lane("cases")
+        self.lane.done.connect(self._take)
+        self.lane.failed.connect(self._take_failure)
+        workspace.store.answer = lambda: self.answer if workspace.exercise is not None else None
         workspace.exercise_opened.connect(self._begin)
 
     @property
@@ -57,16 +91,17 @@ class Solving(QObject):
         return self._workspace.exercise
 
     def _begin(self) -> None:
-        self.seeker.give_up()
-        self.results, self.before, self.opened, self.checking = {}, {}, None, {}
+        self.lane.give_up()
+        self._close_opened()
+        self.results, self.before, self.checking = {}, {}, None
         exercise = self.exercise
         new = Answer(exercise.title, given=source_text.read(exercise.program)) if exercise is not None else Answer("")
-        self.answer = self._workspace.store.answer or new
+        self.answer = self._workspace.store.saved.answer or new
         self.changed.emit()
 
     def _put(self, **changes: object) -> None:
         self.answer = msgspec.structs.replace(self.answer, **changes)
-        self._workspace.keep_answer(self.answer)
+        self._workspace.store.keep()
         self.changed.emit()
 
     # Cases
@@ -76,35 +111,42 @@ class Solving(QObject):
         exercise = self.exercise
         if exercise is not None:
             now = self._workspace.text
-            self.seeker.seek(lambda going: _all(exercise, now, going))
+            self.lane.start(lambda progress: _all(exercise, now, progress))
             self.changed.emit()
 
-    def _take(self, results: list[Result] | None) -> None:
+    def _take(self, results: list[Result]) -> None:
         if results:
             self.before, self.results = self.results, {result.case: result for result in results}
             self._put(results=answers.told(results), program=self._workspace.text)
         self.changed.emit()
         self.judged.emit()
 
+    def _take_failure(self, error: Exception) -> None:
+        if isinstance(error, EelgrassError):
+            self.messages.fail(error)
+        self._take([])
+
     def has_changed(self, case: str) -> bool:
         """Whether a case came out otherwise than the time before."""
         now, before = self.results.get(case), self.before.get(case)
         return now is not None and before is not None and now.verdict != before.verdict
 
-    def begin_again(self) -> str:
-        """Puts the text as it was given in the place of the student's, which is kept beside it; gives a sentence."""
-        program, mine = self._workspace.program, self._workspace.text
-        if self.exercise is None or program is None or mine == self._workspace.given:
-            return tr("The text is as it was given.")
+    @told
+    def begin_again(self) -> None:
+        """Puts the text as it was given in the place of the student's, which is kept beside it."""
+        workspace = self._workspace
+        program, mine = workspace.program, workspace.text
+        if self.exercise is None or program is None or mine == workspace.given:
+            self.messages.say(tr("The text is as it was given."))
+            return
+        workspace.save_texts()
         try:
-            if not self._workspace.save_text():
-                return ""
-            kept = exercise_folders.beside(self._workspace.program or program)
+            kept = exercise_folders.beside(workspace.program or program)
             kept.write_text(mine, encoding="utf-8", errors="surrogatepass")
         except OSError as error:
-            return tr("What you have written cannot be kept, so nothing was changed: {0}.").format(error.strerror)
-        self._session.set_text(self._workspace.text_file, self._workspace.given)
-        return tr("The text is as it was given; what you had written is in {0}.").format(kept.name)
+            raise FileError(tr("What you have written cannot be kept, so nothing was changed: {0}."), error) from error
+        workspace.edit("", workspace.given, mine)
+        self.messages.say(tr("The text is as it was given; what you had written is in {0}.").format(kept.name))
 
     # What was found
 
@@ -113,12 +155,35 @@ class Solving(QObject):
         if self.exercise is not None and self.answer.hints_used < len(self.exercise.hints):
             self._put(hints_used=self.answer.hints_used + 1)
 
-    def toggle_line(self, line: int) -> None:
-        """Marks a line of the text, as the faulty one, or no longer; what is kept is the line of the text as given."""
-        texts = self.answer.given.split("\n")
-        given = matched_lines(self._workspace.text, self.answer.given).get(line, 0)
-        if given:
-            lines = sorted({*self.answer.lines} ^ {given})
+    def _given(self, name: str) -> str:
+        """The text of a module as it was given; the main one's is the answer's own."""
+        exercise = self.exercise
+        if not name or exercise is None:
+            return self.answer.given
+        path = exercise.program.parent / name
+        return source_text.read(path) if path.is_file() else ""
+
+    def _now(self, name: str) -> str:
+        """The text of a module as it is now."""
+        recording, file = self._session.recording, self._workspace.file_of(name)
+        modules = recording.trace.program.modules if recording is not None else []
+        found = next((self._texts.now(module) for module in modules if module.file == file), None)
+        return self._workspace.text if not name else (found if found is not None else self._given(name))
+
+    def toggle_line(self, place: Place) -> None:
+        """Marks a line of a text as it is now, as the faulty one, or no longer; what is kept is the line of the text as
+        given."""
+        name = self._workspace.name_of(place.file)
+        given = self._given(name)
+        line = matched_lines(self._now(name), given).get(place.line, 0)
+        texts = given.split("\n")
+        if not line:
+            return
+        if name:
+            mark = MarkedLine(name, line, texts[line - 1].strip())
+            self._put(elsewhere=toggled(self.answer.elsewhere, mark))
+        else:
+            lines = sorted({*self.answer.lines} ^ {line})
             self._put(lines=tuple(lines), statements=tuple(texts[its - 1].strip() for its in lines))
 
     def set_reason(self, reason: str) -> None:
@@ -131,106 +196,128 @@ class Solving(QObject):
         if self.exercise is not None:
             self._put(predictions=(*self.answer.predictions, said))
 
-    def keep_desk_check(self, title: str, right: int, wrong: int) -> None:
-        """A table that was filled in by hand has been compared."""
+    def keep_desk_check(self, table: TableKey, title: str, right: int, wrong: int) -> None:
+        """A table that was filled in by hand has been compared; `title` is its own, if it is not a planned one's."""
         if self.exercise is not None and not self._workspace.makes:
-            title = self.checking.get(title, title)
-            tries = self.answer.desk_checks.get(title, (0, 0, 0))[0] + 1
-            self._put(desk_checks={**self.answer.desk_checks, title: (tries, right, wrong)})
+            planned = self.checking[1].title if self.checking is not None and self.checking[0] == table else title
+            tries = self.answer.desk_checks.get(planned, (0, 0, 0))[0] + 1
+            self._put(desk_checks={**self.answer.desk_checks, planned: (tries, right, wrong)})
 
     def attach(self) -> None:
         """Attaches the shown step as evidence: its line and visit, and the names of the line with their values."""
         recording, step = self._session.recording, self._session.step
         if recording is None:
             return
-        line = recording.trace.line_of(step)
-        visits = recording.visits.of_line(recording.module_at(step), line)
-        rows = [row for row in recording.stack_rows.at(step)[-1].rows if row.status == "set"]
-        told = ", ".join(f"{row.name} = {_text(row)}" for row in rows)[:_MOST_VALUES]
-        source = recording.trace.program.modules[0].source
-        given = matched_lines(source, self.answer.given).get(line, line)
-        its = Evidence(self._workspace.case.name, given, find(visits, step + 1), told)
+        place = recording.place_at(step)
+        name = self._workspace.name_of(place.file)
+        module = recording.module_at(step)
+        visits = recording.visits.of_line(module, place.line)
+        words = recording.stack_rows.values_in_words(step)[:_MOST_VALUES]
+        source = recording.trace.program.modules[module].source
+        line = matched_lines(source, self._given(name)).get(place.line, place.line)
+        its = Evidence(self._launch.case.name, line, find(visits, step + 1), words, name)
         self._put(evidence=(*self.answer.evidence, its))
 
     def go(self, evidence: Evidence) -> None:
         """Goes to the step that was attached, in the run of its case; the text is the one of which it is."""
         was_theirs = self.shows_theirs
         if was_theirs:
-            self._workspace.lent = None
-        self._navigator.go(Spot(line=evidence.line, visit=evidence.visit, case=evidence.case), anew=was_theirs)
+            self._texts.lent = None
+        place = PlannedPlace(line=evidence.line, visit=evidence.visit, case=evidence.case, file=evidence.file)
+        self._navigator.go(place, anew=was_theirs)
 
     def begin_check(self, check: DeskCheck) -> None:
         """Goes where a table is to be filled in by hand."""
         self._navigator.go(check)
 
-    @property
-    def faulty_lines(self) -> set[int]:
-        """The marked lines, in the text as it is now."""
-        answer = self.opened or self.answer
+    def faulty_lines(self, file: str) -> set[int]:
+        """The lines of a text, as it is now, that are marked."""
+        name, answer = self._workspace.name_of(file), self.opened.answer if self.opened is not None else self.answer
+        if name:
+            return lines_now(answer.elsewhere, name, self._given(name), self._now(name))
         lines = matched_lines(answer.given, self._workspace.text) if answer.lines else {}
         return {lines[line] for line in answer.lines if line in lines}
 
-    @property
-    def planned(self) -> dict[int, str]:
+    def planned(self, _file: str) -> dict[int, str]:
         """A student sees nothing of the plan."""
         return {}
 
     # The answer as a file
 
-    def save(self, path: Path) -> str:
-        """Writes the answer; gives a sentence."""
+    @told
+    def save(self, path: Path) -> None:
+        """Writes the answer."""
         try:
-            answers.save(self.opened or self.answer, path)
+            answers.save(self.opened.answer if self.opened is not None else self.answer, path)
         except OSError as error:
-            return tr("The answer could not be written to {0}: {1}.").format(path.name, error.strerror)
-        return tr("The answer is in {0}.").format(path.name)
+            sentence = tr("The answer could not be written to {0}: {1}.").format(path.name, "{0}")
+            raise FileError(sentence, error) from error
+        self.messages.say(tr("The answer is in {0}.").format(path.name))
 
-    def open(self, path: Path) -> str:
-        """Opens another's answer to read and comment on; gives what is wrong, or ''."""
+    @told
+    def open(self, path: Path) -> None:
+        """Opens another's answer to read and comment on."""
         if self.exercise is None:
-            return tr("Open the exercise first; then the answer is shown beside it.")
-        try:
-            self.opened, self._opened_from = answers.load(path), path
-        except answers.AnswerError as error:
-            return str(error)
+            raise EelgrassError(tr("Open the exercise first; then the answer is shown beside it."))
+        answer = self._read(path)
+        self._close_opened()
+        self.opened = OpenedAnswer(answer, path)
+        self.may_comment = self._claims.take(path)
         self.changed.emit()
-        if self.opened.exercise != self.exercise.title:
-            return tr("This is an answer to “{0}”, not to this exercise.").format(self.opened.exercise)
-        return ""
+        if not self.may_comment:
+            told_ = tr("“{0}” is open in another window, too; comments are written there.")
+            self.messages.say(told_.format(path.name), is_trouble=True)
+        if answer.exercise != self.exercise.title:
+            raise EelgrassError(tr("This is an answer to “{0}”, not to this exercise.").format(answer.exercise))
+
+    def _read(self, path: Path) -> Answer:
+        """The answer in a file, also with a comment that could not be written into it yet."""
+        try:
+            data = self._writer.read(path, answers.MOST_BYTES + 1)
+        except OSError as error:
+            raise FileError(tr("“{0}” cannot be read: {1}.").format(path.name, "{0}"), error) from error
+        if data is None:
+            raise EelgrassError(tr("There is no file “{0}”.").format(path.name))
+        return answers.decoded(data, path.name)
 
     @property
     def shows_theirs(self) -> bool:
         """Whether the program of the opened answer runs in place of one's own."""
-        return self.opened is not None and self._workspace.lent is not None
+        return self.opened is not None and self._texts.lent is not None
 
     def show_theirs(self, on: bool) -> None:
         """Runs the program of the opened answer, or one's own again."""
         if self.opened is not None:
-            self._workspace.lend(Lent(self.opened.program, tr("their text")) if on and self.opened.program else None)
+            text = self.opened.answer.program
+            self._launch.lend(LentText(text, tr("their text")) if on and text else None)
 
     def close(self) -> None:
         """Ends the reading of another's answer."""
-        was_theirs, self.opened = self.shows_theirs, None
+        was_theirs = self.shows_theirs
+        self._close_opened()
         if was_theirs:
-            self._workspace.lend(None)
+            self._launch.lend(None)
         self.changed.emit()
+
+    def _close_opened(self) -> None:
+        if self.opened is not None:
+            self._claims.release(self.opened.path)
+        self.opened = None
 
     def comment(self, text: str) -> None:
         """The instructor's comment on the opened answer; it is written into the answer's file."""
-        if self.opened is not None and text != self.opened.comment:
-            self.opened = its = msgspec.structs.replace(self.opened, comment=text)
-            path, trouble = self._opened_from, tr("The comment could not be written: {0}. It is kept while it is open.")
-            self._workspace.writer.write(("answer", path), lambda: answers.save(its, path), trouble)
+        opened = self.opened
+        if opened is not None and text != opened.answer.comment and self._claims.holds(opened.path):
+            answer = msgspec.structs.replace(opened.answer, comment=text)
+            self.opened = OpenedAnswer(answer, opened.path)
+            trouble = tr("The comment could not be written: {0}. It is kept while Eelgrass is open.")
+            self._writer.write(opened.path, answers.encoded(answer), trouble)
 
 
-def _all(exercise: Exercise, program: str, going: Progress) -> list[Result]:
+def _all(exercise: Exercise, program: str, progress: Progress) -> list[Result]:
     results: list[Result] = []
     for case in exercise.cases:
-        if not going.goes_on(len(results) / len(exercise.cases)):
+        if not progress.goes_on(len(results) / len(exercise.cases)):
             return []
         results.append(judge(exercise, case, program))
     return results
-
-
-def _text(row: Row) -> str:
-    return f"[{', '.join(cell.text for cell in row.cells)}]" if row.cells else row.text

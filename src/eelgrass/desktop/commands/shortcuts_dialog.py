@@ -20,7 +20,8 @@ from PyQt6.QtWidgets import (
 
 from eelgrass.desktop.commands.action_table import ACTIONS
 from eelgrass.desktop.commands.shortcuts import Shortcuts
-from eelgrass.desktop.look.palette import Palette, ui_font
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.palette import ui_font
 from eelgrass.desktop.services.translation import tr
 
 _WIDE, _TALL = 860, 640
@@ -29,7 +30,7 @@ _WIDE, _TALL = 860, 640
 class ShortcutsDialog(QDialog):
     """One row an action, by groups; a row is chosen to give it another key."""
 
-    def __init__(self, parent: QWidget, shortcuts: Shortcuts, colours: Palette) -> None:
+    def __init__(self, parent: QWidget, shortcuts: Shortcuts, look: Look) -> None:
         super().__init__(parent)
         self._shortcuts = shortcuts
         self.setWindowTitle(tr("Keys"))
@@ -40,7 +41,9 @@ class ShortcutsDialog(QDialog):
         self.rows.setHeaderLabels([tr("Keys"), tr("Action"), tr("What it does")])
         self.rows.setRootIsDecorated(False)
         self.rows.setIndentation(0)
-        self.rows.setStyleSheet(f"QTreeWidget {{ background: {colours.foam}; color: {colours.ink}; border: none; }}")
+        self.rows.setStyleSheet(
+            f"QTreeWidget {{ background: {look.colours.foam}; color: {look.colours.ink}; border: none; }}"
+        )
         header = self.rows.header()
         assert header is not None
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
@@ -48,7 +51,7 @@ class ShortcutsDialog(QDialog):
         self.key.setMaximumSequenceLength(1)
         self.take, self.usual, self.none = (QPushButton(tr(words)) for words in ("Take this key", "As usual", "No key"))
         self.said = QLabel()
-        self.said.setStyleSheet(f"color: {colours.coral};")
+        self.said.setStyleSheet(f"color: {look.colours.coral};")
         row = QHBoxLayout()
         row.addWidget(QLabel(tr("Another key for the chosen action:")))
         for widget in (self.key, self.take, self.usual, self.none):

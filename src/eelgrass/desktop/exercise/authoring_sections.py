@@ -6,10 +6,11 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLabel, QLineEdit, QPushButton, QWidget
 
 from eelgrass.desktop.activities.authoring import Authoring
+from eelgrass.desktop.activities.error_authoring import ErrorAuthoring
 from eelgrass.desktop.exercise.case_dialog import CaseDialog
-from eelgrass.desktop.look.own_list import OwnList
-from eelgrass.desktop.look.palette import Palette, code_font
-from eelgrass.desktop.look.parts import heading, lay_out, row_of, show_text, writing
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.palette import code_font
+from eelgrass.desktop.look.widgets import Heading, OwnList, lay_out, row_of, show_text, writing
 from eelgrass.desktop.services.translation import tr
 from eelgrass.lessons.authoring import new_name
 from eelgrass.lessons.case import Case
@@ -22,39 +23,39 @@ _SHORT, _SIGNS = 40, {True: "✓", False: "✗"}
 class WordsSection(QWidget):
     """Title, task, and hints that unlock in their order."""
 
-    def __init__(self, making: Authoring, colours: Palette) -> None:
+    def __init__(self, authoring: Authoring, look: Look) -> None:
         super().__init__()
-        self._making = making
+        self._authoring = authoring
         self.title = QLineEdit()
         self.title.setAccessibleName(tr("Title"))
         self.task = writing("Task", "what the program should do, and what it does instead (Markdown)")
-        self.hints = OwnList(tr("Hints"), colours, edits=True)
+        self.hints = OwnList(tr("Hints"), look, edits=True)
         self.new = QPushButton(tr("New hint"))
         lay_out(
             self,
-            row_of(heading("Title"), self.title),
-            heading("Task"),
+            row_of(Heading("Title", look), self.title),
+            Heading("Task", look),
             self.task,
-            heading("Hints, in the order in which they unlock"),
+            Heading("Hints, in the order in which they unlock", look),
             self.hints,
             row_of(self.new, self.hints.away()),
             grows=(self.task, self.hints),
         )
-        self.title.textEdited.connect(lambda words: making.put(title=words))
-        self.task.textChanged.connect(lambda: making.put(task=self.task.toPlainText()))
-        self.hints.ordered.connect(lambda rows: making.put(hints=tuple(rows)))
+        self.title.textEdited.connect(lambda words: authoring.put(title=words))
+        self.task.textChanged.connect(lambda: authoring.put(task=self.task.toPlainText()))
+        self.hints.ordered.connect(lambda rows: authoring.put(hints=tuple(rows)))
         self.new.clicked.connect(self._add)
 
     def _add(self) -> None:
-        exercise = self._making.exercise
+        exercise = self._authoring.exercise
         if exercise is not None:
-            self._making.put(hints=(*exercise.hints, tr("a hint")))
+            self._authoring.put(hints=(*exercise.hints, tr("a hint")))
             self.hints.setCurrentRow(self.hints.count() - 1)
             self.hints.editItem(self.hints.currentItem())
 
     def refresh(self) -> None:
         """Shows what there is."""
-        exercise = self._making.exercise
+        exercise = self._authoring.exercise
         if exercise is not None:
             if self.title.text() != exercise.title:
                 self.title.setText(exercise.title)
@@ -65,11 +66,11 @@ class WordsSection(QWidget):
 class CasesSection(QWidget):
     """The cases, and what came of each with the program and with the model. A click runs a case."""
 
-    def __init__(self, making: Authoring, colours: Palette) -> None:
+    def __init__(self, authoring: Authoring, look: Look) -> None:
         super().__init__()
-        self._making = making
-        self._colours = colours
-        self.list = OwnList(tr("Cases"), colours)
+        self._authoring = authoring
+        self._look = look
+        self.list = OwnList(tr("Cases"), look)
         self.keep, self.new, self.change, self.results, self.try_all = (
             QPushButton(tr(words))
             for words in ("Keep this run", "New…", "Change…", "Results from the model", "Try all cases")
@@ -77,33 +78,33 @@ class CasesSection(QWidget):
         self.keep.setToolTip(tr("What the program was started with, and what was typed, becomes a case"))
         buttons = row_of(self.keep, self.new, self.change, self.list.away())
         lay_out(self, self.list, buttons, row_of(self.results, self.try_all), grows=(self.list,))
-        self.keep.clicked.connect(making.keep_run)
+        self.keep.clicked.connect(authoring.keep_run)
         self.new.clicked.connect(lambda: self._ask(None))
         self.change.clicked.connect(lambda: self._ask(self.list.currentRow()))
         self.list.itemActivated.connect(lambda item: self._ask(self.list.row(item)))
-        self.list.itemClicked.connect(lambda item: making.run_case(item.data(Qt.ItemDataRole.UserRole)))
-        self.results.clicked.connect(making.results_from_model)
-        self.try_all.clicked.connect(making.try_all)
-        self.list.ordered.connect(lambda rows: making.put(cases=tuple(rows)))
+        self.list.itemClicked.connect(lambda item: authoring.run_case(item.data(Qt.ItemDataRole.UserRole)))
+        self.results.clicked.connect(authoring.results_from_model)
+        self.try_all.clicked.connect(authoring.try_all)
+        self.list.ordered.connect(lambda rows: authoring.put(cases=tuple(rows)))
 
     def _ask(self, row: int | None) -> None:
-        exercise = self._making.exercise
+        exercise = self._authoring.exercise
         if exercise is None or (row is not None and not 0 <= row < len(exercise.cases)):
             return
         case = exercise.cases[row] if row is not None else Case(new_name(exercise.cases))
         others = {its.name for number, its in enumerate(exercise.cases) if number != row}
-        form = CaseDialog(self, case, others, self._colours)
+        form = CaseDialog(self, case, others, self._look)
         if form.exec():
-            self._making.put_case(form.made(), row)
+            self._authoring.put_case(form.made(), row)
 
     def refresh(self) -> None:
         """Shows what there is."""
-        exercise, found = self._making.exercise, self._making.found
+        exercise, found = self._authoring.exercise, self._authoring.found
         if exercise is not None:
             pairs = ((found.given.get(case.name), found.model.get(case.name)) for case in exercise.cases)
             self.list.fill([(_told(case, *pair), case) for case, pair in zip(exercise.cases, pairs, strict=True)])
         for button in (self.results, self.try_all):
-            button.setEnabled(exercise is not None and bool(exercise.cases) and not self._making.seeker.is_seeking)
+            button.setEnabled(exercise is not None and bool(exercise.cases) and not self._authoring.lane.is_busy)
 
 
 def _told(case: Case, given: Result | None, model: Result | None) -> str:
@@ -126,14 +127,14 @@ def _short(wants: str | None) -> str:
 class ErrorSection(QWidget):
     """The faulty lines, why they are wrong, and the model program. All of this is sealed."""
 
-    def __init__(self, making: Authoring, colours: Palette) -> None:
+    def __init__(self, authoring: Authoring, error: ErrorAuthoring, look: Look) -> None:
         super().__init__()
-        self._making = making
+        self._authoring = authoring
+        self._error = error
         self.lines, self.differs = QLabel(), QLabel()
         for label in (self.lines, self.differs):
             label.setWordWrap(True)
             label.setTextFormat(Qt.TextFormat.PlainText)
-        self.lines.setFont(code_font(9.5))
         self.mark, self.suggest, self.exchange, self.take = (
             QPushButton(tr(words))
             for words in ("Mark this line", "Mark what differs", "Exchange the two", "This text is the model")
@@ -144,32 +145,37 @@ class ErrorSection(QWidget):
         self.reason = writing("The reason", "why these lines are wrong")
         lay_out(
             self,
-            heading("Faulty lines"),
+            Heading("Faulty lines", look),
             self.lines,
             row_of(self.mark, self.suggest),
-            heading("The reason"),
+            Heading("The reason", look),
             self.reason,
-            heading("The model program"),
+            Heading("The model program", look),
             self.differs,
             row_of(self.exchange, self.take, self.run_model),
             grows=(self.reason,),
         )
-        self.suggest.clicked.connect(lambda: making.seal(lines=lines_that_differ(making.given, making.model)))
-        self.reason.textChanged.connect(lambda: making.seal(reason=self.reason.toPlainText()))
-        self.exchange.clicked.connect(making.exchange)
-        self.take.clicked.connect(making.take_this_as_model)
-        self.run_model.clicked.connect(making.show_model)
+        self.suggest.clicked.connect(lambda: authoring.seal(lines=lines_that_differ(authoring.given, authoring.model)))
+        self.reason.textChanged.connect(lambda: authoring.seal(reason=self.reason.toPlainText()))
+        self.exchange.clicked.connect(error.exchange)
+        self.take.clicked.connect(error.take_this_as_model)
+        self.run_model.clicked.connect(error.show_model)
+        look.dresses(self._dress)
+
+    def _dress(self) -> None:
+        self.lines.setFont(code_font(9.5))
 
     def refresh(self) -> None:
         """Shows what there is."""
-        making = self._making
-        if making.exercise is None:
+        authoring = self._authoring
+        if authoring.exercise is None:
             return
-        texts = making.given.split("\n")
-        marked = [f"{its}: {texts[its - 1].strip() if its <= len(texts) else ''}" for its in making.sealed.lines]
+        texts = authoring.given.split("\n")
+        marked = [f"{its}: {texts[its - 1].strip() if its <= len(texts) else ''}" for its in authoring.sealed.lines]
+        marked += [f"{its.file}, {its.line}: {its.statement}" for its in authoring.sealed.elsewhere]
         self.lines.setText("\n".join(marked) or tr("none yet"))
-        differ = lines_that_differ(making.given, making.model)
-        same = making.given.strip() == making.model.strip()
+        differ = lines_that_differ(authoring.given, authoring.model)
+        same = authoring.given.strip() == authoring.model.strip()
         numbers = ", ".join(map(str, differ))
         self.differs.setText(
             tr("It is the same as the program. Now make the program wrong, or write it right and exchange the two.")
@@ -178,7 +184,7 @@ class ErrorSection(QWidget):
             if differ
             else tr("It has lines that are missing in the program.")
         )
-        show_text(self.reason, making.sealed.reason)
-        self.run_model.setChecked(making.shows_model)
+        show_text(self.reason, authoring.sealed.reason)
+        self.run_model.setChecked(self._error.shows_model)
         for button in (self.mark, self.exchange, self.take):
-            button.setEnabled(not making.shows_model)
+            button.setEnabled(not self._error.shows_model)

@@ -7,8 +7,6 @@ from PyQt6.QtWidgets import (
     QCheckBox,
     QHBoxLayout,
     QLabel,
-    QListWidget,
-    QProgressBar,
     QPushButton,
     QScrollArea,
     QStackedWidget,
@@ -17,10 +15,13 @@ from PyQt6.QtWidgets import (
 )
 
 from eelgrass.desktop.activities.authoring import Authoring
+from eelgrass.desktop.activities.error_authoring import ErrorAuthoring
+from eelgrass.desktop.activities.plan_authoring import PlanAuthoring
 from eelgrass.desktop.exercise.authoring_plan import PlanSection
 from eelgrass.desktop.exercise.authoring_sections import CasesSection, ErrorSection, WordsSection
-from eelgrass.desktop.look.palette import Palette, px
-from eelgrass.desktop.look.widgets import dress
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.palette import px
+from eelgrass.desktop.look.widgets import PlainList, thin_progress
 from eelgrass.desktop.services.translation import tr
 
 _PARTS = ("Words", "Cases", "Error", "Plan")
@@ -30,11 +31,11 @@ _TALL = 84
 class AuthoringView(QWidget):
     """One part of the exercise at a time; below, what is missing in all of it."""
 
-    def __init__(self, making: Authoring, colours: Palette) -> None:
+    def __init__(self, authoring: Authoring, error: ErrorAuthoring, plan: PlanAuthoring, look: Look) -> None:
         super().__init__()
-        self._making = making
-        self.words, self.cases = WordsSection(making, colours), CasesSection(making, colours)
-        self.error, self.plan = ErrorSection(making, colours), PlanSection(making, colours)
+        self._authoring = authoring
+        self.words, self.cases = WordsSection(authoring, look), CasesSection(authoring, look)
+        self.error, self.plan = ErrorSection(authoring, error, look), PlanSection(authoring, plan, look)
         self._parts = (self.words, self.cases, self.error, self.plan)
         self.stack = QStackedWidget()
         self.chips = QButtonGroup(self)
@@ -47,22 +48,22 @@ class AuthoringView(QWidget):
             chips.addWidget(chip)
         chips.addStretch(1)
         self.chips.idClicked.connect(self.show_part)
-        self.missing = QListWidget()
-        dress(self.missing, tr("What is missing"), colours)
-        self.missing.setMaximumHeight(int(px(_TALL)))
+        self.missing = PlainList(tr("What is missing"), look)
         self.head = QLabel()
-        self.progress = QProgressBar()
-        self.progress.setTextVisible(False)
-        self.progress.setFixedHeight(8)
+        self.progress = thin_progress()
         self.walk, self.hand_out = QPushButton(tr("Walk it as a student")), QPushButton(tr("Hand out…"))
         self.with_sealed = QCheckBox(tr("with what is sealed"))
         self.with_sealed.setChecked(True)
         self._lay_out(chips)
-        self.walk.clicked.connect(making.walk)
-        making.changed.connect(self.refresh)
-        making.seeker.progressed.connect(self._tell)
+        self.walk.clicked.connect(authoring.walk)
+        authoring.changed.connect(self.refresh)
+        authoring.lane.progressed.connect(self._tell)
+        look.dresses(self._dress)
         self.show_part(0)
         self.refresh()
+
+    def _dress(self) -> None:
+        self.missing.setMaximumHeight(int(px(_TALL)))
 
     def _lay_out(self, chips: QHBoxLayout) -> None:
         below = QHBoxLayout()
@@ -98,9 +99,9 @@ class AuthoringView(QWidget):
         """Shows what there is, and what is missing."""
         for part in self._parts:
             part.refresh()
-        self.progress.setVisible(self._making.seeker.is_seeking)
-        found = self._making.faults()
-        is_tried = bool(self._making.found.given)
+        self.progress.setVisible(self._authoring.lane.is_busy)
+        found = self._authoring.faults()
+        is_tried = bool(self._authoring.found.given)
         self.head.setText(
             tr("Still missing:") if found else tr("Nothing is missing.") if is_tried else tr("Now try all cases.")
         )
@@ -108,7 +109,7 @@ class AuthoringView(QWidget):
             self.missing.clear()
             self.missing.addItems([f"· {fault}" for fault in found])
         self.missing.setVisible(bool(found))
-        self.hand_out.setEnabled(self._making.exercise is not None)
+        self.hand_out.setEnabled(self._authoring.exercise is not None)
 
     def _row(self, row: int) -> str:
         item = self.missing.item(row)

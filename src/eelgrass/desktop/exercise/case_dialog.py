@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import shlex
 
-from PyQt6.QtWidgets import QLineEdit, QPlainTextEdit, QWidget
+from PyQt6.QtWidgets import QPlainTextEdit, QWidget
 
 from eelgrass.desktop.look.dialog import FormDialog
-from eelgrass.desktop.look.palette import Palette, code_font
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.palette import code_font
+from eelgrass.desktop.look.widgets import CodeLine
 from eelgrass.desktop.services.translation import tr
 from eelgrass.lessons.case import Case
 from eelgrass.lessons.literals import read_value
@@ -19,11 +21,10 @@ _TALL = 74
 class CaseDialog(FormDialog):
     """`made()` gives the case, after `exec` has been answered with yes. `names` are those that others have."""
 
-    def __init__(self, parent: QWidget, case: Case, names: set[str], colours: Palette) -> None:
-        self.name, self.arguments, self.call, self.gives = (QLineEdit() for _ in range(4))
+    def __init__(self, parent: QWidget, case: Case, names: set[str], look: Look) -> None:
+        self.name, self.arguments, self.call, self.gives = (CodeLine(look) for _ in range(4))
         self.input, self.output, self.pattern, self.claims = (QPlainTextEdit() for _ in range(4))
         for line in (self.name, self.arguments, self.call, self.gives):
-            line.setFont(code_font(10))
             line.setMinimumWidth(420)
         for text in (self.input, self.output, self.pattern, self.claims):
             text.setFont(code_font(10))
@@ -43,7 +44,7 @@ class CaseDialog(FormDialog):
             ("or like", self.pattern),
             ("Claims", self.claims),
         )
-        super().__init__(parent, "A case of the exercise", fields, colours)
+        super().__init__(parent, "A case of the exercise", fields, look)
         self._names = names
         self._fill(case)
         self.call.textChanged.connect(self._show_rows)

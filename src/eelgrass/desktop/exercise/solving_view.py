@@ -6,9 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import (
     QLabel,
-    QListWidget,
     QListWidgetItem,
-    QProgressBar,
     QPushButton,
     QSplitter,
     QVBoxLayout,
@@ -16,16 +14,18 @@ from PyQt6.QtWidgets import (
 )
 
 from eelgrass.desktop.activities.solving import Solving
+from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.markdown_view import MarkdownView, plain
-from eelgrass.desktop.look.palette import Palette
-from eelgrass.desktop.look.parts import row_of, show_text, writing
-from eelgrass.desktop.look.widgets import dress
+from eelgrass.desktop.look.widgets import PlainList, row_of, show_text, thin_progress, writing
 from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.session import Session
+from eelgrass.desktop.workspace.launch import Launch
 from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.lessons import answer as answers
 from eelgrass.lessons.answer import Answer
 from eelgrass.lessons.case import Case
 from eelgrass.lessons.exercise import Sealed
+from eelgrass.lessons.marked_lines import MarkedLine
 from eelgrass.lessons.plan import DeskCheck
 
 _WORDS = {"passed": "passed", "failed": "failed", "run away": "ran away", "cannot run": "cannot run"}
@@ -35,14 +35,15 @@ class SolvingView(QWidget):
     """A click on a case opens it; the buttons run all cases, unlock a hint, mark the line about to run, attach the
     shown step. Everything written is kept at once."""
 
-    def __init__(self, solving: Solving, workspace: Workspace, colours: Palette) -> None:
+    def __init__(self, solving: Solving, session: Session, workspace: Workspace, launch: Launch, look: Look) -> None:
         super().__init__()
         self._solving = solving
+        self._session = session
         self._workspace = workspace
-        self._colours = colours
-        self.task = MarkdownView(colours)
-        self.cases = QListWidget()
-        dress(self.cases, tr("Cases"), colours)
+        self._launch = launch
+        self._look = look
+        self.task = MarkdownView(look)
+        self.cases = PlainList(tr("Cases"), look)
         self.run, self.hint, self.mark, self.attach, self.save = (
             QPushButton(tr(text))
             for text in ("Run all cases", "Hint", "Mark this line", "Attach this step", "Save answer…")
@@ -51,14 +52,11 @@ class SolvingView(QWidget):
         self.theirs.setCheckable(True)
         for button in (self.theirs, self.close_answer):
             button.hide()
-        self.progress = QProgressBar()
-        self.progress.setTextVisible(False)
-        self.progress.setFixedHeight(8)
+        self.progress = thin_progress()
         self.found = QLabel()
         self.found.setWordWrap(True)
         self.found.setTextFormat(Qt.TextFormat.PlainText)
-        self.evidence = QListWidget()
-        dress(self.evidence, tr("Evidence"), colours)
+        self.evidence = PlainList(tr("Evidence"), look)
         self.evidence.setMaximumHeight(70)
         self.reason = writing("The reason", "why this line is wrong, in your own words")
         self.reason.setMaximumHeight(64)
@@ -72,8 +70,9 @@ class SolvingView(QWidget):
         self.evidence.itemClicked.connect(lambda item: solving.go(item.data(Qt.ItemDataRole.UserRole)))
         self.reason.textChanged.connect(self._take_reason)
         solving.changed.connect(self.refresh)
-        solving.seeker.progressed.connect(self._tell)
-        workspace.changed.connect(self.refresh)
+        solving.lane.progressed.connect(self._tell)
+        for changed in (workspace.changed, session.opened, session.revealed, look.changed):
+            changed.connect(self.refresh)
         self.refresh()
 
     def _lay_out(self) -> None:
@@ -106,7 +105,7 @@ class SolvingView(QWidget):
         if isinstance(its, DeskCheck):
             self._solving.begin_check(its)
         else:
-            self._workspace.choose_case(its)
+            self._launch.choose_case(its)
 
     def _tell(self, share: float) -> None:
         self.progress.setValue(int(share * 100))
@@ -119,20 +118,22 @@ class SolvingView(QWidget):
 
     def refresh(self) -> None:
         """Shows the exercise and what has been found."""
-        exercise, opened = self._solving.exercise, self._solving.opened
+        exercise = self._solving.exercise
         if exercise is None:
             return
+        opened = self._solving.opened.answer if self._solving.opened is not None else None
         answer = opened or self._solving.answer
+        self.setEnabled(not self._workspace.reads_along)
         self.task.setMarkdown(
             _about(exercise.title, exercise.task, exercise.hints[: answer.hints_used], opened, exercise.sealed)
         )
         left = len(exercise.hints) - answer.hints_used
         self.hint.setText(tr("Hint ({0} of {1} used)").format(answer.hints_used, len(exercise.hints)))
         self.hint.setEnabled(left > 0)
-        self.run.setEnabled(not self._solving.seeker.is_seeking)
-        self.progress.setVisible(self._solving.seeker.is_seeking)
+        self.run.setEnabled(not self._solving.lane.is_busy)
+        self.progress.setVisible(self._solving.lane.is_busy)
         for button in (self.mark, self.attach):
-            button.setEnabled(self._workspace.session.recording is not None)
+            button.setEnabled(self._session.recording is not None)
         for button in (self.mark, self.attach, self.hint, self.run):
             button.setVisible(opened is None)
         for button in (self.theirs, self.close_answer):
@@ -140,17 +141,20 @@ class SolvingView(QWidget):
         self.theirs.setChecked(self._solving.shows_theirs)
         self._show_cases(exercise.cases, opened)
         self._show_checks(exercise.desk_checks, answer)
-        lines = ", ".join(f"{line}: {text}" for line, text in zip(answer.lines, answer.statements, strict=False))
+        marked = [f"{line}: {text}" for line, text in zip(answer.lines, answer.statements, strict=False)]
+        lines = ", ".join([*marked, *(f"{its.file}, {its.line}: {its.statement}" for its in answer.elsewhere)])
         self.found.setText(tr("Marked: {0}").format(lines) if lines else tr("No line is marked yet."))
         self.reason.setPlaceholderText(
             tr("why this line is wrong, in your own words") if opened is None else tr("your comment on this answer")
         )
+        self.reason.setReadOnly(opened is not None and not self._solving.may_comment)
         self.save.setText(tr("Save answer…") if opened is None else tr("Save with the comment…"))
         show_text(self.reason, opened.comment if opened is not None else answer.reason)
         self.evidence.clear()
         self.evidence.setVisible(bool(answer.evidence))
         for its in answer.evidence:
-            item = QListWidgetItem(tr("{0}: line {1}, visit {2}: {3}").format(its.case, its.line, its.visit, its.told))
+            case = f"{its.case}, {its.file}" if its.file else its.case
+            item = QListWidgetItem(tr("{0}: line {1}, visit {2}: {3}").format(case, its.line, its.visit, its.told))
             item.setData(Qt.ItemDataRole.UserRole, its)
             self.evidence.addItem(item)
 
@@ -161,13 +165,13 @@ class SolvingView(QWidget):
             told = results.get(case.name)
             word = _WORDS.get(told[0], told[0]) if told else tr("not run yet")
             changed = tr(", otherwise than before") if opened is None and self._solving.has_changed(case.name) else ""
-            is_told = self._workspace.session.horizon is None  # or why a case fails says what the run comes to
+            is_told = self._session.visible.is_whole  # or why a case fails says what the run comes to
             why = f"\n{told[1]}" if told and told[1] and is_told else ""
             sign = "✓ " if told and told[0] == "passed" else "✗ " if told else "· "
             item = QListWidgetItem(f"{sign}{case.name}: {word}{changed}{why}")
             item.setData(Qt.ItemDataRole.UserRole, case)
             if told and told[0] != "passed":
-                item.setForeground(QColor(self._colours.coral))
+                item.setForeground(QColor(self._look.colours.coral))
             self.cases.addItem(item)
 
     def _show_checks(self, checks: tuple[DeskCheck, ...], answer: Answer) -> None:
@@ -188,13 +192,17 @@ def _about(title: str, task: str, hints: tuple[str, ...], opened: Answer | None,
     if opened is not None:
         parts += ["#### The answer", *_told(opened)]
         if sealed is not None:
-            parts += ["#### Sealed", f"Lines: {', '.join(map(str, sealed.lines))}. {sealed.reason}"]
+            parts += ["#### Sealed", f"Lines: {_numbers(sealed.lines, sealed.elsewhere)}. {sealed.reason}"]
     return "\n\n".join(parts)
+
+
+def _numbers(lines: tuple[int, ...], elsewhere: tuple[MarkedLine, ...]) -> str:
+    return ", ".join([*map(str, lines), *(plain(f"{its.file} {its.line}") for its in elsewhere)])
 
 
 def _told(answer: Answer) -> list[str]:
     """What a student found and said, as paragraphs."""
-    lines = ", ".join(map(str, answer.lines)) or tr("none")
+    lines = _numbers(answer.lines, answer.elsewhere) or tr("none")
     told = [
         tr("Lines: {0}. {1}").format(lines, plain(answer.reason)),
         tr("Hints used: {0}.").format(answer.hints_used),

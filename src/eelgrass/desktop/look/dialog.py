@@ -4,19 +4,19 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QFormLayout, QLabel, QWidget
 
-from eelgrass.desktop.look.palette import Palette
+from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.services.translation import tr
 
 
 class FormDialog(QDialog):
     """Rows of a title and a field; below, what is wrong with them."""
 
-    def __init__(self, parent: QWidget, title: str, fields: tuple[tuple[str, QWidget], ...], colours: Palette) -> None:
+    def __init__(self, parent: QWidget, title: str, fields: tuple[tuple[str, QWidget], ...], look: Look) -> None:
         super().__init__(parent)
         self.setWindowTitle(tr(title))
         self.said = QLabel()
         self.said.setWordWrap(True)
-        self.said.setStyleSheet(f"color: {colours.coral};")
+        self.said.setStyleSheet(f"color: {look.colours.coral};")
         box = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
         box.accepted.connect(self._accept)
         box.rejected.connect(self.reject)

@@ -7,6 +7,9 @@ from collections.abc import Callable
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QIcon, QPainter, QPainterPath, QPen, QPixmap
 
+from eelgrass.desktop.look.palette import Palette
+from eelgrass.reading.breakpoints.breakpoint import Breakpoint
+
 #: Draws into a square of 24 units.
 Draw = Callable[[QPainter], None]
 
@@ -203,3 +206,15 @@ def wave_tab(rect: QRectF) -> QPainterPath:
     path.lineTo(rect.bottomLeft())
     path.closeSubpath()
     return path
+
+
+def breakpoint_sign(painter: QPainter, its: Breakpoint, foot: QPointF, height: float, colours: Palette) -> None:
+    """A pennant for a breakpoint, a shell for a note, a float for a claim; pale when it is switched off. They stand
+    with their middle above `foot`."""
+    if its.claims:
+        sign, colour = float_, colours.deep
+    elif its.note:
+        sign, colour = shell, colours.kelp
+    else:
+        sign, colour, foot = pennant, colours.coral, QPointF(foot.x() - height * 0.3, foot.y())
+    sign(painter, foot, height, QColor(colour if its.on else colours.ink_faded))

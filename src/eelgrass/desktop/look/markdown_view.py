@@ -7,7 +7,8 @@ import re
 from PyQt6.QtCore import QUrl
 from PyQt6.QtWidgets import QTextBrowser
 
-from eelgrass.desktop.look.palette import Palette, ui_font
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.palette import ui_font
 
 _SIGNS = re.compile(r"([\\`*_{}\[\]()#+\-.!<>|~&])")
 
@@ -20,12 +21,18 @@ def plain(text: str) -> str:
 class MarkdownView(QTextBrowser):
     """No pictures are loaded and no link is followed."""
 
-    def __init__(self, colours: Palette, points: float = 10) -> None:
+    def __init__(self, look: Look, points: float = 10) -> None:
         super().__init__()
+        self._look = look
+        self._points = points
         self.setOpenLinks(False)
         self.setFrameShape(self.Shape.NoFrame)
-        self.setFont(ui_font(points))
-        self.setStyleSheet(f"background: {colours.foam}; color: {colours.ink};")
+        look.dresses(self._dress)
+
+    def _dress(self) -> None:
+        c = self._look.colours
+        self.setFont(ui_font(self._points))
+        self.setStyleSheet(f"background: {c.foam}; color: {c.ink};")
 
     def loadResource(self, _kind: int, _name: QUrl) -> object:
         return None

@@ -1,69 +1,81 @@
-"""Looks for answers on a thread of its own, so that the window stays alive; says how far it is, and can be told that
-nobody waits any longer."""
+"""Work that does not belong on the window's thread: each job ends with a result or an error, says how far it is, and
+can be given up."""
 
 from __future__ import annotations
 
+import sys
 import threading
-import traceback
 from collections.abc import Callable
 from typing import Any
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from eelgrass.reading.expressions.batch import Progress
+from eelgrass.errors import EelgrassError
+from eelgrass.reading.progress import Progress
 
-#: What is found sooner than this is not worth a word about how far it is.
+#: What is done sooner than this is not worth a word about how far it is.
 PATIENCE_MS = 300
 
 
-class Seeker(QObject):
-    """One search at a time; a new one gives up the one before. `found(what)` tells the result of the latest search
-    only, `progressed(share)` how much of it is done, from 0 to 1; both on the window's thread."""
+class Lane(QObject):
+    """One job at a time; a new one gives up the one before, of which nothing more is heard.
 
-    found = pyqtSignal(object)
+    Signals, all on the window's thread: `done(result)` or `failed(error)` when the job has ended, whichever it was;
+    `progressed(share)` with how much of it is done, from 0 to 1. An error that is not the person's to know of reaches
+    the crash report besides.
+    """
+
+    done = pyqtSignal(object)
+    failed = pyqtSignal(object)
     progressed = pyqtSignal(float)
-    _ended = pyqtSignal(object, object)
+    _ended = pyqtSignal(object, object, object)
     _told = pyqtSignal(object, float)
 
     def __init__(self, name: str) -> None:
         super().__init__()
         self._name = name
-        self._going: Progress | None = None
+        self._progress: Progress | None = None
         self._ended.connect(self._take)
         self._told.connect(self._tell)
 
     @property
-    def is_seeking(self) -> bool:
-        """Whether a search is on its way."""
-        return self._going is not None
+    def is_busy(self) -> bool:
+        """Whether a job is on its way."""
+        return self._progress is not None
 
-    def seek(self, work: Callable[[Progress], Any]) -> None:
-        """Begins a search; `work` is called on another thread and must touch nothing of the window's."""
+    def start(self, work: Callable[[Progress], Any]) -> None:
+        """Begins a job; `work` is called on another thread and must touch nothing of the window's."""
         self.give_up()
-        going = Progress()
-        going.told = lambda share: self._told.emit(going, share)
-        self._going = going
-        threading.Thread(target=self._work, args=(work, going), name=f"eelgrass-{self._name}", daemon=True).start()
+        progress = Progress()
+        progress.told = lambda share: self._told.emit(progress, share)
+        self._progress = progress
+        threading.Thread(target=self._work, args=(work, progress), name=f"eelgrass-{self._name}", daemon=True).start()
 
     def give_up(self) -> None:
-        """Nobody waits for the search any longer."""
-        if self._going is not None:
-            self._going.given_up.set()
-            self._going = None
+        """Nobody waits for the job any longer."""
+        if self._progress is not None:
+            self._progress.give_up()
+            self._progress = None
 
-    def _work(self, work: Callable[[Progress], Any], going: Progress) -> None:
+    def _work(self, work: Callable[[Progress], Any], progress: Progress) -> None:
+        result, failure = None, None
         try:
-            result = work(going)
-        except Exception:  # an error of ours; the window tells of it, and goes on
-            traceback.print_exc()
-            result = None
-        self._ended.emit(going, result)
+            result = work(progress)
+        except BaseException as error:  # whatever it is: a job that ended without a word would be waited for for ever
+            failure = error
+        self._ended.emit(progress, result, failure)
 
-    def _take(self, going: Progress, result: Any) -> None:
-        if going is self._going:
-            self._going = None
-            self.found.emit(result)
+    def _take(self, progress: Progress, result: Any, failure: BaseException | None) -> None:
+        is_wanted = progress is self._progress
+        if is_wanted:
+            self._progress = None
+        if failure is not None and not isinstance(failure, (EelgrassError, OSError)):
+            sys.excepthook(type(failure), failure, failure.__traceback__)
+        if is_wanted and failure is not None:
+            self.failed.emit(failure)
+        elif is_wanted:
+            self.done.emit(result)
 
-    def _tell(self, going: Progress, share: float) -> None:
-        if going is self._going:
+    def _tell(self, progress: Progress, share: float) -> None:
+        if progress is self._progress:
             self.progressed.emit(share)

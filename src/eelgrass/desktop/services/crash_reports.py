@@ -1,16 +1,17 @@
-"""An error of ours: the person is told, a report is written, and nothing of theirs is lost (need X4)."""
+"""An error of ours: the person is told, a report is written, and nothing of theirs is lost."""
 
 from __future__ import annotations
 
 import platform
 import sys
+import threading
 import traceback
-from collections.abc import Callable
 from datetime import datetime
 from pathlib import Path
 from types import TracebackType
 
 import platformdirs
+from PyQt6.QtCore import QObject, pyqtSignal
 
 from eelgrass import __version__
 from eelgrass.desktop.services.translation import tr
@@ -39,18 +40,25 @@ def report(kind: type[BaseException], error: BaseException, trace: TracebackType
     return path
 
 
-def catch(tell: Callable[[str, bool], None]) -> None:
-    """From now on an error that nobody else takes is reported and told as a sentence, and the window goes on."""
+class CrashReports(QObject):
+    """Takes the errors that nobody else takes, on whatever thread; the window goes on. Signal: `told(sentence)`, on the
+    window's thread."""
 
-    def hook(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+    told = pyqtSignal(str)
+
+    def install(self) -> None:
+        """From now on, errors of all threads come here."""
+        sys.excepthook = self.take
+        threading.excepthook = self._take_of_thread
+
+    def _take_of_thread(self, told: threading.ExceptHookArgs) -> None:
+        if told.exc_type is not SystemExit and told.exc_value is not None:
+            self.take(told.exc_type, told.exc_value, told.exc_traceback)
+
+    def take(self, kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+        """Reports one error, and tells of it in a sentence."""
         sys.__excepthook__(kind, error, trace)
         path = report(kind, error, trace)
         where = tr(" A report is in {0}.").format(path) if path else ""
-        tell(
-            tr("Something went wrong in Eelgrass itself ({0}). Your program and text are safe.{1}").format(
-                kind.__name__, where
-            ),
-            True,
-        )
-
-    sys.excepthook = hook
+        sentence = tr("Something went wrong in Eelgrass itself ({0}). Your program and text are safe.{1}")
+        self.told.emit(sentence.format(kind.__name__, where))

@@ -4,34 +4,38 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QColor
-from PyQt6.QtWidgets import QListWidget, QListWidgetItem
+from PyQt6.QtWidgets import QListWidgetItem
 
-from eelgrass.desktop.look.palette import Palette
-from eelgrass.desktop.look.widgets import dress
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.widgets import PlainList
 from eelgrass.desktop.services.translation import tr
 from eelgrass.runs.source_text import Diagnostic
 
 
-class DiagnosticsView(QListWidget):
+class DiagnosticsView(PlainList):
     """Signal: `chosen(line, column)`."""
 
     chosen = pyqtSignal(int, int)
 
-    def __init__(self, colours: Palette) -> None:
-        super().__init__()
-        self._colours = colours
-        dress(self, tr("What is said of the text"), colours)
+    def __init__(self, look: Look) -> None:
+        super().__init__(tr("What is said of the text"), look)
+        self._shown: list[Diagnostic] = []
+        look.changed.connect(self._show)
         self.itemActivated.connect(self._choose)
         self.itemClicked.connect(self._choose)
 
-    def show_remarks(self, diagnostics: list[Diagnostic]) -> None:
-        """Shows these remarks."""
+    def show_diagnostics(self, diagnostics: list[Diagnostic]) -> None:
+        """Shows these."""
+        self._shown = diagnostics
+        self._show()
+
+    def _show(self) -> None:
         self.clear()
-        for remark in diagnostics:
-            item = QListWidgetItem(f"line {remark.line}: {remark.sentence}")
-            item.setData(Qt.ItemDataRole.UserRole, (remark.line, remark.column))
-            if remark.is_error:
-                item.setForeground(QColor(self._colours.coral))
+        for its in self._shown:
+            item = QListWidgetItem(f"line {its.line}: {its.sentence}")
+            item.setData(Qt.ItemDataRole.UserRole, (its.line, its.column))
+            if its.is_error:
+                item.setForeground(QColor(self._look.colours.coral))
             self.addItem(item)
 
     def _choose(self, item: QListWidgetItem) -> None:

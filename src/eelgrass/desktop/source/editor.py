@@ -6,6 +6,7 @@ from PyQt6.Qsci import QsciLexerPython, QsciScintilla
 from PyQt6.QtCore import QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent
 
+from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import Palette, code_font
 from eelgrass.desktop.services.translation import tr
 from eelgrass.runs.source_text import Diagnostic
@@ -30,18 +31,18 @@ class Editor(QsciScintilla):
     edited = pyqtSignal(str)
     left = pyqtSignal()
 
-    def __init__(self, colours: Palette) -> None:
+    def __init__(self, look: Look) -> None:
         super().__init__()
         self._editing = self._loading = False
         self._faded: set[int] = set()
         self._marked: dict[int, int] = {}
-        self._waterline_colour = colours.waterline
+        self._look = look
+        self._waterline_colour = look.colours.waterline
         self.setUtf8(True)
         self.setReadOnly(True)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setFrameShape(self.Shape.NoFrame)
         self.setAccessibleName(tr("Program text"))
-        self.setLexer(_lexer(self, colours))
         for margin in range(5):
             self.setMarginWidth(margin, 0)
         self.setTabWidth(4)
@@ -49,26 +50,36 @@ class Editor(QsciScintilla):
         self.setExtraDescent(_EXTRA_DESCENT_PX)
         self.SendScintilla(self.SCI_SETMARGINLEFT, 0, 0)
         self.setCaretWidth(0)
-        self.setPaper(QColor(colours.foam))
         self.SendScintilla(self.SCI_SETSCROLLWIDTH, 1)
         self.SendScintilla(self.SCI_SETSCROLLWIDTHTRACKING, 1)
-        for marker, colour in ((_WATERLINE_MARKER, colours.waterline), (_TROUBLE_MARKER, colours.coral_pale)):
+        for marker in (_WATERLINE_MARKER, _TROUBLE_MARKER):
             self.markerDefine(self.MarkerSymbol.Background, marker)
-            self.setMarkerBackgroundColor(QColor(colour), marker)
         self.indicatorDefine(self.IndicatorStyle.TextColorIndicator, _FADED_INDICATOR)
-        self.setIndicatorForegroundColor(QColor(colours.ink_faded), _FADED_INDICATOR)
-
-        for indicator, colour in ((_ERROR_INDICATOR, colours.coral), (_WARNING_INDICATOR, colours.kelp)):
+        for indicator in (_ERROR_INDICATOR, _WARNING_INDICATOR):
             self.indicatorDefine(self.IndicatorStyle.DashesIndicator, indicator)
-            self.setIndicatorForegroundColor(QColor(colour), indicator)
-        self.setCaretForegroundColor(QColor(colours.ink))
-        self.setSelectionBackgroundColor(QColor(colours.shallow))
-        self.setSelectionForegroundColor(QColor(colours.ink))
+        look.dresses(self._dress)
         self.setIndentationsUseTabs(False)
         self.setAutoIndent(True)
         self.setBackspaceUnindents(True)
         self.SCN_UPDATEUI.connect(self._say_scrolled)
         self.textChanged.connect(self._say_edited)
+
+    def _dress(self) -> None:
+        c = self._look.colours
+        self.setLexer(_lexer(self, c))
+        self.setPaper(QColor(c.foam))
+        self._waterline_colour = c.waterline
+        for marker, colour in ((_WATERLINE_MARKER, c.waterline), (_TROUBLE_MARKER, c.coral_pale)):
+            self.setMarkerBackgroundColor(QColor(colour), marker)
+        for indicator, colour in (
+            (_FADED_INDICATOR, c.ink_faded),
+            (_ERROR_INDICATOR, c.coral),
+            (_WARNING_INDICATOR, c.kelp),
+        ):
+            self.setIndicatorForegroundColor(QColor(colour), indicator)
+        self.setCaretForegroundColor(QColor(c.ink))
+        self.setSelectionBackgroundColor(QColor(c.shallow))
+        self.setSelectionForegroundColor(QColor(c.ink))
 
     @property
     def is_editing(self) -> bool:
@@ -101,12 +112,12 @@ class Editor(QsciScintilla):
         last = max(self.lines() - 1, 0)
         for indicator in (_ERROR_INDICATOR, _WARNING_INDICATOR):
             self.clearIndicatorRange(0, 0, last, len(self.text(last)), indicator)
-        for remark in diagnostics:
-            indicator = _ERROR_INDICATOR if remark.is_error else _WARNING_INDICATOR
-            line = min(remark.line - 1, last)
+        for its in diagnostics:
+            indicator = _ERROR_INDICATOR if its.is_error else _WARNING_INDICATOR
+            line = min(its.line - 1, last)
             room = max(len(self.text(line).rstrip("\n")), 1)
-            start = min(remark.column, room - 1)
-            self.fillIndicatorRange(line, start, line, min(max(remark.end_column, start + 1), room), indicator)
+            start = min(its.column, room - 1)
+            self.fillIndicatorRange(line, start, line, min(max(its.end_column, start + 1), room), indicator)
 
     def put_caret(self, line: int, column: int) -> None:
         """Brings a place into view, and the caret there."""
@@ -126,6 +137,16 @@ class Editor(QsciScintilla):
         self._faded = set()
         self._marked = {}
         self.markerDeleteAll()
+
+    def take_text(self, text: str) -> None:
+        """Takes the same program's text as it is now; the caret stays where it was."""
+        line, column = self.getCursorPosition()
+        self._loading = True
+        self.setText(text)
+        self._loading = False
+        self._faded, self._marked = set(), {}
+        self.markerDeleteAll()
+        self.setCursorPosition(min(line, max(self.lines() - 1, 0)), column)
 
     def mark_waterline(self, line: int, colour: str) -> None:
         """Lays the waterline at a line (0: nowhere)."""

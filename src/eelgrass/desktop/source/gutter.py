@@ -6,11 +6,12 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from eelgrass.desktop.look import icons, marks
-from eelgrass.desktop.look.palette import LEFT, RIGHT, Palette, blend, px, ui_font
+from eelgrass.desktop.look import icons
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.palette import LEFT, RIGHT, blend, px, ui_font
 from eelgrass.desktop.source.editor import Editor
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint
-from eelgrass.reading.stepping.visits import Count
+from eelgrass.reading.visible import SeenCount
 
 _GUTTER_PX = 112
 _NUMBER_RIGHT = 34
@@ -24,24 +25,27 @@ class Gutter(QWidget):
     clicked = pyqtSignal(int)
     marked = pyqtSignal(int)
 
-    def __init__(self, editor: Editor, colours: Palette) -> None:
+    def __init__(self, editor: Editor, look: Look) -> None:
         super().__init__()
         self._editor = editor
-        self._colours = colours
-        self.counts: dict[int, Count] = {}
+        self._look = look
+        self.counts: dict[int, SeenCount] = {}
         self.line = 0
         self.line_before = 0
         self.breakpoints: dict[int, Breakpoint] = {}  # by line
         self.faulty: set[int] = set()
         self.planned: dict[int, str] = {}
-        self.hides_rest = False  # what the whole run comes to
-        self.band = colours.waterline
-        self.setFixedWidth(int(px(_GUTTER_PX)))
-        self.setFont(ui_font(8))
+        self.band: str = look.colours.waterline
+        look.dresses(self._dress)
         self.setToolTip("Visits so far / in the whole run. Click: to the nearest one. Right click: breakpoint.")
 
+    def _dress(self) -> None:
+        self.setFixedWidth(int(px(_GUTTER_PX)))
+        self.setFont(ui_font(8))
+        self.update()
+
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        editor, c = self._editor, self._colours
+        editor, c = self._editor, self._look.colours
         painter = QPainter(self)
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.TextAntialiasing)
         painter.fillRect(self.rect(), QColor(c.foam))
@@ -53,12 +57,12 @@ class Gutter(QWidget):
             count = self.counts.get(line)
             if line == self.line:
                 painter.fillRect(rect, QColor(self.band))
-            if count is not None and count.in_all == 0 and not self.hides_rest:
+            if count is not None and count.in_all == 0:
                 self._hatch(painter, rect)
             self._paint_numbers(painter, rect, line, count)
             if line in self.breakpoints:
                 foot = QPointF(px(_NUMBER_RIGHT) + px(13), rect.bottom() - 4)
-                marks.paint(painter, self.breakpoints[line], foot, height - 8, c)
+                icons.breakpoint_sign(painter, self.breakpoints[line], foot, height - 8, c)
             if line in self.faulty:
                 self._tear(painter, rect)
             if line in self.planned:
@@ -72,13 +76,13 @@ class Gutter(QWidget):
                 painter.setPen(QPen(blend(c.shallow, c.deep, 0.5), 3))
                 painter.drawLine(QPointF(0, rect.center().y()), QPointF(12, rect.center().y()))
 
-    def _paint_numbers(self, painter: QPainter, rect: QRectF, line: int, count: Count | None) -> None:
-        c = self._colours
+    def _paint_numbers(self, painter: QPainter, rect: QRectF, line: int, count: SeenCount | None) -> None:
+        c = self._look.colours
         painter.setPen(QColor(c.ink_soft))
         painter.drawText(QRectF(0, rect.top(), px(_NUMBER_RIGHT), rect.height()), RIGHT, str(line))
         if count is not None:
             painter.setPen(QColor(c.note if count.so_far else c.ink_soft))
-            text = _short(count.so_far) + ("" if self.hides_rest else f"/{_short(count.in_all)}")
+            text = _short(count.so_far) + ("" if count.in_all is None else f"/{_short(count.in_all)}")
             painter.drawText(
                 QRectF(px(_NUMBER_RIGHT), rect.top(), px(_GUTTER_PX) - px(_NUMBER_RIGHT) - 9, rect.height()),
                 RIGHT,
@@ -87,7 +91,7 @@ class Gutter(QWidget):
 
     def _tear(self, painter: QPainter, rect: QRectF) -> None:
         """A torn edge beside a line that is marked as faulty."""
-        painter.setPen(QPen(QColor(self._colours.coral), 2))
+        painter.setPen(QPen(QColor(self._look.colours.coral), 2))
         path = QPainterPath(QPointF(rect.right(), rect.top() + 1))
         for number in range(1, _TEETH + 1):
             x = rect.right() - (5 if number % 2 else 0)
@@ -97,7 +101,7 @@ class Gutter(QWidget):
     def _hatch(self, painter: QPainter, rect: QRectF) -> None:
         painter.save()
         painter.setClipRect(rect.adjusted(0, 5, -4, -5))
-        painter.setPen(QPen(QColor(self._colours.hatch), 2.5))
+        painter.setPen(QPen(QColor(self._look.colours.hatch), 2.5))
         x = -rect.height()
         while x < rect.width():
             painter.drawLine(QPointF(x, rect.bottom()), QPointF(x + rect.height(), rect.top()))

@@ -6,10 +6,13 @@ from itertools import pairwise
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QScrollBar, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QScrollBar, QVBoxLayout, QWidget
 
-from eelgrass.desktop.look.palette import CENTRE, LEFT, Palette, code_font, px, ui_font
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.palette import CENTRE, LEFT, code_font, px, ui_font
+from eelgrass.desktop.look.widgets import SoftLabel
 from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.breakpoint_set import BreakpointSet
 from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.source.source_view import SourceView
 from eelgrass.reading.tables import iterations
@@ -25,20 +28,18 @@ class IterationsView(QWidget):
     """A click on a cell goes to that visit, one on a head to the pass; the buttons go from one that stands out to the
     next. It stands where Depths and the bench stand, since its rows are the lines of the text."""
 
-    def __init__(self, session: Session, text: SourceView, colours: Palette) -> None:
+    def __init__(self, session: Session, breakpoints: BreakpointSet, source: SourceView, look: Look) -> None:
         super().__init__()
         self._session = session
+        self._breakpoints = breakpoints
         self._key: tuple[object, ...] = ()
         self.passes: Iterations | None = None
         self.odd: list[Odd] = []
         self.scope = QComboBox()
         self.scope.addItems([tr("passes of this loop"), tr("calls of this function")])
         self.before, self.after = QPushButton(tr("odd one before")), QPushButton(tr("next odd one"))
-        self.said = QLabel()
-        self.said.setTextFormat(Qt.TextFormat.PlainText)
-        self.said.setFont(ui_font(9))
-        self.said.setStyleSheet(f"color: {colours.ink_soft};")
-        self.grid = _Grid(self, session, text, colours)
+        self.said = SoftLabel(look, 9)
+        self.grid = _Grid(self, session, source, look)
         self.bar = QScrollBar(Qt.Orientation.Horizontal)
         self.said.setContentsMargins(8, 0, 0, 0)
         below = QHBoxLayout()
@@ -57,10 +58,11 @@ class IterationsView(QWidget):
         self.before.clicked.connect(lambda: self._to_odd(-1))
         self.after.clicked.connect(lambda: self._to_odd(1))
         self.bar.valueChanged.connect(self.grid.update)
-        text.editor.scrolled.connect(self.grid.update)
+        source.editor.scrolled.connect(self.grid.update)
         session.moved.connect(self.refresh)
         session.opened.connect(self.refresh)
-        session.marked.connect(self._judge)
+        session.revealed.connect(self._judge)
+        breakpoints.changed.connect(self._judge)
 
     def refresh(self) -> None:
         """Shows the passes that the shown step belongs to; those of before, while it belongs to none."""
@@ -89,13 +91,13 @@ class IterationsView(QWidget):
     def _judge(self) -> None:
         if self.passes is None:
             return
-        self.odd = self.passes.odd(self._session.breaches)
+        self.odd = self._session.visible.odd(self.passes, self._breakpoints.breaches)
         self._say()
         self.grid.update()
 
     def _say(self) -> None:
         assert self.passes is not None
-        if self._session.horizon is not None:
+        if not self._session.visible.is_whole:
             self.said.setText(self.passes.title)
             self.before.setEnabled(False)
             self.after.setEnabled(False)
@@ -146,14 +148,18 @@ class IterationsView(QWidget):
 class _Grid(QWidget):
     """The cells, painted for what is on view only."""
 
-    def __init__(self, owner: IterationsView, session: Session, text: SourceView, colours: Palette) -> None:
+    def __init__(self, owner: IterationsView, session: Session, source: SourceView, look: Look) -> None:
         super().__init__()
         self._owner = owner
         self._session = session
-        self._text = text
-        self._colours = colours
-        self._font, self._head_font = code_font(9), ui_font(8.5)
+        self._source = source
+        self._look = look
         self.setAccessibleName(tr("Passes side by side"))
+        look.dresses(self._dress)
+
+    def _dress(self) -> None:
+        self._font, self._head_font = code_font(9), ui_font(8.5)
+        self.update()
 
     def columns_on_view(self) -> int:
         """How many passes there is room for."""
@@ -163,9 +169,9 @@ class _Grid(QWidget):
         return (place - self._owner.bar.value()) * px(_COLUMN)
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter, c, its = QPainter(self), self._colours, self._owner.passes
+        painter, c, its = QPainter(self), self._look.colours, self._owner.passes
         painter.fillRect(self.rect(), QColor(c.beach))
-        if its is None or not self._text.shows(its.module):
+        if its is None or not self._source.shows(its.module):
             return
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         first = self._owner.bar.value()
@@ -175,17 +181,17 @@ class _Grid(QWidget):
         self._paint_heads(painter, its, here)
 
     def _paint_column(self, painter: QPainter, its: Iterations, place: int, is_here: bool) -> None:
-        c, editor = self._colours, self._text.editor
+        c, editor = self._look.colours, self._source.editor
         left, width, height = self._left(place), px(_COLUMN), editor.line_height()
         painter.setFont(self._font)
         ran: list[QRectF] = []
         for line in its.lines:
-            now = self._text.line_now(line)
+            now = self._source.line_now(line)
             rect = QRectF(left, editor.top_of(now), width, height)
             if not now or rect.bottom() < 0 or rect.top() > self.height():
                 continue
             did = its.did(line, place)
-            if not did.times or self._is_to_come(did.step):
+            if not did.times or self._session.visible.hides_outcome(did.step):
                 continue
             ran.append(rect)
             box = rect.adjusted(2, 2, -2, -2)
@@ -202,18 +208,14 @@ class _Grid(QWidget):
             x = left + px(12)
             painter.drawLine(QPointF(x, upper.bottom() - 2), QPointF(x, lower.top() + 2))
 
-    def _is_to_come(self, step: int) -> bool:
-        """Whether what a visit did is not to be seen yet."""
-        return self._session.horizon is not None and step >= self._session.horizon
-
     def _paint_heads(self, painter: QPainter, its: Iterations, here: int) -> None:
-        c = self._colours
+        c = self._look.colours
         painter.fillRect(QRectF(0, 0, self.width(), px(_HEAD)), QColor(c.sand))
         painter.setFont(self._head_font)
-        odd = {one.place: one.why for one in self._owner.odd if self._session.horizon is None}
+        odd = {one.place: one.why for one in self._owner.odd}
         first = self._owner.bar.value()
         for place in range(first, min(first + self.columns_on_view() + 1, len(its))):
-            if self._session.is_hidden(int(its.starts[place])):
+            if self._session.visible.hides(int(its.starts[place])):
                 break
             box = QRectF(self._left(place) + 2, 1, px(_COLUMN) - 4, px(_HEAD) - 3)
             if place == here:
@@ -230,7 +232,7 @@ class _Grid(QWidget):
         place = self._owner.bar.value() + int(event.position().x() / px(_COLUMN))
         if not 0 <= place < len(its):
             return
-        line = self._text.line_then(self._text.editor.line_at(int(event.position().y())))
+        line = self._source.line_then(self._source.editor.line_at(int(event.position().y())))
         did = its.did(line, place) if event.position().y() > px(_HEAD) and line in its.lines else None
         if did is not None and did.times:
             self._session.go(did.step)
@@ -245,4 +247,4 @@ class _Grid(QWidget):
             turned = event.angleDelta().x() or event.angleDelta().y()
             self._owner.bar.setValue(self._owner.bar.value() - (1 if turned > 0 else -1))
         else:
-            self._text.editor.scroll_lines(-3 if event.angleDelta().y() > 0 else 3)
+            self._source.editor.scroll_lines(-3 if event.angleDelta().y() > 0 else 3)

@@ -8,7 +8,8 @@ from PyQt6.QtCore import QEvent, QObject, QPointF, QRect, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QFontMetricsF, QHelpEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QToolTip, QWidget
 
-from eelgrass.desktop.look.palette import RIGHT, Palette, ui_font
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.palette import RIGHT, ui_font
 from eelgrass.desktop.source.editor import Editor
 from eelgrass.reading.lines.line_notes import LineNote
 
@@ -22,18 +23,22 @@ class MarginNotes(QWidget):
 
     clicked = pyqtSignal(int)
 
-    def __init__(self, editor: Editor, note_of: Callable[[int], LineNote | None], colours: Palette) -> None:
+    def __init__(self, editor: Editor, note_of: Callable[[int], LineNote | None], look: Look) -> None:
         viewport = editor.viewport()
         assert viewport is not None
         super().__init__(viewport)
         self._editor = editor
         self._note_of = note_of
-        self._colours = colours
+        self._look = look
         self._places: dict[int, tuple[QRect, LineNote]] = {}
         self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+        look.dresses(self._dress)
+        viewport.installEventFilter(self)
+
+    def _dress(self) -> None:
         self.setFont(ui_font(9))
         self._metrics = QFontMetricsF(self.font())
-        viewport.installEventFilter(self)
+        self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         editor = self._editor
@@ -59,7 +64,7 @@ class MarginNotes(QWidget):
             text = self._metrics.elidedText(text, Qt.TextElideMode.ElideRight, room) if room >= _LEAST_NOTE else "…"
             width = self._metrics.horizontalAdvance(text)
         place = QRect(self.width() - _NOTE_MARGIN - int(width) - 2, rect.top(), int(width) + 2, rect.height())
-        painter.setPen(QColor(self._colours.coral if note.trouble else self._colours.note))
+        painter.setPen(QColor(self._look.colours.coral if note.trouble else self._look.colours.note))
         painter.drawText(place, RIGHT, text)
         self._places[line] = (place, note)
 

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable
-from dataclasses import replace
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
-from eelgrass.desktop.look.palette import Palette
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.session.breakpoint_set import BreakpointSet
+from eelgrass.desktop.session.edited_texts import EditedTexts
 from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.source.editor import Editor
 from eelgrass.desktop.source.gutter import Gutter
@@ -21,37 +21,44 @@ from eelgrass.reading.lines.line_notes import LineNote
 from eelgrass.reading.recording import Recording
 from eelgrass.runs.source_text import Diagnostic
 from eelgrass.trace.model import StepKind
-
-_IN_ALL = re.compile(r" of \d+\)")
+from eelgrass.trace.program import Place
 
 
 class SourceView(QWidget):
-    """The program's text in step with the reader. A click on a line's number or note goes to its nearest visit.
+    """The program's text in step with the session. A click on a line's number or note goes to its nearest visit.
+    `signs_of(file)` says which lines of a text are marked as faulty, and what is planned where; `takes_line(line)`,
+    whether a click on a line says something.
 
-    Signals: `editing(on)` when the person begins to write or is done; `written(text)` when they have changed a text of
-    which there is no recording.
+    Signals: `editing(on)` when the person begins to write or is done; `written(file, text, before)` when they have
+    changed a text, which began as `before`; the file is '' for a text of which there is no recording; `shown` when the
+    text of another module is on view.
     """
 
     editing = pyqtSignal(bool)
-    written = pyqtSignal(str)
+    written = pyqtSignal(str, str, str)
+    shown = pyqtSignal()
 
-    def __init__(self, session: Session, colours: Palette) -> None:
+    def __init__(self, session: Session, texts: EditedTexts, breakpoints: BreakpointSet, look: Look) -> None:
         super().__init__()
         self._session = session
-        self._colours = colours
+        self._texts = texts
+        self._breakpoints = breakpoints
+        self._look = look
         self._module = -1
         #: By line of the recorded text, where it is now (None: all as recorded); and back.
         self._lines: dict[int, int] | None = None
         self._recorded: dict[int, int] = {}
-        self.editor = Editor(colours)
-        self.gutter = Gutter(self.editor, colours)
-        self.notes = MarginNotes(self.editor, self.note, colours)
-        self.cards = ValueCards(self.editor, session, self._pointed, self._name_at, colours)
-        self._remarks: dict[int, Diagnostic] = {}
+        self._plain = ""  # the text without a recording that is on view
+        self.editor = Editor(look)
+        self.gutter = Gutter(self.editor, look)
+        self.notes = MarginNotes(self.editor, self.note, look)
+        self.cards = ValueCards(self.editor, session, self._pointed, self._name_at, look)
+        self._diagnostics: dict[int, Diagnostic] = {}
         self._notes: dict[int, LineNote | None] = {}  # of the lines that were asked for, at the shown step
         self._shown: dict[int, object] = {}
         self._origin = (0, 0)
-        self.takes_line: Callable[[int], bool] = lambda _line: False  # whether a click on a line says something
+        self.takes_line: Callable[[int], bool] = lambda _line: False
+        self.signs_of: Callable[[str], tuple[set[int], dict[int, str]]] = lambda _file: (set(), {})
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
@@ -59,30 +66,46 @@ class SourceView(QWidget):
         layout.addWidget(self.editor, 1)
         self.editor.scrolled.connect(self._repaint_scrolled)
         self.gutter.marked.connect(self.toggle_breakpoint)
-        session.marked.connect(self._mark_breakpoints)
+        breakpoints.changed.connect(self._mark_breakpoints)
         self.gutter.clicked.connect(self.go_to_nearest_visit)
         self.notes.clicked.connect(self.go_to_nearest_visit)
         session.opened.connect(self._take_recording)
         self.editor.edited.connect(self._take_text)
         self.editor.left.connect(lambda: self.set_editing(False))
         session.moved.connect(self.refresh)
-        session.edited.connect(self.refresh)
+        session.revealed.connect(self.refresh)
+        texts.changed.connect(self._follow_text)
+        look.changed.connect(self._dress)
+
+    def _dress(self) -> None:
+        self.editor.mark_waterline(0, self._look.colours.waterline)
+        self.refresh()
+        self._repaint()
 
     def _take_recording(self) -> None:
         self._module = -1
         self._notes = {}
         self.gutter.counts = {}
         if self._session.recording is None:
-            self.editor.mark_waterline(0, self._colours.waterline)
+            self.editor.mark_waterline(0, self._look.colours.waterline)
             self._repaint()
 
     def show_text(self, text: str, trouble_line: int) -> None:
         """Shows a text without a recording, with the line at which it cannot be understood."""
         self._module = -1
+        self._plain = text
         self.editor.set_program(text)
         self.editor.mark_trouble(trouble_line)
         self.editor.bring_into_view(max(trouble_line, 1))
         self._repaint()
+        self.shown.emit()
+
+    def _follow_text(self, file: str) -> None:
+        """A text is another now, by what was written here or elsewhere."""
+        edited = self._texts.of(file)
+        if self._session.recording is None and edited is not None and edited.text != self.editor.text():
+            self.editor.take_text(edited.text)
+        self.refresh()
 
     def refresh(self) -> None:
         """Follows the reader to its step, and to its recording."""
@@ -93,7 +116,7 @@ class SourceView(QWidget):
         trace, step = recording.trace, self._session.step
         module = recording.module_at(step)
         self._show_module(recording, module)
-        counts = recording.visits.counts(module, step)
+        counts = self._session.visible.counts(module, step)
         self.gutter.counts = {self.line_now(line): count for line, count in counts.items() if self.line_now(line)}
         self.gutter.line = line = self.line_now(trace.line_of(step))
         before = recording.stepping.previous_any(step)
@@ -101,20 +124,38 @@ class SourceView(QWidget):
         self.gutter.line_before = self.line_now(trace.line_of(before)) if same else 0
         self.gutter.band = self._band(StepKind(int(trace.steps.kind[step])))
         self.editor.mark_waterline(line, self.gutter.band)
-        self.editor.fade({self.line_now(its) for its in recording.visits.unreached(module, counts)} - {0})
+        reached = {line for line, count in counts.items() if count.so_far}
+        self.editor.fade({self.line_now(its) for its in recording.visits.unreached(module, reached)} - {0})
         if line and not self.is_editing:
             self.editor.bring_into_view(line)
         self._repaint_changed()
 
     def _show_module(self, recording: Recording, module: int) -> None:
         """Shows a module's text, as it is now, and finds its recorded lines in it."""
-        source, text = recording.trace.program.modules[module].source, self._session.text_of(module)
-        if module != self._module or (text != self.editor.text() and not self.is_editing):
+        its = recording.trace.program.modules[module]
+        source, text, is_other = its.source, self._texts.now(its), module != self._module
+        if is_other:
             self.editor.set_program(text)
+        elif text != self.editor.text():
+            self.editor.take_text(text)
         self._module = module
         self._lines = None if text == source else matched_lines(source, text)
         self._recorded = {new: old for old, new in self._lines.items()} if self._lines is not None else {}
         self._mark_breakpoints()
+        if is_other:
+            self.refresh_signs()
+            self.shown.emit()
+
+    @property
+    def file(self) -> str:
+        """The file whose text is on view; '' for a text without a recording."""
+        recording = self._session.recording
+        return recording.trace.program.modules[self._module].file if recording and self._module >= 0 else ""
+
+    @property
+    def place(self) -> Place:
+        """The line about to run, in the text as it is now."""
+        return Place(self.file, self.gutter.line)
 
     def shows(self, module: int) -> bool:
         """Whether the text of a recorded module is on view."""
@@ -135,17 +176,17 @@ class SourceView(QWidget):
         recording, there = self._session.recording, self.line_then(line)
         if recording is not None and self._module >= 0 and there:
             module = recording.trace.program.modules[self._module]
-            self._session.toggle_breakpoint(module.file, there, module.source.split("\n")[there - 1].strip())
+            self._breakpoints.toggle(Place(module.file, there), module.source.split("\n")[there - 1].strip())
 
     def _mark_breakpoints(self) -> None:
-        recording = self._session.recording
-        file = recording.trace.program.modules[self._module].file if recording and self._module >= 0 else ""
-        its = [breakpoint_ for breakpoint_ in self._session.breakpoints if breakpoint_.file == file]
+        file = self.file
+        its = [breakpoint_ for breakpoint_ in self._breakpoints.breakpoints if breakpoint_.file == file]
         self.gutter.breakpoints = {self.line_now(one.line): one for one in its if self.line_now(one.line)}
         self.gutter.update()
 
-    def show_signs(self, faulty: set[int], planned: dict[int, str]) -> None:
+    def refresh_signs(self) -> None:
         """Shows in the margin which lines are marked as faulty, and what is planned where."""
+        faulty, planned = self.signs_of(self.file)
         if (faulty, planned) != (self.gutter.faulty, self.gutter.planned):
             self.gutter.faulty, self.gutter.planned = faulty, planned
             self.gutter.update()
@@ -167,13 +208,14 @@ class SourceView(QWidget):
     def _take_text(self, text: str) -> None:
         recording = self._session.recording
         if recording is not None and self._module >= 0:
-            self._session.set_text(recording.trace.program.modules[self._module].file, text)
+            module = recording.trace.program.modules[self._module]
+            self.written.emit(module.file, text, module.source)
         else:
-            self.written.emit(text)
+            self.written.emit("", text, self._plain)
 
     def _band(self, kind: StepKind) -> str:
         """The waterline's colour: sand before a line runs, water when its frame ends, coral at an exception."""
-        c = self._colours
+        c = self._look.colours
         return {StepKind.RETURN: c.shallow, StepKind.RAISE: c.coral_pale}.get(kind, c.waterline)
 
     def show_waterline(self) -> None:
@@ -213,22 +255,20 @@ class SourceView(QWidget):
         if line not in self._notes:
             recording, there = self._session.recording, self.line_then(line)
             its = recording is not None and self._module >= 0 and there
-            note = recording.line_notes.of_line(self._module, there, self._session.step) if recording and its else None
-            if note is not None and self._session.horizon is not None:  # how many passes there are is not told yet
-                note = replace(note, text=_IN_ALL.sub(")", note.text), whole=_IN_ALL.sub(")", note.whole))
-            self._notes[line] = note or self._remarked(line)
+            note = self._session.visible.line_note(self._module, there, self._session.step) if its else None
+            self._notes[line] = note or self._diagnosed(line)
         return self._notes[line]
 
-    def show_remarks(self, diagnostics: list[Diagnostic]) -> None:
+    def show_diagnostics(self, diagnostics: list[Diagnostic]) -> None:
         """Underlines what is said of the text; where a line has done nothing yet, it stands in the margin, too."""
-        self._remarks = {remark.line: remark for remark in reversed(diagnostics)}
+        self._diagnostics = {its.line: its for its in reversed(diagnostics)}
         self._notes = {}
         self.editor.underline(diagnostics)
         self.notes.update()
 
-    def _remarked(self, line: int) -> LineNote | None:
-        remark = self._remarks.get(line)
-        return None if remark is None else LineNote(remark.sentence, remark.sentence, -1, trouble=remark.is_error)
+    def _diagnosed(self, line: int) -> LineNote | None:
+        its = self._diagnostics.get(line)
+        return None if its is None else LineNote(its.sentence, its.sentence, -1, trouble=its.is_error)
 
     def _name_at(self, line: int, column: int) -> str:
         return name_at(self.editor.text(line - 1), column)

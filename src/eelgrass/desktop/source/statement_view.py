@@ -9,7 +9,8 @@ from PyQt6.QtGui import QColor, QFontMetricsF, QHelpEvent, QMouseEvent, QPainter
 from PyQt6.QtWidgets import QAbstractScrollArea, QToolTip, QWidget
 
 from eelgrass.desktop.look import icons
-from eelgrass.desktop.look.palette import LEFT, Palette, code_font, ui_font
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.palette import LEFT, code_font, ui_font
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
 from eelgrass.reading.lines.error_explanations import explained
@@ -75,18 +76,22 @@ def words_of(part: WorkedPart) -> str:
 class StatementView(QAbstractScrollArea):
     """Follows the reader; works nothing out while it is hidden."""
 
-    def __init__(self, session: Session, colours: Palette) -> None:
+    def __init__(self, session: Session, look: Look) -> None:
         super().__init__()
         self._session = session
-        self._colours = colours
-        self._font, self._small = code_font(10), ui_font(8.5)
+        self._look = look
         self.worked: Worked | None = None
         self.exception_path: ExceptionPath | None = None
         self.placed: list[PlacedPart] = []
         self.setFrameShape(self.Shape.NoFrame)
         self.setAccessibleName(tr("How this line works out"))
         self.setMinimumHeight(64)
+        look.dresses(self._dress)
         session.moved.connect(self.refresh)
+
+    def _dress(self) -> None:
+        self._font, self._small = code_font(10), ui_font(8.5)
+        self.refresh()
 
     def viewport(self) -> QWidget:
         """The widget that is painted on."""
@@ -141,13 +146,13 @@ class StatementView(QAbstractScrollArea):
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self.viewport())
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.TextAntialiasing)
-        painter.fillRect(self.viewport().rect(), QColor(self._colours.beach))
+        painter.fillRect(self.viewport().rect(), QColor(self._look.colours.beach))
         if self.exception_path is not None:
             self._paint_journey(painter, self.exception_path)
             return
         if self.worked is None:
             painter.setFont(self._small)
-            painter.setPen(QColor(self._colours.ink_soft))
+            painter.setPen(QColor(self._look.colours.ink_soft))
             words = tr("Nothing is worked out here.") if self._session.recording else ""
             painter.drawText(QRectF(_EDGE, _TOP, 600, 24), LEFT, words)
             return
@@ -158,7 +163,7 @@ class StatementView(QAbstractScrollArea):
 
     def _paint_journey(self, painter: QPainter, exception_path: ExceptionPath) -> None:
         """The exception's way, the frame that raised it first; a click on a line leads there."""
-        c, height = self._colours, self._journey_height()
+        c, height = self._look.colours, self._journey_height()
         painter.translate(self._offset())
         icons.broken_shell(painter, QPointF(2, _TOP + height / 2), 7, QColor(c.coral))
         painter.setFont(ui_font(10, bold=True))
@@ -202,17 +207,19 @@ class StatementView(QAbstractScrollArea):
     def _paint_statement(self, painter: QPainter, worked: Worked) -> None:
         text, _ = flattened(worked)
         width = len(text) * self._character()
-        painter.fillRect(QRectF(-6, _TOP - 1, width + 12, self._line_height() + 2), QColor(self._colours.waterline))
+        painter.fillRect(
+            QRectF(-6, _TOP - 1, width + 12, self._line_height() + 2), QColor(self._look.colours.waterline)
+        )
         painter.setFont(self._font)
-        painter.setPen(QColor(self._colours.ink))
+        painter.setPen(QColor(self._look.colours.ink))
         painter.drawText(QRectF(0, _TOP, width + 4, self._line_height()), LEFT, text)
         if worked.outcome:
             painter.setFont(self._small)
-            painter.setPen(QColor(self._colours.note))
+            painter.setPen(QColor(self._look.colours.note))
             painter.drawText(QRectF(width + 22, _TOP, 2000, self._line_height()), LEFT, worked.outcome)
 
     def _paint_part(self, painter: QPainter, placed: PlacedPart) -> None:
-        c, status = self._colours, placed.part.status
+        c, status = self._look.colours, placed.part.status
         colour = QColor(
             {Status.VALUE: c.deep, Status.RAISED: c.coral, Status.SKIPPED: c.ink_faded}.get(status, c.ink_faded)
         )

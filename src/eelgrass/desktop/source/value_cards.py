@@ -8,7 +8,8 @@ from PyQt6.QtCore import QEvent, QObject, QPoint, Qt
 from PyQt6.QtGui import QHelpEvent, QKeyEvent, QMouseEvent
 from PyQt6.QtWidgets import QFrame, QLabel, QVBoxLayout, QWidget
 
-from eelgrass.desktop.look.palette import Palette, code_font, ui_font
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.palette import code_font, ui_font
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.source.editor import Editor
@@ -21,15 +22,13 @@ Ask = Callable[[int, str], Pointed | None]
 class ValueCard(QFrame):
     """One name's card. A click keeps it open; then it can be dragged, and Escape or a right click closes it."""
 
-    def __init__(self, over: QWidget, line: int, name: str, ask: Ask, colours: Palette) -> None:
+    def __init__(self, over: QWidget, line: int, name: str, ask: Ask, look: Look) -> None:
         super().__init__(over)
         self.line, self.name, self.is_kept = line, name, False
         self._ask = ask
         self._grip: QPoint | None = None
-        self._colours = colours
+        self._look = look
         self.head, self.text = QLabel(), QLabel()
-        self.head.setFont(ui_font(9, bold=True))
-        self.text.setFont(code_font(10))
         self.text.setWordWrap(True)
         for label in (self.head, self.text):
             label.setTextFormat(Qt.TextFormat.PlainText)
@@ -40,12 +39,15 @@ class ValueCard(QFrame):
         layout.setSpacing(2)
         layout.addWidget(self.head)
         layout.addWidget(self.text)
-        self._paint_edge()
+        self.dress()
 
-    def _paint_edge(self) -> None:
-        c = self._colours
+    def dress(self) -> None:
+        """Takes the look that everything has now."""
+        c = self._look.colours
+        self.head.setFont(ui_font(9, bold=True))
+        self.text.setFont(code_font(10))
         edge = f"2px solid {c.deep}" if self.is_kept else f"1px solid {c.sand_edge}"
-        self.setStyleSheet(f"Card {{ background: {c.sand}; border: {edge}; border-radius: 8px; }}")
+        self.setStyleSheet(f"ValueCard {{ background: {c.sand}; border: {edge}; border-radius: 8px; }}")
 
     def refresh(self) -> bool:
         """Asks again; False when there is nothing to tell."""
@@ -70,7 +72,7 @@ class ValueCard(QFrame):
             return
         self.is_kept = True
         self._grip = event.position().toPoint()
-        self._paint_edge()
+        self.dress()
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and self._grip is not None:
@@ -86,16 +88,21 @@ class ValueCards(QObject):
     """The cards over one editor. `ask(line, name)` knows the values, `name_at(line, column)` the names."""
 
     def __init__(
-        self, editor: Editor, session: Session, ask: Ask, name_at: Callable[[int, int], str], colours: Palette
+        self, editor: Editor, session: Session, ask: Ask, name_at: Callable[[int, int], str], look: Look
     ) -> None:
         super().__init__(editor)
-        self._editor, self._ask, self._name_at, self._colours = editor, ask, name_at, colours
+        self._editor, self._ask, self._name_at, self._look = editor, ask, name_at, look
         self.cards: list[ValueCard] = []
         viewport = editor.viewport()
         assert viewport is not None
         viewport.setMouseTracking(True)
         viewport.installEventFilter(self)
         session.moved.connect(self.refresh)
+        look.changed.connect(self._dress)
+
+    def _dress(self) -> None:
+        for card in self.cards:
+            card.dress()
 
     def refresh(self) -> None:
         """Cards that are kept follow the reader; the one that only showed goes."""
@@ -119,7 +126,7 @@ class ValueCards(QObject):
         self._drop_passing()
         if not name:
             return None
-        card = ValueCard(self._editor, line, name, self._ask, self._colours)
+        card = ValueCard(self._editor, line, name, self._ask, self._look)
         if not card.refresh():
             card.deleteLater()
             return None

@@ -7,13 +7,13 @@ from dataclasses import replace
 from PyQt6.QtWidgets import (
     QComboBox,
     QLabel,
-    QLineEdit,
     QSpinBox,
     QWidget,
 )
 
 from eelgrass.desktop.look.dialog import FormDialog
-from eelgrass.desktop.look.palette import Palette, code_font
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.widgets import CodeLine
 from eelgrass.desktop.services.translation import tr
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint
 from eelgrass.reading.breakpoints.locations import Kind, qualified_name
@@ -37,13 +37,12 @@ _WISHES = ("stop there", "note a text there", "claim that something always holds
 class BreakpointDialog(FormDialog):
     """`made()` gives the breakpoint, after `exec` has been answered with yes."""
 
-    def __init__(self, parent: QWidget, recording: Recording, its: Breakpoint, colours: Palette) -> None:
+    def __init__(self, parent: QWidget, recording: Recording, its: Breakpoint, look: Look) -> None:
         self.wish, self.kind, self.function, self.which = (QComboBox() for _ in range(4))
         self.wish.addItems([tr(word) for word in _WISHES])
         self.kind.addItems([tr(words) for words, _ in _KINDS.values()])
-        self.name, self.condition, self.note = (QLineEdit() for _ in range(3))
+        self.name, self.condition, self.note = (CodeLine(look) for _ in range(3))
         for line in (self.name, self.condition, self.note):
-            line.setFont(code_font(10))
             line.setMinimumWidth(340)
         self.count, self.call = QSpinBox(), QSpinBox()
         self.count.setRange(1, 10_000_000)
@@ -61,7 +60,7 @@ class BreakpointDialog(FormDialog):
             ("Which", self.which),
             ("n", self.count),
         )
-        super().__init__(parent, "Breakpoint, note or claim", fields, colours)
+        super().__init__(parent, "Breakpoint, note or claim", fields, look)
         self._its = its
         self._recording = recording
         self._fill(its)

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor
-from PyQt6.QtWidgets import QListWidget, QListWidgetItem
+from PyQt6.QtWidgets import QListWidgetItem
 
-from eelgrass.desktop.look.palette import Palette
-from eelgrass.desktop.look.widgets import dress
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.widgets import PlainList
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
 from eelgrass.reading.lines.exception_paths import ExceptionPath
@@ -30,31 +30,33 @@ def words(exception_path: ExceptionPath) -> str:
     return f"line {first.line}: {exception_path.type}{message} – {end}"
 
 
-class ExceptionsView(QListWidget):
+class ExceptionsView(PlainList):
     """A click leads to where an exception was raised."""
 
-    def __init__(self, session: Session, colours: Palette) -> None:
-        super().__init__()
+    def __init__(self, session: Session, look: Look) -> None:
+        super().__init__(tr("Exceptions of the run"), look)
         self._session = session
-        self._colours = colours
-        dress(self, tr("Exceptions of the run"), colours)
         self.itemClicked.connect(self._go)
         self.itemActivated.connect(self._go)
         session.opened.connect(self.refresh)
-        session.marked.connect(self.refresh)
+        session.moved.connect(self._follow)
+        session.revealed.connect(self.refresh)
+        look.changed.connect(self.refresh)
 
     def refresh(self) -> None:
         """Takes the exceptions of the recording on view."""
         self.clear()
-        recording = self._session.recording
-        for exception_path in (recording.exceptions if recording else [])[:_MOST]:
-            if self._session.is_hidden(exception_path.stations[-1].step):
-                continue
+        for exception_path in self._session.visible.exceptions[:_MOST]:
             item = QListWidgetItem(words(exception_path))
             item.setData(Qt.ItemDataRole.UserRole, exception_path.stations[0].step)
             if not exception_path.is_caught or exception_path.is_silenced:
-                item.setForeground(QColor(self._colours.coral))
+                item.setForeground(QColor(self._look.colours.coral))
             self.addItem(item)
+
+    def _follow(self) -> None:
+        """Who says first sees further with each step."""
+        if not self._session.visible.is_whole:
+            self.refresh()
 
     def _go(self, item: QListWidgetItem) -> None:
         self._session.go(item.data(Qt.ItemDataRole.UserRole))

@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QScrollArea, QWidget
 
-from eelgrass.desktop.look.palette import LEFT, Palette, code_font, px, ui_font
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.palette import LEFT, code_font, px, ui_font
 from eelgrass.desktop.look.series_painter import bands, paint_numbers
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
+from eelgrass.desktop.session.view_options import ViewOptions
+from eelgrass.desktop.session.watch_list import WatchList
 from eelgrass.reading.watches.tracks import Track, tracks
 
 _TITLE = 116
@@ -24,15 +25,16 @@ _MOST_TRACKS = 40
 class HistoryView(QScrollArea):
     """The tracks of all questions, over the steps that the tide line shows. A click goes to the step there."""
 
-    def __init__(self, session: Session, colours: Palette, stretch: Callable[[], tuple[int, int]]) -> None:
+    def __init__(self, session: Session, watches: WatchList, options: ViewOptions, look: Look) -> None:
         super().__init__()
-        self.lanes = _Lanes(session, colours, stretch)
+        self.lanes = _Lanes(session, watches, options, look)
         self.setWidget(self.lanes)
         self.setWidgetResizable(True)
         self.setFrameShape(self.Shape.NoFrame)
         self.setAccessibleName(tr("History of values"))
-        self._session = session
-        session.answered.connect(self.refresh)
+        watches.answered.connect(self.refresh)
+        options.stretched.connect(self.refresh)
+        look.changed.connect(self.refresh)
         session.moved.connect(self.lanes.update)
         session.opened.connect(self.refresh)
 
@@ -51,11 +53,12 @@ class HistoryView(QScrollArea):
 
 
 class _Lanes(QWidget):
-    def __init__(self, session: Session, colours: Palette, stretch: Callable[[], tuple[int, int]]) -> None:
+    def __init__(self, session: Session, watches: WatchList, options: ViewOptions, look: Look) -> None:
         super().__init__()
         self._session = session
-        self._colours = colours
-        self._stretch = stretch
+        self._watches = watches
+        self._options = options
+        self._look = look
         self.tracks: list[Track] = []
         self._from, self._to = 0, 1
 
@@ -64,10 +67,10 @@ class _Lanes(QWidget):
         recording = self._session.recording
         self.tracks = []
         if recording is not None:
-            self._from, self._to = self._stretch()
+            self._from, self._to = self._options.stretch
             room = max(int(self._room()), 20)
-            for asked in self._session.questions:
-                over = self._session.overs.get(asked.text)
+            for asked in self._watches.expressions:
+                over = self._watches.histories.get(asked.text)
                 if over is not None and len(self.tracks) < _MOST_TRACKS:
                     self.tracks += tracks(recording, asked.text, over, self._from, self._to, room)
         self.setMinimumHeight(int(sum(map(self._height, self.tracks))) + 2 * _EDGE)
@@ -83,7 +86,7 @@ class _Lanes(QWidget):
         return px(_TITLE) + _EDGE + (step - self._from) / max(self._to - self._from, 1) * self._room()
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter, c = QPainter(self), self._colours
+        painter, c = QPainter(self), self._look.colours
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), QColor(c.beach))
         if not self.tracks:
@@ -99,8 +102,8 @@ class _Lanes(QWidget):
             painter.fillRect(rect, QColor(c.foam))
             (self._paint_numbers if track.series.is_numbers else self._paint_bands)(painter, track, rect)
             y += self._height(track)
-        if self._session.horizon is not None:
-            left = max(self._x_of(self._session.horizon + 1), px(_TITLE))
+        if not self._session.visible.is_whole:
+            left = max(self._x_of(self._session.visible.first_hidden), px(_TITLE))
             painter.fillRect(QRectF(left, 0, self.width() - left, self.height()), QColor(c.beach))
         x = self._x_of(self._session.step + 0.5)
         if px(_TITLE) + _EDGE <= x <= self.width():
@@ -108,13 +111,13 @@ class _Lanes(QWidget):
             painter.drawLine(QPointF(x, 0), QPointF(x, y))
 
     def _paint_title(self, painter: QPainter, track: Track, rect: QRectF) -> None:
-        c = self._colours
+        c = self._look.colours
         painter.setFont(code_font(9))
         painter.setPen(QColor(c.ink))
         left = QRectF(_EDGE, rect.top(), px(_TITLE) - 6, rect.height())
         wrapped = Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
         painter.drawText(left.adjusted(0, 0, -34, 0), int(wrapped), track.title)
-        if track.series.is_numbers and self._session.horizon is None:
+        if track.series.is_numbers and self._session.visible.is_whole:
             painter.setFont(ui_font(8))
             painter.setPen(QColor(c.ink_soft))
             top = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop
@@ -124,11 +127,11 @@ class _Lanes(QWidget):
                 painter.drawText(left, bottom, f"{track.series.least:g}")
 
     def _paint_numbers(self, painter: QPainter, track: Track, rect: QRectF) -> None:
-        painter.setPen(QPen(QColor(self._colours.deep), 1.8))
+        painter.setPen(QPen(QColor(self._look.colours.deep), 1.8))
         paint_numbers(painter, rect, track.series, 4)
 
     def _paint_bands(self, painter: QPainter, track: Track, rect: QRectF) -> None:
-        c = self._colours
+        c = self._look.colours
         painter.setFont(code_font(8.5))
         for band, which in bands(rect.adjusted(0, 2, 0, -2), track.series):
             painter.setPen(QPen(QColor(c.beach), 1.2))

@@ -4,27 +4,29 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QFont
-from PyQt6.QtWidgets import QListWidget, QListWidgetItem
+from PyQt6.QtWidgets import QListWidgetItem
 
-from eelgrass.desktop.look.palette import Palette
-from eelgrass.desktop.look.widgets import dress
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.widgets import PlainList
 from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.breakpoint_set import BreakpointSet
 from eelgrass.desktop.session.session import Session
 
 _MOST = 5_000
 
 
-class LogView(QListWidget):
+class LogView(PlainList):
     """In order of time; a click leads to the step of a note. Those of the shown step are set in bold."""
 
-    def __init__(self, session: Session, colours: Palette) -> None:
-        super().__init__()
+    def __init__(self, session: Session, breakpoints: BreakpointSet, look: Look) -> None:
+        super().__init__(tr("Notes, in order of time"), look)
         self._session = session
-        dress(self, tr("Notes, in order of time"), colours)
+        self._breakpoints = breakpoints
         self.setUniformItemSizes(True)
         self.itemClicked.connect(lambda item: session.go(item.data(Qt.ItemDataRole.UserRole)))
-        session.marked.connect(self.refresh)
+        breakpoints.changed.connect(self.refresh)
         session.moved.connect(self._mark)
+        look.changed.connect(self.refresh)
         self.refresh()
 
     def refresh(self) -> None:
@@ -33,7 +35,7 @@ class LogView(QListWidget):
         recording = self._session.recording
         if recording is None:
             return
-        for step, text in [its for its in self._session.notes if not self._session.is_hidden(its[0])][:_MOST]:
+        for step, text in self._breakpoints.log[:_MOST]:
             item = QListWidgetItem(tr("step {0}, line {1}:  {2}").format(step, recording.trace.line_of(step), text))
             item.setData(Qt.ItemDataRole.UserRole, step)
             self.addItem(item)

@@ -6,10 +6,11 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor, QMouseEvent, QTextCharFormat, QTextCursor
 from PyQt6.QtWidgets import QTextEdit
 
-from eelgrass.desktop.look.palette import Palette, code_font
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.palette import code_font
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
-from eelgrass.reading.state.output import Piece, number_past
+from eelgrass.reading.state.output import Piece
 
 #: A longer output shows only so many of its latest pieces.
 _MOST_PIECES = 2000
@@ -19,41 +20,45 @@ class OutputView(QTextEdit):
     """What the program has printed and been given when the shown step is about to run. What is still to come is
     faded. A double click on a piece shows the step that printed it."""
 
-    def __init__(self, session: Session, colours: Palette) -> None:
+    def __init__(self, session: Session, look: Look) -> None:
         super().__init__()
         self._session = session
+        self._look = look
+        self._formats: dict[tuple[int, bool], QTextCharFormat] = {}
         self._starts: list[tuple[int, Piece]] = []
         self._shown: tuple[object, ...] = ()
         self.setReadOnly(True)
         self.setUndoRedoEnabled(False)
         self.setFrameShape(self.Shape.NoFrame)
-        self.setFont(code_font(10))
         self.setAccessibleName(tr("Output of the program"))
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
-        self.setStyleSheet(f"background: {colours.foam}; padding: 6px 10px;")
-        self._formats = {
-            (0, True): _format(colours.kelp, underline=True),
-            (1, True): _format(colours.ink),
-            (2, True): _format(colours.coral),
-            (0, False): _format(colours.ink_faded, underline=True),
-            (1, False): _format(colours.ink_faded),
-            (2, False): _format(colours.ink_faded),
-        }
+        look.dresses(self._dress)
         session.moved.connect(self.refresh)
+
+    def _dress(self) -> None:
+        c = self._look.colours
+        self.setFont(code_font(10))
+        self.setStyleSheet(f"background: {c.foam}; padding: 6px 10px;")
+        self._formats = {
+            (0, True): _format(c.kelp, underline=True),
+            (1, True): _format(c.ink),
+            (2, True): _format(c.coral),
+            (0, False): _format(c.ink_faded, underline=True),
+            (1, False): _format(c.ink_faded),
+            (2, False): _format(c.ink_faded),
+        }
+        self._shown = ()
+        self.refresh()
 
     def refresh(self) -> None:
         """Follows the reader to its step; nothing is done while no piece comes or goes."""
-        recording = self._session.recording
-        pieces = recording.output if recording else []
-        past = number_past(recording.trace, pieces, self._session.step) if recording else 0
-        if self._shown == (recording, past, self._session.horizon is None):
+        pieces, past = self._session.visible.output(self._session.step)
+        if self._shown == (self._session.recording, past, len(pieces)):
             return
-        self._shown = (recording, past, self._session.horizon is None)
+        self._shown = (self._session.recording, past, len(pieces))
         self.clear()
         self._starts = []
         cursor = self.textCursor()
-        if self._session.horizon is not None:
-            pieces = pieces[:past]
         for number, piece in enumerate(pieces[-_MOST_PIECES:], max(0, len(pieces) - _MOST_PIECES)):
             self._starts.append((cursor.position(), piece))
             cursor.insertText(piece.text, self._formats[piece.channel, number < past])

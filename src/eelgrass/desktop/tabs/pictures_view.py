@@ -17,9 +17,11 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from eelgrass.desktop.look.palette import Palette, code_font
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.palette import code_font
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
+from eelgrass.desktop.session.view_options import ViewOptions
 from eelgrass.desktop.tabs.picture_painter import PicturePainter
 from eelgrass.reading.pictures.shapes import Picture, picture_of
 from eelgrass.trace.values import NOT_SET
@@ -34,15 +36,15 @@ class PicturesView(QWidget):
 
     saving = pyqtSignal(str)
 
-    def __init__(self, session: Session, colours: Palette) -> None:
+    def __init__(self, session: Session, options: ViewOptions, look: Look) -> None:
         super().__init__()
         self._session = session
+        self._options = options
         self.name = QComboBox()
         self.name.setEditable(True)
-        self.name.setFont(code_font(9.5))
         self.name.setAccessibleName(tr("The name to draw"))
         self.draw = QPushButton(tr("Draw"))
-        self.sheet = _Sheet(self, session, colours)
+        self.sheet = _Sheet(self, session, options, look)
         area = QScrollArea()
         area.setWidget(self.sheet)
         area.setWidgetResizable(True)
@@ -55,20 +57,21 @@ class PicturesView(QWidget):
         layout.setSpacing(4)
         layout.addLayout(above)
         layout.addWidget(area, 1)
-        self.draw.clicked.connect(lambda: self.keep(self.name.currentText()))
+        self.draw.clicked.connect(lambda: options.keep_picture(self.name.currentText()))
         line = self.name.lineEdit()
         assert line is not None
-        line.returnPressed.connect(lambda: self.keep(self.name.currentText()))
+        line.returnPressed.connect(lambda: options.keep_picture(self.name.currentText()))
         line.setPlaceholderText(tr("a name, element or field, as: stock[2]"))
         session.moved.connect(self.refresh)
         session.opened.connect(self.refresh)
-        session.marked.connect(self.refresh)
+        options.pictures_changed.connect(self.refresh)
+        look.dresses(self._dress)
 
-    def keep(self, path: str) -> None:
-        """Keeps the picture of what a path leads to."""
-        path = path.strip()
-        if path:
-            self._session.set_pictures([path, *(other for other in self._session.pictures if other != path)])
+    def _dress(self) -> None:
+        for widget in (self.name, self.name.lineEdit()):  # which does not follow once it has had another look
+            if widget is not None:
+                widget.setFont(code_font(9.5))
+        self.refresh()
 
     def refresh(self) -> None:
         """Draws all pictures at the shown step."""
@@ -89,7 +92,7 @@ class PicturesView(QWidget):
         self.name.addItems(list(dict.fromkeys(names)))
         self.name.setCurrentText(written)
         self.name.blockSignals(False)
-        self.sheet.show_pictures([picture_of(recording, path, step) for path in self._session.pictures])
+        self.sheet.show_pictures([picture_of(recording, path, step) for path in self._options.pictures])
 
     def showEvent(self, event: object) -> None:
         super().showEvent(event)  # type: ignore[arg-type]
@@ -99,11 +102,12 @@ class PicturesView(QWidget):
 class _Sheet(QWidget):
     """The pictures, one below the other."""
 
-    def __init__(self, owner: PicturesView, session: Session, colours: Palette) -> None:
+    def __init__(self, owner: PicturesView, session: Session, options: ViewOptions, look: Look) -> None:
         super().__init__()
         self._owner = owner
         self._session = session
-        self._colours = colours
+        self._options = options
+        self._look = look
         self.pictures: list[Picture] = []
         self._places: list[QRect] = []
         self._drawn: list[QPixmap] = []
@@ -126,10 +130,10 @@ class _Sheet(QWidget):
     def _drawing(self) -> PicturePainter:
         recording, step = self._session.recording, self._session.step
         if recording is None:
-            return PicturePainter(self._colours, lambda _number: None)
+            return PicturePainter(self._look.colours, lambda _number: None)
         tags = recording.stack_rows.tags
         shared = tags.shared(recording.stack_rows.frames_at(step)[0], step)
-        return PicturePainter(self._colours, lambda number: tags.syllable(number) if number in shared else None)
+        return PicturePainter(self._look.colours, lambda number: tags.syllable(number) if number in shared else None)
 
     def _draw(self, drawing: PicturePainter, picture: Picture) -> tuple[QPixmap, QSizeF]:
         """A picture drawn once, so that the screen is painted from it; and its size, which is known only then."""
@@ -137,7 +141,7 @@ class _Sheet(QWidget):
         while True:
             drawn = QPixmap(self._guess * ratio)
             drawn.setDevicePixelRatio(ratio)
-            drawn.fill(QColor(self._colours.beach))
+            drawn.fill(QColor(self._look.colours.beach))
             painter = QPainter(drawn)
             size = drawing.paint(painter, picture)
             painter.end()
@@ -147,9 +151,9 @@ class _Sheet(QWidget):
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
-        painter.fillRect(self.rect(), QColor(self._colours.beach))
+        painter.fillRect(self.rect(), QColor(self._look.colours.beach))
         if not self.pictures:
-            painter.setPen(QColor(self._colours.ink_soft))
+            painter.setPen(QColor(self._look.colours.ink_soft))
             told = tr("Choose a name above, or a value of Depths by a right click, and its picture stands here.")
             painter.drawText(self.rect().adjusted(16, 12, -16, 0), int(Qt.TextFlag.TextWordWrap), told)
         for drawn, place in zip(self._drawn, self._places, strict=True):
@@ -173,7 +177,7 @@ class _Sheet(QWidget):
             ("Save as SVG or PNG…", lambda: self._owner.saving.emit(picture.path)),
             (
                 "Take away",
-                lambda: self._session.set_pictures([its for its in self._session.pictures if its != picture.path]),
+                lambda: self._options.set_pictures([its for its in self._options.pictures if its != picture.path]),
             ),
         ):
             action = menu.addAction(tr(title))
@@ -191,7 +195,7 @@ class _Sheet(QWidget):
             int((size.height() + 2 * _EDGE) * _SCALE),
             QImage.Format.Format_ARGB32,
         )
-        image.fill(QColor(self._colours.beach))
+        image.fill(QColor(self._look.colours.beach))
         painter = QPainter(image)
         painter.scale(_SCALE, _SCALE)
         painter.translate(_EDGE, _EDGE)

@@ -6,7 +6,8 @@ from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 from PyQt6.QtWidgets import QStyledItemDelegate, QStyleOptionViewItem
 
-from eelgrass.desktop.look.palette import Palette, px
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.palette import px
 from eelgrass.desktop.look.series_painter import bands, paint_numbers
 from eelgrass.reading.watches.series import Series
 
@@ -21,9 +22,9 @@ _GAP = 10
 class WatchDelegate(QStyledItemDelegate):
     """Leaves room on the right for the course."""
 
-    def __init__(self, colours: Palette) -> None:
+    def __init__(self, look: Look) -> None:
         super().__init__()
-        self._colours = colours
+        self._look = look
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         return super().sizeHint(option, index).expandedTo(QSize(0, int(px(24))))
@@ -40,19 +41,19 @@ class WatchDelegate(QStyledItemDelegate):
             rect = QRectF(room.right() - width, room.top() + 4, width - 4, room.height() - 8)
             painter.save()
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            painter.fillRect(rect, QColor(self._colours.water))
+            painter.fillRect(rect, QColor(self._look.colours.water))
             (self._paint_numbers if series.is_numbers else self._paint_bands)(painter, rect, series)
-            painter.setPen(QPen(QColor(self._colours.ink), 1.4))
+            painter.setPen(QPen(QColor(self._look.colours.ink), 1.4))
             x = rect.left() + rect.width() * float(index.data(PLACE) or 0.0)
             painter.drawLine(QPointF(x, rect.top() - 2), QPointF(x, rect.bottom() + 2))
             painter.restore()
 
     def _paint_numbers(self, painter: QPainter, rect: QRectF, series: Series) -> None:
-        painter.setPen(QPen(QColor(self._colours.deep), 1.6))
+        painter.setPen(QPen(QColor(self._look.colours.deep), 1.6))
         paint_numbers(painter, rect, series, 2)
 
     def _paint_bands(self, painter: QPainter, rect: QRectF, series: Series) -> None:
         """Every other value stands a little lower, so that a change shows without colour."""
-        tints = self._colours.tag_tints
+        tints = self._look.colours.tag_tints
         for band, which in bands(rect.adjusted(0, 0, 0, -rect.height() * 0.3), series):
             painter.fillRect(band.translated(0, rect.height() * 0.3 * (which % 2)), QColor(tints[which % len(tints)]))

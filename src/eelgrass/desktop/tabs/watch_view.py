@@ -8,20 +8,18 @@ from PyQt6.QtWidgets import (
     QComboBox,
     QCompleter,
     QHBoxLayout,
-    QLabel,
-    QLineEdit,
-    QListWidget,
     QListWidgetItem,
-    QProgressBar,
     QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
-from eelgrass.desktop.look.palette import Palette, code_font, ui_font
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.widgets import CodeLine, PlainList, SoftLabel, thin_progress
 from eelgrass.desktop.services.background import PATIENCE_MS
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
+from eelgrass.desktop.session.watch_list import WatchList
 from eelgrass.desktop.tabs.watch_delegate import COURSE, PLACE, WatchDelegate
 from eelgrass.reading.expressions.expression import Expression, ExpressionError, parse_expression
 from eelgrass.reading.state.call_stack import scopes_at, stack_at
@@ -61,12 +59,12 @@ class WatchView(QWidget):
     stopped = pyqtSignal(str)
     asked_aside = pyqtSignal(str, int)
 
-    def __init__(self, session: Session, colours: Palette) -> None:
+    def __init__(self, session: Session, watches: WatchList, look: Look) -> None:
         super().__init__()
         self._session = session
-        self._colours = colours
-        self.line = QLineEdit()
-        self.line.setFont(code_font(10))
+        self._watches = watches
+        self._look = look
+        self.line = CodeLine(look)
         self.line.setPlaceholderText(tr("an expression, as: len(levels) > 3"))
         self.line.setAccessibleName(tr("Ask: an expression"))
         self.line.installEventFilter(self)
@@ -75,25 +73,16 @@ class WatchView(QWidget):
         self._names = QStringListModel()
         self.line.setCompleter(QCompleter(self._names, self.line))
         self._back = 0  # how far back in what was asked before the line is
-        self.said = QLabel()
-        self.said.setFont(ui_font(9))
+        self.said = SoftLabel(look, 9)
         self.said.setWordWrap(True)
-        self.said.setTextFormat(Qt.TextFormat.PlainText)
-        self.progress = QProgressBar()
-        self.progress.setTextVisible(False)
-        self.progress.setFixedHeight(8)
+        self.progress = thin_progress()
         self.claim, self.stop, self.aside, self.enough = (
             QPushButton(tr(text)) for text in ("Claim it", "Stop when true", "Side run", "Enough")
         )
         self.aside.setToolTip(tr("Runs the program again to this step, apart from the recording, and asks there"))
-        self.kept, self.changes = QListWidget(), QListWidget()
-        for its, name in ((self.kept, tr("Questions kept in view")), (self.changes, tr("Every change over the run"))):
-            its.setFont(code_font(9.5))
-            its.setFrameShape(its.Shape.NoFrame)
-            its.setAccessibleName(name)
-            its.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-            its.setStyleSheet(f"background: {colours.foam}; color: {colours.ink};")
-        self._delegate = WatchDelegate(colours)
+        self.kept = PlainList(tr("Questions kept in view"), look, is_code=True)
+        self.changes = PlainList(tr("Every change over the run"), look, is_code=True)
+        self._delegate = WatchDelegate(look)
         self.kept.setItemDelegate(self._delegate)
         self._patience = QTimer(self)  # how far a question is, is worth telling only when it takes a while
         self._patience.setSingleShot(True)
@@ -123,7 +112,7 @@ class WatchView(QWidget):
         self._show_seeking(False)
 
     def _connect(self) -> None:
-        session = self._session
+        session, watches = self._session, self._watches
         self.line.returnPressed.connect(self._ask)
         self.kept.currentRowChanged.connect(lambda _row: self._show_chosen())
         self.changes.itemClicked.connect(lambda item: session.go(item.data(Qt.ItemDataRole.UserRole)))
@@ -131,15 +120,16 @@ class WatchView(QWidget):
         for button, signal in ((self.claim, self.claimed), (self.stop, self.stopped)):
             button.clicked.connect(lambda _checked, signal=signal: self._chosen and signal.emit(self._chosen.text))
         self.frames.currentIndexChanged.connect(lambda _row: self._take_answers())
-        self.enough.clicked.connect(session.give_up_questions)
-        session.asking.progressed.connect(self._tell)
+        self.enough.clicked.connect(watches.give_up)
+        watches.lane.progressed.connect(self._tell)
         session.moved.connect(self.refresh)
-        session.answered.connect(self._take_answers)
+        watches.answered.connect(self._take_answers)
+        self._look.changed.connect(self.refresh)
 
     @property
     def _chosen(self) -> Expression | None:
         row = self.kept.currentRow()
-        return self._session.questions[row] if 0 <= row < len(self._session.questions) else None
+        return self._watches.expressions[row] if 0 <= row < len(self._watches.expressions) else None
 
     def _ask(self) -> None:
         try:
@@ -151,7 +141,7 @@ class WatchView(QWidget):
         self.line.clear()
         self._back = 0
         self.kept.setCurrentRow(0)
-        self._session.ask(asked)
+        self._watches.ask(asked)
 
     def _ask_aside(self) -> None:
         if self._chosen is not None:
@@ -161,7 +151,7 @@ class WatchView(QWidget):
         """Up and Down in the line bring back what was asked before."""
         if watched is self.line and isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
             by = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1}.get(Qt.Key(event.key()), 0)
-            asked = self._session.asked
+            asked = self._watches.asked
             if by and asked and not self._is_completing():
                 self._back = min(max(self._back + by, 0), len(asked))
                 self.line.setText(asked[-self._back] if self._back else "")
@@ -196,7 +186,7 @@ class WatchView(QWidget):
 
     def say(self, sentence: str, is_trouble: bool = False) -> None:
         """Says something about the chosen question."""
-        colour = self._colours.coral if is_trouble else self._colours.ink_soft
+        colour = self._look.colours.coral if is_trouble else self._look.colours.ink_soft
         self.said.setStyleSheet(f"color: {colour};")
         self.said.setText(sentence)
 
@@ -212,14 +202,14 @@ class WatchView(QWidget):
         row = self.kept.currentRow()
         self.kept.blockSignals(True)
         self.kept.clear()
-        for asked in self._session.questions:
+        for asked in self._watches.expressions:
             answer = watch.at(recording, asked, frame, step)
             word = f"   ({answer.type_word})" if answer.type_word else ""
             item = QListWidgetItem(f"{asked.text}  {'=' if answer.known else '–'}  {answer.text}{word}")
             if not answer.known:
-                item.setForeground(QColor(self._colours.ink_soft))
-            series = self._session.courses.get(asked.text)
-            if series is not None and self._session.horizon is None:
+                item.setForeground(QColor(self._look.colours.ink_soft))
+            series = self._session.visible.series(self._watches.series.get(asked.text))
+            if series is not None:
                 item.setData(COURSE, series)
                 item.setData(PLACE, step / max(len(recording.trace.steps), 1))
             self.kept.addItem(item)
@@ -234,7 +224,7 @@ class WatchView(QWidget):
         """Delete takes the chosen question away."""
         chosen = self._chosen
         if event is not None and event.key() == Qt.Key.Key_Delete and chosen is not None:
-            self._session.forget_question(chosen)
+            self._watches.forget(chosen)
 
     # Over the run
 
@@ -263,21 +253,18 @@ class WatchView(QWidget):
         for button in (self.claim, self.stop, self.aside):
             button.setEnabled(chosen is not None and recording is not None)
         self.changes.clear()
-        over = self._session.overs.get(chosen.text) if chosen else None
-        if self._session.asking.is_seeking and over is None:
+        history = self._watches.histories.get(chosen.text) if chosen else None
+        if self._watches.lane.is_busy and history is None:
             self._patience.start()
         else:
             self._patience.stop()
             self._show_seeking(False)
-        if chosen is None or recording is None or over is None:
-            self.say(tr("Looking through the run …") if chosen and self._session.asking.is_seeking else "")
+        if chosen is None or recording is None or history is None:
+            self.say(tr("Looking through the run …") if chosen and self._watches.lane.is_busy else "")
             return
-        whole = summary(over, len(recording.trace.steps)) if self._session.horizon is None else ""
+        whole = summary(history, len(recording.trace.steps)) if self._session.visible.is_whole else ""
         self.say(f"{self._sameness(chosen)} {whole}".strip())
-        for place in range(min(len(over), _MOST_CHANGES)):
-            answer = over[place]
-            if self._session.is_hidden(answer.step):
-                break
+        for answer in self._session.visible.changes(history, _MOST_CHANGES):
             name = recording.trace.function_of_frame(answer.frame).name
             where = "" if name == "<module>" else f" in {name}"
             told = tr("step {0}, line {1}").format(answer.step, recording.trace.line_of(answer.step))

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from eelgrass.desktop.look.palette import Palette, code_font, ui_font
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.palette import code_font, ui_font
+from eelgrass.desktop.look.widgets import CodeLine
 from eelgrass.desktop.services.translation import tr
 
 
@@ -15,20 +17,14 @@ class InputLine(QWidget):
     given = pyqtSignal(str)
     ended = pyqtSignal()
 
-    def __init__(self, colours: Palette) -> None:
+    def __init__(self, look: Look) -> None:
         super().__init__()
+        self._look = look
         self.setObjectName("inputPlace")
-        self.setStyleSheet(
-            f"#inputPlace {{ background: {colours.waterline}; border-top: 3px solid {colours.kelp}; }}"
-            f"#inputPlace QLabel {{ color: {colours.kelp}; }}"
-        )
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._words = QLabel()
-        self._words.setFont(ui_font(10, bold=True))
         self._prompt = QLabel()
-        self._prompt.setFont(code_font(10))
-        self.line = QLineEdit()
-        self.line.setFont(code_font(11))
+        self.line = CodeLine(look, 11)
         self.line.setAccessibleName(tr("Input for the program"))
         self.line.setPlaceholderText("type here, then Enter")
         self.give = QPushButton(tr("Give"))
@@ -46,7 +42,17 @@ class InputLine(QWidget):
         self.line.returnPressed.connect(self._give)
         self.give.clicked.connect(self._give)
         self.no_more.clicked.connect(self.ended)
+        look.dresses(self._dress)
         self.hide()
+
+    def _dress(self) -> None:
+        c = self._look.colours
+        self.setStyleSheet(
+            f"#inputPlace {{ background: {c.waterline}; border-top: 3px solid {c.kelp}; }}"
+            f"#inputPlace QLabel {{ color: {c.kelp}; }}"
+        )
+        self._words.setFont(ui_font(10, bold=True))
+        self._prompt.setFont(code_font(10))
 
     def ask(self, prompt: str, program: str, typed: int) -> None:
         """Shows itself, with what the program printed last as its question."""

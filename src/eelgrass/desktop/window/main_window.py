@@ -1,58 +1,46 @@
-"""The reading window: puts the views together and forwards."""
+"""The reading window: makes the views, lays them out, and wires them to what they show."""
 
 from __future__ import annotations
 
-from dataclasses import replace
+from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import QByteArray, Qt, QTimer
+from PyQt6.QtCore import QByteArray, QEvent, QTimer
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent
-from PyQt6.QtWidgets import (
-    QApplication,
-    QMainWindow,
-    QSplitter,
-    QStackedWidget,
-    QVBoxLayout,
-    QWidget,
-)
+from PyQt6.QtWidgets import QApplication, QMainWindow, QMessageBox, QWidget
 
-from eelgrass.desktop.activities.authoring import Authoring
-from eelgrass.desktop.activities.navigator import Navigator
-from eelgrass.desktop.activities.prediction_mode import PredictionMode, PredictionView
-from eelgrass.desktop.activities.route import Route, RouteView
-from eelgrass.desktop.activities.solving import Solving
 from eelgrass.desktop.call_stack.stack_view import StackView
 from eelgrass.desktop.commands.action_table import ACTIONS, Action
 from eelgrass.desktop.commands.commands import Commands
+from eelgrass.desktop.commands.panes import View
 from eelgrass.desktop.commands.shortcuts import Shortcuts
 from eelgrass.desktop.exercise.authoring_view import AuthoringView
+from eelgrass.desktop.exercise.prediction_view import PredictionView
+from eelgrass.desktop.exercise.route_view import RouteView
 from eelgrass.desktop.exercise.solving_view import SolvingView
 from eelgrass.desktop.look import icons
-from eelgrass.desktop.look.palette import CODE_POINTS, LIGHT, LOOKS, qt_palette, set_scale, style_sheet, ui_font
-from eelgrass.desktop.services import settings
+from eelgrass.desktop.look.palette import qt_palette, style_sheet, ui_font
+from eelgrass.desktop.models import Models, new_models
+from eelgrass.desktop.services.messages import Choice, Message
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.session.player import Player
-from eelgrass.desktop.session.session import Session
-from eelgrass.desktop.session.side_runs import SideRuns
-from eelgrass.desktop.session.standing import standing
+from eelgrass.desktop.session.player import SPEEDS
+from eelgrass.desktop.session.wording import RunState, standing
 from eelgrass.desktop.source.diagnostics_view import DiagnosticsView
 from eelgrass.desktop.source.iterations_view import IterationsView
 from eelgrass.desktop.source.source_view import SourceView
 from eelgrass.desktop.source.statement_view import StatementView
-from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
-from eelgrass.desktop.tabs.exceptions_view import ExceptionsView
-from eelgrass.desktop.tabs.history_view import HistoryView
-from eelgrass.desktop.tabs.log_view import LogView
-from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.tabs.pictures_view import PicturesView
-from eelgrass.desktop.tabs.table_view import TableView
+from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.desktop.tabs.watch_view import WatchView
 from eelgrass.desktop.timeline.timeline_view import TimelineView
+from eelgrass.desktop.window.conflict_dialog import ConflictDialog
 from eelgrass.desktop.window.input_line import InputLine
+from eelgrass.desktop.window.layout import Layout
 from eelgrass.desktop.window.notice_bar import NoticeBar
 from eelgrass.desktop.window.tab_pane import TabPane
 from eelgrass.desktop.window.top_bar import TopBar
-from eelgrass.desktop.workspace.workspace import Workspace
+from eelgrass.errors import EelgrassError
 from eelgrass.lessons.demo_lesson import demo_lesson
 from eelgrass.runs.source_text import diagnostics
 
@@ -61,313 +49,293 @@ _MOST_FORMATS = 200
 
 
 class MainWindow(QMainWindow):
-    """Text, Depths, bench and tide line around one reader. Another look or size builds the views anew; what is shown
-    and opened is the reader's and stays."""
+    """Text, Depths, bench and tide line around one session. It owns nothing of what is shown, only how the views share
+    its room."""
 
-    def __init__(self) -> None:
+    def __init__(self, models: Models | None = None) -> None:
         super().__init__()
-        self.settings = settings.load()
+        self.models = models or new_models()
+        m = self.models
+        m.parts.options.formats = dict(its.split("=", 1) for its in m.settings.values.formats if "=" in its)
         self.is_presenting = self.is_tall = self.shows_passes = False
-        self.session = Session()
-        self.session.formats = dict(told.split("=", 1) for told in self.settings.formats if "=" in told)
-        self.workspace = Workspace(self.session)
-        self.navigator = Navigator(self.session, self.workspace)
-        self.solving = Solving(self.session, self.workspace, self.navigator)
-        self.making = Authoring(self.session, self.workspace, self.navigator)
-        self.guiding = Route(self.workspace, self.navigator)
-        self.prediction_mode = PredictionMode(self.session, self.guiding.points)
-        self.prediction_mode.answered.connect(self.solving.keep_said)
-        self.side_runs = SideRuns(self.session)
-        self.player = Player(self.session, self.settings.speed)
         self.lesson = demo_lesson()
-        self.commands = Commands(self)
+        self.commands = Commands(m, self)
         self.actions_by_id = {action.id: self._make_action(action) for action in ACTIONS}
-        self.shortcuts = Shortcuts(self.actions_by_id, self.settings.keys)
+        self.shortcuts = Shortcuts(self.actions_by_id, m.settings.values.keys)
+        m.look.dresses(self._dress)
+        self._take_look()
         self.setWindowTitle("Eelgrass")
         self.setAcceptDrops(True)
         self.resize(1280, 800)
-        self._remarking = QTimer(self)  # a text is not judged while it is being typed
-        self._remarking.setSingleShot(True)
-        self._remarking.setInterval(_PAUSE_MS)
-        self._remarking.timeout.connect(self.remark)
-        self._build()
-        self._connect()
-        self.restoreGeometry(QByteArray.fromHex(self.settings.geometry.encode()))
+        self._pause = QTimer(self)  # a text is not judged while it is being typed
+        self._pause.setSingleShot(True)
+        self._pause.setInterval(_PAUSE_MS)
+        self._pause.timeout.connect(self.diagnose)
+        self._make_views()
+        self._wire_views()
+        self._wire_models()
+        self._show_state()
+        self.restoreGeometry(QByteArray.fromHex(m.settings.values.geometry.encode("ascii", "ignore")))
+        if m.settings.trouble:
+            m.messages.say(m.settings.trouble, is_trouble=True)
 
     # Putting together
 
     def _make_action(self, action: Action) -> QAction:
         made = QAction(tr(action.title), self)
         if action.is_move:
-            made.triggered.connect(lambda: self.session.move(action.id))
+            made.triggered.connect(lambda: self.models.parts.session.move(action.id))
         else:
-            made.triggered.connect(lambda: getattr(self.commands, action.call)())
+            made.triggered.connect(lambda: self._told(lambda: getattr(self.commands, action.call)()))
         self.addAction(made)
         return made
 
-    def _build(self) -> None:
-        """Makes all views, in the look and size of the settings."""
-        colours = LOOKS.get(self.settings.look, LIGHT)
-        set_scale((self.settings.present_points if self.is_presenting else self.settings.points) / CODE_POINTS)
-        QApplication.setPalette(qt_palette(colours))
+    def _told(self, call: Callable[[], object]) -> None:
+        """Calls something, and says why where it could not be done."""
+        try:
+            call()
+        except EelgrassError as error:
+            self.models.messages.fail(error)
+
+    def _dress(self) -> None:
+        """In the look that everything has now; the views dress themselves."""
+        c = self.models.look.colours
+        QApplication.setPalette(qt_palette(c))
         QApplication.setFont(ui_font())
-        self.colours = colours
-        self.setStyleSheet(style_sheet(colours))
+        self.setStyleSheet(style_sheet(c))
         self.setFont(ui_font())
         for action in ACTIONS:
             if action.sign:
-                self.actions_by_id[action.id].setIcon(icons.icon(action.sign, colours.deep, colours.ink_faded))
-        self.strip = TopBar(self.actions_by_id, self.lesson, colours, self.is_presenting)
-        self.notice = NoticeBar(colours)
-        self.text = SourceView(self.session, colours)
-        self.text.gutter.hides_rest = self.prediction_mode.is_on
-        self.text.takes_line = self.prediction_mode.take_line
-        self.line = StatementView(self.session, colours)
-        self.depths = StackView(self.session, colours)
-        self.depths.setVisible(not self.is_tall)
-        self.output = OutputView(self.session, colours)
-        self.ask = WatchView(self.session, colours)
-        self.breakpoints = BreakpointsView(self.session, colours)
-        self.notes = LogView(self.session, colours)
-        self.exceptions = ExceptionsView(self.session, colours)
-        self.diagnostics = DiagnosticsView(colours)
-        self.input_place = InputLine(colours)
-        self.timeline = TimelineView(self.session, colours)
-        self.table = TableView(self.session, colours, lambda: self.timeline.stretch)
-        self.exercise = SolvingView(self.solving, self.workspace, colours)
-        self.authoring_view = AuthoringView(self.making, colours)
-        self.pictures = PicturesView(self.session, colours)
-        self.history = HistoryView(self.session, colours, lambda: self.timeline.stretch)
-        self.passes = IterationsView(self.session, self.text, colours)
-        self._lay_out()
-        self.ask.claimed.connect(self.commands.claim)
-        self.ask.stopped.connect(self.commands.stop_when)
-        self.ask.asked_aside.connect(self.side_runs.ask)
-        self.side_runs.said.connect(self.ask.say)
-        self.exercise.mark.clicked.connect(self.commands.mark_line)
-        self.exercise.save.clicked.connect(self.commands.ask_save_answer)
-        self.authoring_view.error.mark.clicked.connect(self.commands.mark_line)
-        self.authoring_view.hand_out.clicked.connect(self.commands.ask_hand_out)
-        self.pictures.saving.connect(self.commands.ask_save_picture)
-        self.table.checked.connect(self.solving.keep_desk_check)
-        self.table.saving.connect(self.commands.ask_save_table)
-        self.timeline.looked.connect(self.table.refresh)
-        self.timeline.looked.connect(self.history.refresh)
-        self.depths.watched.connect(self.commands.look_at)
-        self.diagnostics.chosen.connect(self.text.editor.put_caret)
-        self.text.written.connect(self.workspace.write)
-        self.text.editing.connect(self.shortcuts.write)
-        self.strip.chosen.connect(self.workspace.open_exercise)
-        self.strip.picked.connect(self.workspace.open)
-        self.strip.case_chosen.connect(self.workspace.choose_case)
-        self.input_place.given.connect(self.workspace.answer)
-        self.input_place.ended.connect(self.workspace.end_input)
-        self._show_state()
+                self.actions_by_id[action.id].setIcon(icons.icon(action.sign, c.deep, c.ink_faded))
 
-    def _lay_out(self) -> None:
-        self.bench = bench = TabPane(
-            {
-                "Make": self.authoring_view,
-                "Exercise": self.exercise,
-                "Output": self.output,
-                "Trace table": self.table,
-                "Ask": self.ask,
-                "History": self.history,
-                "Pictures": self.pictures,
-                "Breakpoints": self.breakpoints,
-                "Notes": self.notes,
-                "Exceptions": self.exceptions,
-                "Text": self.diagnostics,
-            },
-            first="Output",
+    def _take_look(self) -> None:
+        its = self.models.settings.values
+        self.models.look.take(its.look, its.present_points if self.is_presenting else its.points)
+
+    def _make_views(self) -> None:
+        m, parts, look = self.models, self.models.parts, self.models.look
+        self.top_bar = TopBar(self.actions_by_id, self.lesson, m.settings, look)
+        self.notice_bar = NoticeBar(m.messages, look)
+        self.source = SourceView(parts.session, parts.texts, parts.breakpoints, look)
+        self.statement = StatementView(parts.session, look)
+        self.prediction_view = PredictionView(m.prediction, look)
+        self.route_view = RouteView(m.route, look)
+        self.stack = StackView(parts.session, parts.options, look)
+        self.input_line = InputLine(look)
+        self.timeline = TimelineView(parts.session, parts.breakpoints, parts.watches, parts.options, look)
+        self.tabs = TabPane(m)
+        self.iterations = IterationsView(parts.session, parts.breakpoints, self.source, look)
+        self.layout_ = Layout(
+            (self.top_bar, self.notice_bar),
+            self.source,
+            (self.statement, self.prediction_view, self.route_view),
+            self.stack,
+            (self.tabs, self.input_line),
+            self.iterations,
+            self.timeline,
         )
-        bench.offer(self.diagnostics, False)
-        below = QWidget()
-        under_depths = QVBoxLayout(below)
-        under_depths.setContentsMargins(0, 4, 0, 0)
-        under_depths.setSpacing(0)
-        under_depths.addWidget(bench, 1)
-        under_depths.addWidget(self.input_place)
-        right = _splitter(Qt.Orientation.Vertical, self.depths, below)
-        self.predict = PredictionView(self.prediction_mode, self.colours)
-        self.route = RouteView(self.guiding, self.colours)
-        self.below_text = below_text = QStackedWidget()
-        for view in (self.line, self.predict, self.route):
-            below_text.addWidget(view)
+        self.layout_.share_out(m.settings.values.parts, presenting=False)
+        self.setCentralWidget(self.layout_)
+        self.layout_.setFocus()
         self._choose_below()
-        left = _splitter(Qt.Orientation.Vertical, self.text, below_text)
-        left.setStretchFactor(0, 1)
-        self.side = QStackedWidget()  # the passes stand in the place of Depths and bench, level with the text
-        self.side.addWidget(right)
-        self.side.addWidget(self.passes)
-        self.side.setCurrentIndex(int(self.shows_passes))
-        middle = _splitter(Qt.Orientation.Horizontal, left, self.side)
-        for splitter, sizes in zip((middle, right, left), self._sizes(), strict=True):
-            splitter.setSizes(sizes)
-        self._splitters = (middle, right, left)
-        whole = QWidget()
-        layout = QVBoxLayout(whole)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(0)
-        layout.addWidget(self.strip)
-        layout.addWidget(self.notice)
-        layout.addWidget(middle, 1)
-        layout.addWidget(self.timeline)
-        self.setCentralWidget(whole)  # which takes the one before away
 
-    def _choose_below(self) -> None:
-        """Below the text stands how the line works out, what is to be said first, or what is said at a stop."""
-        on, guided = self.prediction_mode.is_on, self.guiding.is_on
-        self.below_text.setCurrentWidget(self.predict if on else self.route if guided else self.line)
-        self.below_text.setVisible(self.settings.working or on or guided)
+    def _wire_views(self) -> None:
+        """What the views want done."""
+        m, commands = self.models, self.commands
+        self.source.takes_line = m.prediction.take_line
+        self.source.signs_of = self._signs_of
+        self.source.written.connect(m.workspace.edit)
+        self.source.editing.connect(self.shortcuts.write)
+        self.source.shown.connect(self.diagnose)
+        watches, solving, authoring = self.view(WatchView), self.view(SolvingView), self.view(AuthoringView)
+        watches.claimed.connect(commands.claim)
+        watches.stopped.connect(commands.stop_when)
+        watches.asked_aside.connect(m.side_runs.ask)
+        m.side_runs.said.connect(watches.say)
+        solving.mark.clicked.connect(commands.mark_line)
+        solving.save.clicked.connect(commands.ask_save_answer)
+        authoring.error.mark.clicked.connect(commands.mark_line)
+        authoring.hand_out.clicked.connect(commands.ask_hand_out)
+        self.view(PicturesView).saving.connect(lambda path: self._told(lambda: commands.ask_save_picture(path)))
+        self.view(TableView).saving.connect(lambda: self._told(commands.ask_save_table))
+        self.view(TableView).checked.connect(m.solving.keep_desk_check)
+        self.view(DiagnosticsView).chosen.connect(self.source.editor.put_caret)
+        self.stack.watched.connect(commands.look_at)
+        self.top_bar.chosen.connect(lambda exercise: self._told(lambda: m.workspace.open_exercise(exercise)))
+        self.top_bar.picked.connect(m.workspace.open)
+        self.top_bar.case_chosen.connect(m.launch.choose_case)
+        self.input_line.given.connect(m.run.answer)
+        self.input_line.ended.connect(m.run.end_input)
 
-    def _sizes(self) -> tuple[list[int], list[int], list[int]]:
-        """How the room is shared out between text and the right side, Depths and bench, text and this line."""
-        try:
-            kept = [int(size) for size in self.settings.parts]
-        except ValueError:
-            kept = []
-        if self.is_presenting or len(kept) != 6:
-            kept = [720 if self.is_presenting else 660, 600, 355, 255, 470, 155]
-        return kept[:2], kept[2:4], kept[4:]
-
-    def _connect(self) -> None:
-        self.workspace.notice.connect(self.show_notice)
-        self.workspace.changed.connect(self._show_state)
-        self.workspace.asked.connect(self._ask)
-        self.workspace.text_broken.connect(lambda text, line: self.text.show_text(text, line))
-        self.workspace.changed.connect(self.remark)
-        self.session.edited.connect(self._remarking.start)
-        self.session.edited.connect(self._show_state)
-        self.session.opened.connect(self._show_state)
-        self.session.moved.connect(self._show_place)
-        self.session.marked.connect(self._show_tabs)
-        self.prediction_mode.changed.connect(self._show_tabs)
-        self.guiding.changed.connect(self._choose_below)
-        self.guiding.changed.connect(self._show_way)
-        self.navigator.arrived.connect(self.commands.show_spot)
-        for changed in (self.making.changed, self.solving.changed, self.guiding.changed, self.session.opened):
+    def _wire_models(self) -> None:
+        """What the window shows of its own accord."""
+        m, parts = self.models, self.models.parts
+        m.settings.changed.connect(self._take_look)
+        m.settings.changed.connect(self._choose_below)
+        m.run.asked.connect(self._ask)
+        m.run.changed.connect(self._show_state)
+        m.workspace.text_shown.connect(self.source.show_text)
+        for changed in (m.workspace.changed, m.launch.changed, parts.session.opened):
+            changed.connect(self._show_state)
+        m.workspace.changed.connect(self.diagnose)
+        m.run.changed.connect(self.diagnose)
+        parts.texts.changed.connect(self._pause.start)
+        parts.texts.changed.connect(self._show_state)
+        for changed in (parts.session.moved, parts.session.revealed, m.player.changed):
+            changed.connect(self._show_place)
+        m.prediction.changed.connect(self._show_way)
+        for changed in (m.prediction.changed, m.route.changed):
+            changed.connect(self._choose_below)
+        m.route.changed.connect(self._show_way)
+        for changed in (m.authoring.changed, m.solving.changed, m.route.changed, parts.session.opened):
             changed.connect(self._show_signs)
-        self.player.changed.connect(self._show_place)
+        m.navigator.arrived.connect(self.commands.show_place)
+        m.files.conflicts_changed.connect(self._tell_conflicts)
+        m.files.taken_over.connect(self._tell_taken)
 
-    def keep_keys(self) -> None:
-        """Keeps the keys as they were chosen."""
-        self.settings = replace(self.settings, keys=self.shortcuts.kept)
-        settings.save(replace(self.settings, recent=settings.load().recent))
+    # What commands ask of a window
 
-    # Looks and sizes
+    @property
+    def widget(self) -> QWidget:
+        """What dialogs belong to."""
+        return self
 
-    def change_settings(self, changed: settings.Settings) -> None:
-        """Takes other settings, and keeps them."""
-        self.settings = changed
-        settings.save(replace(changed, recent=settings.load().recent))
-        self._rebuild()
+    def view(self, kind: type[View]) -> View:
+        """The view of a tab, by its class."""
+        return self.tabs.view(kind)
+
+    def show_view(self, kind: type[View]) -> View:
+        """Brings the view of a tab to the front; gives it."""
+        return self.tabs.show_view(kind)
 
     def set_tall(self, on: bool) -> None:
         """Gives the bench all the room on the right; Depths comes back after."""
         self.is_tall = on
-        self.depths.setVisible(not on)
+        self.layout_.set_tall(on)
 
     def set_passes(self, on: bool) -> None:
         """Shows passes side by side instead of Depths and bench, or these again."""
         self.shows_passes = on
-        self.side.setCurrentIndex(int(on))
-
-    def predict_first(self, on: bool) -> None:
-        """Lets the student say first what comes next, and hides it until then; and back."""
-        self.prediction_mode.set_on(on)
-        self.show_notice("", False)
-        self._rebuild()
+        self.layout_.set_passes(on)
 
     def present(self, on: bool) -> None:
         """Large type and only what a class needs to see; and back."""
+        if on:
+            self.models.settings.change(parts=self.layout_.sizes)
+            self.top_bar.set_presenting(True)  # before all gets larger, or the window would have to grow
         self.is_presenting = on
-        self._rebuild()
-
-    def _rebuild(self) -> None:
-        """Builds the views anew, and shows in them what was shown before."""
-        told = self.notice.told
-        tab = self.bench.currentIndex()
-        self._build()
-        self.bench.setCurrentIndex(tab)
-        self.shortcuts.write(False)  # writing ends with the view in which it was done
-        self.show_notice(*told)
-        for view in (self.text, self.timeline, self.depths, self.output, self.line, self.exceptions, self.breakpoints):
-            view.refresh()
-        self.remark()
-        self._show_signs()
-        if self.workspace.is_waiting:
-            self._ask(self.workspace.prompt)
+        self._take_look()
+        self.top_bar.set_presenting(on)
+        self.layout_.share_out(self.models.settings.values.parts, on)
 
     # Following
 
-    def remark(self) -> None:
-        """Says what is wrong, or looks wrong, with the program's text."""
-        recording, file = self.session.recording, self.workspace.text_file
-        modules = recording.trace.program.modules if recording else []
-        recorded = next((module.source for module in modules if module.file == file), None)
-        text = self.session.texts.get(file, recorded if recorded is not None else self.text.editor.text())
-        found = diagnostics(text) if self.workspace.program is not None else []
-        self.diagnostics.show_remarks(found)
-        self.text.show_remarks(found if text == self.text.editor.text() else [])
-        self.bench.offer(self.diagnostics, bool(found))
-        if any(remark.is_error for remark in found):
-            self.bench.setCurrentWidget(self.diagnostics)
+    def _choose_below(self) -> None:
+        """Below the text stands how the line works out, what is to be said first, or what is said at a stop."""
+        says, walks = self.models.prediction.is_on, self.models.route.is_on
+        view = self.prediction_view if says else self.route_view if walks else self.statement
+        self.layout_.show_below_text(view, self.models.settings.values.working or says or walks)
 
-    def show_notice(self, sentence: str, is_trouble: bool) -> None:
-        """Shows a sentence for the person, or takes it away when it is ''."""
-        self.notice.tell(sentence, is_trouble)
+    def diagnose(self) -> None:
+        """Says what is wrong, or looks wrong, with the text on view."""
+        workspace, view = self.models.workspace, self.view(DiagnosticsView)
+        file = self.source.file or workspace.text_file
+        is_own = workspace.program is not None and not self.models.parts.texts.shows_lent
+        found = diagnostics(self.source.editor.text()) if is_own and workspace.may_edit(file) else []
+        view.show_diagnostics(found)
+        self.source.show_diagnostics(found)
+        self.tabs.offer()
+        if any(its.is_error for its in found):
+            self.show_view(DiagnosticsView)
 
     def _show_state(self) -> None:
-        exercise = self.workspace.exercise
-        self.strip.show_title(self.workspace.title or "Eelgrass", exercise.task if exercise else "")
-        self.strip.show_cases(self.workspace.all_cases, self.workspace.case)
-        running = self.workspace.runner.is_running
-        self.actions_by_id["drop_case"].setEnabled(self.workspace.case in self.workspace.cases)
+        m, actions, recording = self.models, self.actions_by_id, self.models.parts.session.recording
+        exercise, running = m.workspace.exercise, m.run.is_running
+        self.top_bar.show_title(m.workspace.title or "Eelgrass", exercise.task if exercise else "")
+        self.top_bar.show_cases(m.launch.all_cases, m.launch.case)
+        actions["drop_case"].setEnabled(m.launch.case in m.launch.cases)
         for name in ("run", "run_new", "run_draw", "case", "call", "keep_case", "library"):
-            self.actions_by_id[name].setEnabled(self.workspace.program is not None and not running)
+            actions[name].setEnabled(m.workspace.program is not None and not running)
         for action in ACTIONS:
             if action.is_move:
-                self.actions_by_id[action.id].setEnabled(self.session.recording is not None)
-        self._show_tabs()
+                actions[action.id].setEnabled(recording is not None)
+        is_older = m.parts.texts.are_newer_than(recording)
+        actions["run"].setText(tr("Run the new text") if is_older else tr("Run again"))
+        actions["edit"].setEnabled(m.workspace.program is not None and m.launch.is_whole)
+        actions["stop"].setEnabled(running)
+        actions["save"].setEnabled(recording is not None and not running)
+        if not m.run.is_waiting:
+            self.input_line.hide()
         self._show_way()
-        self.actions_by_id["run"].setText(tr("Run the new text") if self.session.is_stale else tr("Run again"))
-        self.actions_by_id["edit"].setEnabled(self.workspace.program is not None and self.workspace.is_whole)
-        self.bench.offer(self.exercise, exercise is not None and not self.workspace.makes)
-        self.bench.offer(self.authoring_view, self.workspace.makes)
-        self.actions_by_id["stop"].setEnabled(running)
-        self.actions_by_id["save"].setEnabled(self.session.recording is not None and not running)
-        if not self.workspace.is_waiting:
-            self.input_place.hide()
         self._show_place()
 
     def _show_way(self) -> None:
-        making = tr("Make") if self.workspace.makes else tr("Explore")
-        guided = tr("The route") if self.guiding.is_on else making
-        self.strip.show_way(tr("Say it first") if self.prediction_mode.is_on else guided)
+        explores = tr("Make") if self.models.workspace.makes else tr("Explore")
+        walks = tr("The route") if self.models.route.is_on else explores
+        self.top_bar.show_way(tr("Say it first") if self.models.prediction.is_on else walks)
+
+    def _signs_of(self, file: str) -> tuple[set[int], dict[int, str]]:
+        """Which lines of a text are marked as faulty, and what is planned where."""
+        m = self.models
+        if m.workspace.makes:
+            return m.error.faulty_lines(file), m.plan.planned(file)
+        return m.solving.faulty_lines(file), {}
 
     def _show_signs(self) -> None:
-        """Shows in the margin what is marked as faulty, and what is planned."""
-        its = self.making if self.workspace.makes else self.solving
-        self.text.show_signs(its.faulty_lines, its.planned)
-        shows_plan = self.workspace.makes or self.guiding.is_on
-        self.timeline.show_planned(self.guiding.signs(with_points=self.workspace.makes) if shows_plan else [])
-
-    def _show_tabs(self) -> None:
-        """Shows the tabs that there is something to see in."""
-        has_notes = any(its.note for its in self.session.breakpoints)
-        self.bench.offer(self.notes, has_notes)
-        ways = self.session.recording.exceptions if self.session.recording else []
-        has_ways = any(not self.session.is_hidden(way.stations[-1].step) for way in ways)
-        self.bench.offer(self.exceptions, has_ways)
+        m = self.models
+        self.source.refresh_signs()
+        shows_plan = m.workspace.makes or m.route.is_on
+        self.timeline.show_planned(m.route.signs(with_questions=m.workspace.makes) if shows_plan else [])
 
     def _show_place(self) -> None:
-        self.strip.show_place(standing(self.session, self.workspace, self.player))
+        m, texts = self.models, self.models.parts.texts
+        state = RunState(
+            is_running=m.run.is_running,
+            is_waiting=m.run.is_waiting,
+            lines_per_second=SPEEDS[m.player.speed] if m.player.is_playing else 0.0,
+            whose=texts.lent.whose if texts.lent is not None else "",
+            is_older=texts.are_newer_than(m.parts.session.recording),
+            reads_along=m.workspace.reads_along,
+        )
+        self.top_bar.show_place(standing(m.parts.session.visible, m.parts.session.step, state))
 
     def _ask(self, prompt: str) -> None:
-        self.input_place.ask(prompt, self.workspace.title, len(self.workspace.runner.typed))
+        self.input_line.ask(prompt, self.models.workspace.title, len(self.models.run.typed))
+
+    # Files that others change
+
+    def _tell_conflicts(self) -> None:
+        messages = self.models.messages
+        for key in [key for key in messages.standing if isinstance(key, tuple) and key[0] == "conflict"]:
+            if key[1] not in self.models.files.conflicts:
+                messages.over(key)
+        for file in self.models.files.conflicts:
+            sentence = tr("“{0}” was changed here, and its file was changed elsewhere. Neither is lost.")
+            choices = (
+                Choice(tr("Show the difference…"), partial(self.show_conflict, file)),
+                Choice(tr("Keep what is here"), partial(self.models.files.resolve, file, True)),
+                Choice(tr("Take the file's"), partial(self.models.files.resolve, file, False)),
+            )
+            messages.stand(("conflict", file), Message(sentence.format(Path(file).name), True, choices))
+
+    def show_conflict(self, file: str) -> None:
+        """Shows the difference between a text and its file, and asks which to keep."""
+        dialog = ConflictDialog(self, self.models.files.conflicts[file])
+        if dialog.exec() and dialog.keeps_mine is not None:
+            self.models.files.resolve(file, dialog.keeps_mine)
+
+    def _tell_taken(self, file: str) -> None:
+        told = tr("“{0}” was changed elsewhere; its new text is here. Run it to see what it does.")
+        self.models.messages.say(told.format(Path(file).name))
 
     # From outside
+
+    def changeEvent(self, event: QEvent | None) -> None:
+        """When the window comes back, what others did meanwhile is seen, and what could not be written is tried."""
+        super().changeEvent(event)
+        if event is not None and event.type() == QEvent.Type.ActivationChange and self.isActiveWindow():
+            self.models.files.look_at_all()
+            self.models.writer.retry()
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         data = event.mimeData() if event else None
@@ -381,25 +349,22 @@ class MainWindow(QMainWindow):
             self.commands.open(paths[0])
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
-        self.workspace.store.keep()
-        self.workspace.writer.flush()
-        self.workspace.runner.stop()
-        self.player.stop()
+        m = self.models
+        m.workspace.store.keep()
+        if not m.writer.flush() and not self._may_lose():
+            if event is not None:
+                event.ignore()
+            return
+        m.workspace.close()
+        m.player.stop()
+        formats = tuple(f"{name}={how}" for name, how in m.parts.options.formats.items())[-_MOST_FORMATS:]
+        parts = m.settings.values.parts if self.is_presenting else self.layout_.sizes
         place = bytes(self.saveGeometry().toHex().data()).decode()
-        if not self.is_presenting:
-            sizes = [str(size) for splitter in self._splitters for size in splitter.sizes()]
-            self.settings = replace(self.settings, parts=tuple(sizes) if "0" not in sizes else ())
-        formats = tuple(f"{name}={how}" for name, how in self.session.formats.items())[-_MOST_FORMATS:]
-        self.settings = replace(self.settings, formats=formats)
-        kept = replace(self.settings, geometry=place, speed=self.player.speed, recent=settings.load().recent)
-        settings.save(kept)
+        m.settings.change(geometry=place, parts=parts, formats=formats, speed=m.player.speed)
         super().closeEvent(event)
 
-
-def _splitter(orientation: Qt.Orientation, *parts: QWidget) -> QSplitter:
-    splitter = QSplitter(orientation)
-    splitter.setHandleWidth(1)
-    splitter.setChildrenCollapsible(False)
-    for part in parts:
-        splitter.addWidget(part)
-    return splitter
+    def _may_lose(self) -> bool:
+        """Something could not be written: whether the person closes the window all the same."""
+        words = tr("Something could not be written to the disk, and would be lost. Close all the same?")
+        asked = QMessageBox.question(self, tr("Not everything is kept"), words)
+        return bool(asked == QMessageBox.StandardButton.Yes)

@@ -2,24 +2,51 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+from typing import TypeVar
+
 from PyQt6.QtWidgets import QTabWidget, QWidget
 
+from eelgrass.desktop.models import Models
 from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.window.tab_table import FIRST, TABS, Tab
+
+_View = TypeVar("_View", bound=QWidget)
 
 
 class TabPane(QTabWidget):
-    """Tabs by title, in their order."""
+    """The tabs of a table, in its order. Their views are asked for by their class."""
 
-    def __init__(self, tabs: dict[str, QWidget], first: str) -> None:
+    def __init__(self, models: Models, tabs: Iterable[Tab] = TABS) -> None:
         super().__init__()
-        for title, view in tabs.items():
-            self.addTab(view, tr(title))
-        self.setCurrentWidget(tabs[first])
+        self._models = models
+        self._tabs = [(tab, tab.make(models)) for tab in tabs]
+        for tab, view in self._tabs:
+            self.addTab(view, tr(tab.title))
+            if tab.id == FIRST:
+                self.setCurrentWidget(view)
         self.setDocumentMode(True)
         bar = self.tabBar()  # which a bench in document mode tells to draw a line that knows no look
         assert bar is not None
         bar.setDrawBase(False)
+        self.offer()
+        parts, changed = models.parts, models.workspace.changed
+        for signal in (changed, parts.session.opened, parts.session.moved, parts.session.revealed):
+            signal.connect(self.offer)
+        parts.breakpoints.changed.connect(self.offer)
+        models.workspace.exercise_opened.connect(self.offer)
 
-    def offer(self, view: QWidget, on: bool) -> None:
-        """Shows the tab of a view, or hides it while it has nothing to show."""
-        self.setTabVisible(self.indexOf(view), on)
+    def view(self, kind: type[_View]) -> _View:
+        """The view of a class."""
+        return next(view for _, view in self._tabs if isinstance(view, kind))
+
+    def show_view(self, kind: type[_View]) -> _View:
+        """Brings the view of a class to the front; gives it."""
+        view = self.view(kind)
+        self.setCurrentWidget(view)
+        return view
+
+    def offer(self) -> None:
+        """Shows the tabs that have something to show, and hides the others."""
+        for place, (tab, view) in enumerate(self._tabs):
+            self.setTabVisible(place, tab.offered(self._models, view))

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QAction
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QSizePolicy, QToolButton, QWidget
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QMenu, QSizePolicy, QToolButton, QWidget
 
 from eelgrass.desktop.commands.action_table import ACTIONS
-from eelgrass.desktop.look.palette import Palette, ui_font
-from eelgrass.desktop.services.settings import recent_files
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.palette import ui_font
+from eelgrass.desktop.services.settings import Settings
 from eelgrass.desktop.services.translation import tr
 from eelgrass.lessons.case import USUAL, Case
 from eelgrass.lessons.demo_lesson import Lesson
@@ -27,17 +28,16 @@ class TopBar(QWidget):
     picked = pyqtSignal(object)
     case_chosen = pyqtSignal(object)
 
-    def __init__(self, actions: dict[str, QAction], lesson: Lesson, colours: Palette, presenting: bool) -> None:
+    def __init__(self, actions: dict[str, QAction], lesson: Lesson, settings: Settings, look: Look) -> None:
         super().__init__()
+        self._settings = settings
+        self._look = look
+        self._is_presenting = False
         self.setObjectName("topStrip")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self.setStyleSheet(
-            f"#topStrip {{ background: {colours.beach}; border-bottom: 1px solid {colours.sand_edge}; }}"
-        )
         self._open = actions["open"]
         self._keep = [actions[name] for name in ("keep_case", "case", "drop_case")]
         self._case = QToolButton(self)
-        self._case.setVisible(not presenting)
         self._case.setToolTip(tr("What the program is started with, and what is typed into it"))
         self._case.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self._case.setMenu(QMenu(self._case))
@@ -47,9 +47,7 @@ class TopBar(QWidget):
         ways = QMenu(self._way)
         ways.addActions([actions[name] for name in ("predict", "route", "present", "make")])
         self._way.setMenu(ways)
-        self._way.setVisible(not presenting)
         self._title = QLabel()
-        self._title.setFont(ui_font(12, bold=True))
         self._place = QLabel()
         self._place.setProperty("chip", "true")
         self._place.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
@@ -59,15 +57,14 @@ class TopBar(QWidget):
         layout.setContentsMargins(14, 6, 14, 6)
         layout.setSpacing(8)
         layout.addWidget(self._title)
-        if not presenting:
-            layout.addWidget(self._lesson_button(lesson))
-            layout.addWidget(self._case)
-            layout.addWidget(self._way)
-        layout.addWidget(self._place)
+        self._lesson = self._lesson_button(lesson)
+        for widget in (self._lesson, self._case, self._way, self._place):
+            layout.addWidget(widget)
         layout.addStretch(1)
-        if not presenting:
-            for name in ("run", "stop"):
-                layout.addWidget(_shown_while_usable(_button(actions[name]), actions[name]))
+        self._runs = {_button(actions[name]): actions[name] for name in ("run", "stop")}
+        for button, action in self._runs.items():
+            layout.addWidget(button)
+            action.enabledChanged.connect(self._show_usable)
         layout.addWidget(self._menu_button(actions))
         layout.addSpacing(6)
         moves = QHBoxLayout()
@@ -75,6 +72,28 @@ class TopBar(QWidget):
         layout.addLayout(moves)
         for name in ("first", "previous_line", "out", "into", "next_line", "last"):
             moves.addWidget(_button(actions[name]))
+        look.dresses(self._dress)
+        self._show_usable()
+
+    def _dress(self) -> None:
+        c = self._look.colours
+        self.setStyleSheet(f"#topStrip {{ background: {c.beach}; border-bottom: 1px solid {c.sand_edge}; }}")
+        self._title.setFont(ui_font(12, bold=True))
+
+    def set_presenting(self, on: bool) -> None:
+        """Shows only what a class needs to see; and all again."""
+        self._is_presenting = on
+        for widget in (self._lesson, self._case, self._way):
+            widget.setVisible(not on)
+        self._show_usable()
+        focused = QApplication.focusWidget()
+        if focused is not None and self.isAncestorOf(focused):  # it came here when what had it was hidden
+            focused.clearFocus()
+
+    def _show_usable(self) -> None:
+        """Running and stopping take turns: each has a button only while it can be done."""
+        for button, action in self._runs.items():
+            button.setVisible(action.isEnabled() and not self._is_presenting)
 
     def _lesson_button(self, lesson: Lesson) -> QToolButton:
         button = QToolButton()
@@ -91,7 +110,7 @@ class TopBar(QWidget):
         menu.clear()
         menu.addAction(self._open)
         menu.addSection(tr("Lately"))
-        for path in recent_files():
+        for path in self._settings.recent_files:
             action = menu.addAction(f"{path.name}  ({path.parent})")
             assert action is not None
             action.triggered.connect(lambda _checked, path=path: self.picked.emit(path))
@@ -160,11 +179,4 @@ def _button(action: QAction) -> QToolButton:
         button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonIconOnly)
         button.setIconSize(QSize(20, 20))
         button.setProperty("sign", "true")
-    return button
-
-
-def _shown_while_usable(button: QToolButton, action: QAction) -> QToolButton:
-    """A button that is only there while its action can be called: running and stopping take turns."""
-    button.setVisible(action.isEnabled())
-    action.enabledChanged.connect(button.setVisible)
     return button

@@ -1,6 +1,9 @@
-"""The bridge between a run, which has a thread of its own, and the window's thread."""
+"""The bridge between a run, which has threads of its own, and the window's thread."""
 
 from __future__ import annotations
+
+import sys
+from typing import Literal
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
@@ -9,18 +12,22 @@ from eelgrass.runs.order import Order
 from eelgrass.runs.run import Run
 from eelgrass.trace.model import Trace
 
+_What = Literal["waiting", "progressed", "ended"]
+
 
 class Runner(QObject):
     """Runs one program at a time.
 
     Signals, delivered on the window's thread: `waiting(Recording)` when the program waits for input that has not been
-    prepared, `progressed(Recording)` when a long run has come further, `ended(Recording)` when the run is complete.
-    What is typed is kept in `typed`, for the next run.
+    prepared, `progressed(Recording)` when a long run has come further; then one of `ended(Recording)` when the run is
+    complete and `failed` when, through an error of ours, nothing came of it. What is typed is kept in `typed`, for the
+    next run.
     """
 
     waiting = pyqtSignal(object)
     progressed = pyqtSignal(object)
     ended = pyqtSignal(object)
+    failed = pyqtSignal()
     _told = pyqtSignal(object, object, str)
 
     def __init__(self) -> None:
@@ -51,16 +58,25 @@ class Runner(QObject):
             self.run, self.typed = None, typed
             raise
 
-    def _tell(self, run: Run, trace: Trace, what: str) -> None:
-        """On the run's thread: prepares the recording's indexes there, then hands it over."""
-        recording = Recording(trace)
-        recording.prepare()
+    def _tell(self, run: Run, trace: Trace, what: _What) -> None:
+        """On the run's thread: prepares the recording's indexes there, then hands it over. An error of ours is handed
+        over in its place, or the window would wait for the run for ever."""
+        try:
+            recording: Recording | BaseException = Recording(trace)
+            assert isinstance(recording, Recording)
+            recording.prepare()
+        except BaseException as error:
+            recording = error
         self._told.emit(run, recording, what)
 
-    def _take(self, run: Run, recording: Recording, what: str) -> None:
+    def _take(self, run: Run, recording: Recording | BaseException, what: _What) -> None:
         if run is not self.run:
             return
-        if what == "ended":
+        if isinstance(recording, BaseException):
+            self.forget()
+            sys.excepthook(type(recording), recording, recording.__traceback__)
+            self.failed.emit()
+        elif what == "ended":
             self.run = None
             self.ended.emit(recording)
         elif what == "progressed":

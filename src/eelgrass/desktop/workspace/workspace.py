@@ -1,4 +1,4 @@
-"""What is open: a program with its runs, or a recording from a file; and what to say when it cannot be opened."""
+"""What is open: a program, an exercise that is solved or made, or a recording from a file."""
 
 from __future__ import annotations
 
@@ -7,391 +7,338 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from eelgrass.atomic_write import replaced
-from eelgrass.desktop.services.disk_writer import DiskWriter
-from eelgrass.desktop.services.loader import Loader
-from eelgrass.desktop.services.settings import remember_opened
+from eelgrass.desktop.services.background import Lane
+from eelgrass.desktop.services.messages import Choice, Message, Messages, told
+from eelgrass.desktop.services.settings import Settings
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.session.messages import outcome
-from eelgrass.desktop.session.session import Session
-from eelgrass.desktop.workspace import drafts, exercise_folders
-from eelgrass.desktop.workspace.runner import Runner
+from eelgrass.desktop.session.session_parts import SessionParts
+from eelgrass.desktop.workspace import exercise_folders
+from eelgrass.desktop.workspace.claims import Claims
+from eelgrass.desktop.workspace.program_run import ProgramRun
 from eelgrass.desktop.workspace.session_store import SessionStore
-from eelgrass.lessons.answer import Answer
-from eelgrass.lessons.call_only import alone
-from eelgrass.lessons.case import USUAL, Case
+from eelgrass.desktop.workspace.text_files import TextFiles
+from eelgrass.errors import EelgrassError, FileError
 from eelgrass.lessons.demo_lesson import FOLDER
-from eelgrass.lessons.exercise import Exercise, ExerciseError, is_exercise, load
-from eelgrass.reading.alignment import same_place
+from eelgrass.lessons.exercise import Exercise, is_exercise, load
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.state.output import prompt
-from eelgrass.runs import source_text as text_
-from eelgrass.runs.order import CannotRunError, Order, find_program
+from eelgrass.runs import source_text
+from eelgrass.runs.order import find_program
+from eelgrass.trace.files import recording_file
 
 RECORDING_SUFFIX = ".eelrec"
+_CLAIM = "claim"
 
 
 @dataclass(frozen=True)
-class Lent:
-    """A text that runs in place of the program's own, and whose it is, in words."""
+class Opening:
+    """How something is opened: a program, by which path; whether it runs at once; of which exercise it is, if of one
+    that is solved or made."""
 
-    text: str
-    whose: str
+    program: Path
+    path: Path
+    runs: bool = True
+    exercise: Exercise | None = None
+    makes: bool = False
 
 
 class Workspace(QObject):
-    """Signals: `notice(sentence, is_trouble)` for the person, '' takes it away; `changed` when another program is open
-    or its run begins, waits or ends; `asked(prompt)` when the program waits for a line of input; `text_broken(text,
-    line)` when a text that cannot run is to be shown; `exercise_opened` when another exercise is open, or none."""
+    """`makes` says whether the exercise is being made, not solved. `reads_along` says that another window is the one
+    that writes: nothing that is changed here is kept.
 
-    notice = pyqtSignal(str, bool)
+    Signals: `changed` when another program is open, or something of it is different; `program_opened(runs)` when one
+    has been; `text_shown(text, line)` when a text without a recording is to be shown, with the line of its trouble (0:
+    none); `exercise_opened` when another exercise is open, or none.
+    """
+
     changed = pyqtSignal()
-    asked = pyqtSignal(str)
-    text_broken = pyqtSignal(str, int)
+    program_opened = pyqtSignal(bool)
+    text_shown = pyqtSignal(str, int)
     exercise_opened = pyqtSignal()
 
-    def __init__(self, session: Session) -> None:
+    def __init__(
+        self,
+        parts: SessionParts,
+        run: ProgramRun,
+        store: SessionStore,
+        files: TextFiles,
+        claims: Claims,
+        settings: Settings,
+        messages: Messages,
+    ) -> None:
         super().__init__()
-        self.session = session
-        self.runner = Runner()
+        self._parts = parts
+        self._run = run
+        self.store = store
+        self.files = files
+        self._claims = claims
+        self._settings = settings
+        self.messages = messages
         self.program: Path | None = None
         self.title = ""
         self.exercise: Exercise | None = None
-        self.makes = False  # whether the exercise is being made, not solved
-        self.is_waiting = False
-        self._before: tuple[Recording, int] | None = None  # what was on view when the run began
-        self._why = ""
-        self._is_on_view = False  # whether the reader shows the run that is on its way
-        self.prompt = ""  # what the program asks while it waits
-        self.case = USUAL
-        self.writer = DiskWriter()
-        self.writer.failed.connect(lambda sentence: self.notice.emit(sentence, True))
-        self.store = SessionStore(session, self.writer)
-        self.lent: Lent | None = None
-        self._ran = ""  # the text, whole, that the run on view was made of
-        self.opened_libraries: tuple[str, ...] = ()
-        self.draw = 1  # the same again draws the same random numbers
-        self.runner.waiting.connect(self._on_waiting)
-        self.runner.progressed.connect(self._on_progressed)
-        self.runner.ended.connect(self._on_ended)
-        self.loader = Loader()
-        self.loader.loaded.connect(self._on_loaded)
-        session.edited.connect(self._keep_draft)
-        session.marked.connect(self.store.keep)
+        self.makes = False
+        self.reads_along = False
+        self._opening: Opening | None = None
+        self._claimed: Path | None = None
+        self._loading = Lane("load")
+        self._loading.done.connect(self._take_loaded)
+        self._loading.failed.connect(self._take_not_loaded)
+        store.may_write = lambda: not self.reads_along and (self._claimed is None or claims.holds(self._claimed))
+        claims.lost.connect(self._lose)
 
+    # Opening
+
+    @told
     def open(self, path: Path) -> None:
-        """Opens a program, a folder or a recording; what is wrong with it is said in a notice."""
+        """Opens a program, a folder, a recording or an exercise; what is wrong with it is said."""
         if path.suffix == RECORDING_SUFFIX and path.is_file():
-            self.load(path)
-            return
-        if is_exercise(path):
+            self._open_recording(path)
+        elif is_exercise(path):
             self._open_packed(path)
-            return
-        try:
-            program = find_program(path)
-        except CannotRunError as error:
-            self.notice.emit(str(error), True)
-            return
-        self._open_program(program, path)
+        else:
+            self._open(Opening(find_program(path), path))
 
     def _open_packed(self, path: Path) -> None:
         """Opens an exercise from its folder, or from a file, which is unpacked among the person's documents."""
+        if path.is_dir():
+            self.open_exercise(load(path), runs=path.is_relative_to(FOLDER))
+            return
         try:
-            if path.is_dir():
-                self.open_exercise(load(path), runs=path.is_relative_to(FOLDER))
-            else:
-                self.open_exercise(exercise_folders.unpacked(path), runs=False)
-        except ExerciseError as error:
-            self.notice.emit(str(error), True)
+            exercise = exercise_folders.unpacked(path)
         except OSError as error:
-            self.notice.emit(tr("{0} cannot be unpacked: {1}.").format(path.name, error.strerror), True)
-
-    def _open_program(
-        self,
-        program: Path,
-        path: Path,
-        runs: bool = True,
-        exercise: Exercise | None = None,
-        makes: bool = False,
-    ) -> None:
-        self._leave()
-        self.exercise, self.makes = exercise, makes
-        plain = [case for case in (exercise.cases if exercise else ()) if case.is_plain]
-        self.case = plain[0] if plain else USUAL
-        self.session.show(None)
-        self.program, self.title = program, program.name
-        remember_opened(path)
-        self.store.begin(program)
-        draft = drafts.kept(program)
-        if draft is not None and draft != _text_of(program):
-            self.session.set_text(str(program.absolute()), draft)
-        if runs:
-            self.run([])
-        else:
-            self.text_broken.emit(self.text, 0)
-
-    def _leave(self) -> None:
-        """Another thing is being opened: what belonged to the program before is no longer on view."""
-        self.store.end()
-        self.program, self.exercise, self.makes, self.lent = None, None, False, None
-        self.case, self.opened_libraries = USUAL, ()
-        self.exercise_opened.emit()
-        self.session.forget()
+            raise FileError(tr("{0} cannot be unpacked: {1}.").format(path.name, "{0}"), error) from error
+        self.open_exercise(exercise, runs=False)
 
     def open_exercise(self, exercise: Exercise, runs: bool = True, makes: bool = False, afresh: bool = False) -> None:
         """Opens an exercise: the program as the student left it, or as it was given; that is what whoever `makes` it
         works on. `afresh` forgets what a student did. One that comes from elsewhere is not run before the person says
         so."""
         work = exercise.program if makes else exercise_folders.work_of(exercise)
-        self.writer.flush()
         if afresh:
             work.unlink(missing_ok=True)
-            drafts.forget(work)
+            self.files.forget_drafts(work)
         program = work if work.exists() else exercise.program
-        self._open_program(program, exercise.folder, runs, exercise, makes)
-        if afresh:
-            self.store.answer = None
+        self._open(Opening(program, exercise.folder, runs, exercise, makes), afresh)
         if not runs:
-            self.notice.emit(tr("The exercise is open; nothing of it has run yet. Ctrl+R runs the program."), False)
-        self.changed.emit()
+            self.messages.say(tr("The exercise is open; nothing of it has run yet. Ctrl+R runs the program."))
+
+    def _open(self, opening: Opening, afresh: bool = False) -> None:
+        self._leave()
+        self._opening = opening
+        program = self.program = opening.program
+        self.title, self.exercise, self.makes = program.name, opening.exercise, opening.makes
+        self._settings.remember_opened(opening.path)
+        self._claim(self._to_claim(opening))
+        self.messages.say("")
+        troubles = [self.store.begin(program, afresh), self.files.open(program, keeps=not self.reads_along)]
         self.exercise_opened.emit()
+        self.store.start_keeping(program)
+        self.program_opened.emit(opening.runs)
+        if not opening.runs:
+            self.text_shown.emit(self.text, 0)
+        self.changed.emit()
+        if any(troubles):
+            self.messages.stand("damaged", Message(" ".join(filter(None, troubles)), True, (self._seen("damaged"),)))
+
+    def _seen(self, key: str) -> Choice:
+        return Choice(tr("Seen"), lambda: self.messages.over(key))
+
+    def _leave(self) -> None:
+        """Another thing is being opened: what belonged to the program before is no longer on view."""
+        self._run.forget()
+        self.store.end()
+        self._parts.session.show(None)
+        self.program, self.exercise, self.makes, self._opening = None, None, False, None
+        self._release()
+        self.files.close()
+        self._parts.forget()
+        self.exercise_opened.emit()
+
+    def close(self) -> None:
+        """The window is closed."""
+        self.store.keep()
+        self._run.stop()
+        self._claims.release_all()
 
     def take_exercise(self, exercise: Exercise) -> None:
         """The open exercise has been changed."""
         self.exercise = exercise
         self.changed.emit()
 
-    @property
-    def all_cases(self) -> list[Case]:
-        """The cases of the exercise, and those that the person has kept."""
-        return [*(self.exercise.cases if self.exercise else ()), *self.cases]
+    # Who writes
 
-    @property
-    def text(self) -> str:
-        """The open program's text as it is now, with what is not saved yet."""
-        if self.program is None:
-            return ""
-        written = self.session.texts.get(self.text_file)
-        return _text_of(self.program) if written is None else written
+    @staticmethod
+    def _to_claim(opening: Opening) -> Path:
+        """A student's claim is on the copy to write in, whether it is there already or not."""
+        if opening.exercise is None or opening.makes:
+            return opening.program
+        return exercise_folders.work_of(opening.exercise)
 
-    @property
-    def given(self) -> str:
-        """The text of the exercise's program as it was given: the plan's lines are of that."""
-        return _text_of(self.exercise.program) if self.exercise is not None else self.text
+    def _claim(self, path: Path, by_force: bool = False) -> None:
+        self._claimed = path
+        self.reads_along = not self._claims.take(path, by_force)
+        if self.reads_along:
+            self._tell_reads_along(tr("“{0}” is open in another window, too."))
 
-    def keep_answer(self, answer: Answer) -> None:
-        """Keeps the student's answer so far."""
-        self.store.answer = answer
-        self.store.keep()
+    def _release(self) -> None:
+        if self._claimed is not None:
+            self._claims.release(self._claimed)
+        self._claimed, self.reads_along = None, False
+        self.messages.over(_CLAIM)
 
-    def lend(self, lent: Lent | None) -> None:
-        """Runs another's text in place of the program's own, until None ends that."""
-        self.lent = lent
-        self.run(list(self.case.input))
+    def _lose(self, path: Path) -> None:
+        if path == self._claimed:
+            self.reads_along = True
+            self.files.set_keeps(False)
+            self._tell_reads_along(tr("Another window has taken over “{0}”."))
+            self.changed.emit()
 
-    def load(self, path: Path) -> None:
-        """Reads a recording from a file."""
-        self.runner.forget()
-        self.is_waiting = False
+    def _tell_reads_along(self, why: str) -> None:
+        sentence = why.format(self.title) + tr(" This one reads along: what is changed here is not kept.")
+        self.messages.stand(_CLAIM, Message(sentence, True, (Choice(tr("Write here"), self.take_over),)))
+
+    def take_over(self) -> None:
+        """This window is the one that writes from now on; it begins with what the other one has written."""
+        opening, path = self._opening, self._claimed
+        if opening is not None and path is not None:
+            self._claims.take(path, by_force=True)
+            self._open(opening)
+
+    # Recordings
+
+    def _open_recording(self, path: Path) -> None:
         self._leave()
         self.title = path.name
         self.changed.emit()
-        self.notice.emit(tr("Opening {0} …").format(path.name), False)
-        self.loader.load(path)
+        self.messages.say(tr("Opening {0} …").format(path.name))
+        self._loading.start(lambda _progress: (path, _loaded(path)))
 
-    def _on_loaded(self, path: Path, result: object) -> None:
-        if path.name != self.title or self.program is not None:
-            return  # something else has been opened meanwhile
-        if isinstance(result, str):
-            self.notice.emit(result, True)
-        elif isinstance(result, Recording):
-            remember_opened(path)
-            self.session.show(result)
-            self._say_outcome(result)
-        self.changed.emit()
+    def _take_loaded(self, told_: tuple[Path, Recording]) -> None:
+        path, recording = told_
+        if self.program is None and self.title == path.name:
+            self._settings.remember_opened(path)
+            self._parts.session.show(recording)
+            self._run.say_outcome(recording)
+            self.changed.emit()
 
-    def run(self, prepared: list[str]) -> None:
-        """Runs the open program; `prepared` lines of input are typed for the person."""
+    def _take_not_loaded(self, error: Exception) -> None:
         if self.program is None:
-            self.notice.emit("This is a recording from a file; open its program to run it.", False)
-            return
-        self.is_waiting = self._is_on_view = False
-        self.notice.emit("", False)
-        if not self.save_text():
-            return
-        before = self.session.recording
-        self._before = (before, self.session.step) if before is not None else None
-        try:
-            self.runner.start(self._order(self.program), prepared)
-        except SyntaxError as error:
-            self.notice.emit(tr("This call cannot be worked out: {0}.").format(error.msg), True)
-        except CannotRunError as error:
-            if self.session.recording is None:
-                self.text_broken.emit(_text_of(self.program), error.line or 0)
-            self.notice.emit(str(error), True)
-        except OSError as error:
-            self.notice.emit(tr("{0} cannot be run: {1}.").format(self.program.name, error.strerror), True)
-        self.changed.emit()
+            if isinstance(error, EelgrassError):
+                self.messages.fail(error)
+            else:
+                self.messages.say(tr("{0} cannot be opened.").format(self.title), is_trouble=True)
+            self.changed.emit()
 
-    def _order(self, program: Path) -> Order:
-        """A run of the program, or, for a case that calls one of its functions, of that alone. Raises SyntaxError and
-        OSError."""
-        self._ran = self.lent.text if self.lent is not None else _text_of(program)
-        text = self.lent.text if self.lent is not None else None
-        if self.case.call is not None:
-            text = alone(self._ran, self.case.call)
-        return Order(program, text, None, self.case.arguments, seed=self.draw, open_libraries=self.opened_libraries)
-
-    @property
-    def is_whole(self) -> bool:
-        """Whether a run is of the program's own text, and of all of it."""
-        return self.lent is None and self.case.call is None
-
-    # Cases
-
-    def choose_case(self, case: Case) -> None:
-        """Runs the program with a case's arguments and input."""
-        self.case = case
-        self.run(list(case.input))
-
-    def set_arguments(self, arguments: tuple[str, ...]) -> None:
-        """Runs the program with other arguments, and the same input."""
-        self.choose_case(Case("new arguments", arguments, tuple(self.runner.typed)))
-
-    def keep_case(self, name: str) -> None:
-        """Keeps what the program was started with, and what was typed into it, as a case."""
-        if self.program is None:
-            return
-        self.case = Case(name, self.case.arguments, tuple(self.runner.typed), call=self.case.call)
-        self._keep([*(case for case in self.cases if case.name != name), self.case])
-
-    def drop_case(self) -> None:
-        """Takes the chosen case away."""
-        self._keep([case for case in self.cases if case != self.case])
-        self.case = USUAL
-
-    @property
-    def cases(self) -> list[Case]:
-        """The cases that the person has kept."""
-        return self.store.cases
-
-    def _keep(self, cases: list[Case]) -> None:
-        self.store.cases = cases
-        self.store.keep()
-        self.changed.emit()
-
-    def answer(self, line: str) -> None:
-        """Gives the waiting program a line of input."""
-        self.is_waiting = False
-        self.changed.emit()
-        self.runner.type_line(line)
-
-    def end_input(self) -> None:
-        """Tells the waiting program that there is no more input."""
-        self.is_waiting = False
-        self.changed.emit()
-        self.runner.end_input()
-
-    def _on_progressed(self, recording: Recording) -> None:
-        """The run goes on; what has been recorded so far can be read already."""
-        self._show_again(recording)
-        steps = len(recording.trace.steps)
-        self.notice.emit(tr("The program is still running: the first {0:,} steps are here.").format(steps), False)
-        self.changed.emit()
-
-    def _show_again(self, recording: Recording) -> None:
-        """Who is reading already stays where they are, or at the same place of the run before."""
-        step: int | None = None
-        if self._is_on_view and self.session.recording is not None:
-            step = self.session.step
-        elif self._before is not None:
-            before, place = self._before
-            found = same_place(before, place, recording)
-            step, self._why = (found.step if found.step >= 0 else None), found.why
-            places = (same_place(before, mark, recording).step for mark in self.session.marks)
-            self.session.set_marks([place for place in places if place >= 0])
-        texts = {module.file: module.source for module in recording.trace.program.modules}
-        if self.text_file in texts:
-            texts[self.text_file] = self._ran  # of which a call alone is a part, with the same lines
-        self._why += self.store.follow(texts)
-        self._is_on_view = True
-        self.session.is_lent = not self.is_whole
-        self.session.show(recording, step)
-
-    # The text
+    # Texts
 
     @property
     def text_file(self) -> str:
         """The program's file, as recordings name it."""
         return str(self.program.absolute()) if self.program is not None else ""
 
-    def write(self, text: str) -> None:
-        """The person has changed a text that has no recording."""
-        self.session.set_text(self.text_file, text)
+    @property
+    def text(self) -> str:
+        """The open program's text as it is now, with what is not saved yet."""
+        if self.program is None:
+            return ""
+        edited = self._parts.texts.of(self.text_file)
+        return source_text.read(self.program) if edited is None else edited.text
 
-    def save_text(self) -> bool:
-        """Saves what has been edited; what comes with Eelgrass is copied first. False when it could not be saved."""
-        text = self.session.texts.get(self.text_file)
-        if self.program is None or text is None:
-            return True
-        original = self.program
-        try:
-            before = original.read_bytes() if original.exists() else b""
-            if before and text == _text_of(original):
-                return True
-            data = text_.encoded(text, before)
-            if not self.makes and self.exercise is not None and exercise_folders.work_of(self.exercise) != original:
-                self._go_on_with_copy(self.exercise)
-            with replaced(self.program) as file:
-                file.write(data)
-        except (OSError, ValueError) as error:
-            why = error.strerror if isinstance(error, OSError) else error
-            told = tr("{0} could not be saved: {1}. Your changes are kept.")
-            self.notice.emit(told.format(self.program.name, why), True)
+    @property
+    def given(self) -> str:
+        """The text of the exercise's program as it was given: the plan's lines are of that."""
+        return source_text.read(self.exercise.program) if self.exercise is not None else self.text
+
+    def name_of(self, file: str) -> str:
+        """How an exercise or answer names a file of the program: relative to its folder, the main module's ''."""
+        if self.program is None or file in ("", self.text_file):
+            return ""
+        path, folder = Path(file), self.program.absolute().parent
+        return (path.relative_to(folder) if path.is_relative_to(folder) else path).as_posix()
+
+    def file_of(self, name: str) -> str:
+        """The file of this program that an exercise or answer names so."""
+        return str(self.program.absolute().parent / name) if name and self.program is not None else self.text_file
+
+    def may_edit(self, file: str) -> bool:
+        """Whether a text is the program's own, and this window the one that writes."""
+        if self.program is None or self.reads_along:
             return False
-        self.writer.write(("draft", original), lambda: drafts.forget(original), "")
-        return True
+        return Path(file).is_relative_to(self.program.absolute().parent)
 
-    def _go_on_with_copy(self, exercise: Exercise) -> None:
-        """Goes on with a copy among the person's documents; text and breakpoints go along."""
-        assert self.program is not None
-        before, source = self.text_file, _text_of(self.program)
-        self.program = work = exercise_folders.copy_of(exercise)
-        remember_opened(self.program)
-        self.session.texts.pop(before, None)
-        self.store.go_on_with(work, before, source)
+    def edit(self, file: str, text: str, started_from: str) -> None:
+        """The person has changed a text, which began as `started_from`; '' means the main module's file."""
+        file = file or self.text_file
+        if file and not self.reads_along:
+            self.files.edit(file, text, started_from)
 
-    def _keep_draft(self) -> None:
-        text = self.session.texts.get(self.text_file)
-        program = self.program
-        if program is not None and text is not None:
-            self.writer.write(("draft", program), lambda: drafts.keep(program, text), "")
+    def save_texts(self) -> list[str]:
+        """Saves all texts that were edited; what comes with Eelgrass is copied first. Gives the names of the files.
+        What cannot be saved is told, and stays told until it is saved; raises the first such failure."""
+        if self.program is None or self.reads_along or not self.files.unsaved:
+            return []
+        saved: list[str] = []
+        failure: EelgrassError | None = None
+        for file in self._copied(self.files.unsaved):
+            try:
+                if self.files.save(file):
+                    saved.append(Path(file).name)
+                self.messages.over(("save", file))
+            except FileError as error:
+                failure = failure or error
+                again = Choice(tr("Try again"), self.try_to_save)
+                self.messages.stand(("save", file), Message(str(error), True, (again,)))
+            except EelgrassError as error:
+                failure = failure or error
+        if saved:
+            self.changed.emit()
+        if failure is not None:
+            raise failure
+        return saved
 
-    def _on_waiting(self, recording: Recording) -> None:
-        self.is_waiting = self._is_on_view = True
-        self.notice.emit("", False)
-        self.session.is_lent = not self.is_whole
-        self.session.show(recording, recording.stepping.last())
-        self.changed.emit()
-        self.prompt = prompt(recording.trace)
-        self.asked.emit(self.prompt)
+    @told
+    def try_to_save(self) -> None:
+        """Saves what could not be saved before."""
+        self.save_texts()
 
-    def _on_ended(self, recording: Recording) -> None:
-        self.is_waiting = False
-        self._show_again(recording)
-        self._say_outcome(recording)
-        self.changed.emit()
+    def _copied(self, files: list[str]) -> list[str]:
+        """The files to save: those of the student's copy of an exercise, which is made now if it is not there yet."""
+        exercise, program = self.exercise, self.program
+        if program is None or exercise is None or self.makes or exercise_folders.work_of(exercise) == program:
+            return files
+        source = program.absolute().parents[_depth(exercise) - 1]
+        sources = {self.text_file: source_text.read(program)}
+        try:
+            work = exercise_folders.copy_of(exercise)
+        except OSError as error:
+            sentence = tr("{0} could not be saved: {1}. Your changes are kept.").format(program.name, "{0}")
+            failure = FileError(sentence, error)
+            self.messages.stand(("save", self.text_file), Message(str(failure), True))
+            raise failure from error
+        self.messages.over(("save", self.text_file))
+        target = work.absolute().parents[_depth(exercise) - 1]
 
-    def _say_outcome(self, recording: Recording) -> None:
-        if self.session.horizon is not None:  # nothing is told of what is to be said first
-            self._why = ""
-            self.notice.emit("", False)
-            return
-        self.notice.emit(*outcome(recording))
-        if self._why:
-            self.notice.emit(self._why, False)
-            self._why = ""
+        def moved(file: str) -> str:
+            inside = Path(file).is_relative_to(source)
+            return str(target / Path(file).relative_to(source)) if inside else file
+
+        self.files.move(work, moved)
+        self.program = work
+        self._settings.remember_opened(work)
+        self.store.go_on_with(work, moved, sources)
+        return [moved(file) for file in files]
 
 
-def _text_of(program: Path) -> str:
-    return text_.read(program)
+def _depth(exercise: Exercise) -> int:
+    """How many folders up from its program the exercise's own folder is."""
+    return len(exercise.program.relative_to(exercise.folder).parts)
+
+
+def _loaded(path: Path) -> Recording:
+    """A recording with its indexes; not on the window's thread. Raises RecordingError and FileError."""
+    try:
+        recording = Recording(recording_file.load(path))
+    except OSError as error:
+        raise FileError(tr("“{0}” cannot be read: {1}.").format(path.name, "{0}"), error) from error
+    recording.prepare()
+    return recording

@@ -10,9 +10,10 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from eelgrass.reading.alignment import line_after, matched_lines
-from eelgrass.reading.breakpoints.locations import Kind, Place, occasions
-from eelgrass.reading.expressions.batch import Batch, NoValue, Progress, swept
+from eelgrass.reading.breakpoints.locations import Kind, Location, moments_of
+from eelgrass.reading.expressions.batch import Batch, NoValue, evaluated
 from eelgrass.reading.expressions.expression import Expression, ExpressionError, parse_expression, template
+from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.watches import watch
 from eelgrass.trace.columns import Ints
@@ -25,7 +26,7 @@ _TRUE = parse_expression("True")
 
 @dataclass(frozen=True)
 class Breakpoint:
-    """A place (see `occasions.Place`), a question asked there (`condition`, '' for none), and a wish.
+    """A place (see `locations.Location`), a question asked there (`condition`, '' for none), and a wish.
 
     Without `note` and `claims` it stops where the answer is yes: with `nth` only the so-manieth time, with `every` each
     so-manieth time. With a `note`, a text with expressions in braces, it writes that down and does not stop. If it
@@ -48,9 +49,9 @@ class Breakpoint:
     statement: str = ""
 
     @property
-    def place(self) -> Place:
+    def location(self) -> Location:
         """Where its question is asked."""
-        return Place(self.file, self.kind, self.line, self.name, self.function, self.call)
+        return Location(self.file, self.kind, self.line, self.name, self.function, self.call)
 
     @property
     def is_gone(self) -> bool:
@@ -75,7 +76,7 @@ def is_quick(its: Breakpoint) -> bool:
     return not (its.condition or its.note or its.kind in ("change", "read", "everywhere"))
 
 
-def hits(recording: Recording, its: Breakpoint, going: Progress | None = None) -> Hits:
+def hits(recording: Recording, its: Breakpoint, progress: Progress | None = None) -> Hits:
     """All hits over the whole run."""
     if not its.on:
         return Hits()
@@ -84,9 +85,9 @@ def hits(recording: Recording, its: Breakpoint, going: Progress | None = None) -
         noted = template(its.note) if its.note else None
     except ExpressionError as error:
         return Hits(why=str(error))
-    found = occasions(recording, its.place, asked, its.claims, going)
+    found = moments_of(recording, its.location, asked, its.claims, progress)
     if its.condition:
-        answers = swept(recording.trace, asked, found.steps, found.frames, going)
+        answers = evaluated(recording.trace, asked, found.steps, found.frames, progress)
         told, hit = _judged(recording, its, asked, answers, found.why)
     else:
         told, hit = Hits(found.steps, found.why, len(found.steps)), np.arange(len(found.steps))
@@ -94,7 +95,7 @@ def hits(recording: Recording, its: Breakpoint, going: Progress | None = None) -
         return told
     hit = hit[_counted(its, len(hit))]
     told = replace(told, steps=found.steps[hit])
-    notes = _notes(recording, noted, told.steps, found.frames[hit], going) if noted is not None else []
+    notes = _notes(recording, noted, told.steps, found.frames[hit], progress) if noted is not None else []
     return replace(told, notes=notes)
 
 
@@ -130,8 +131,8 @@ def _counted(its: Breakpoint, count: int) -> Ints:
     return np.arange(max(its.every, 1) - 1, count, max(its.every, 1))
 
 
-def _notes(recording: Recording, noted: Expression, steps: Ints, frames: Ints, going: Progress | None) -> list[str]:
-    told = swept(recording.trace, noted, steps[:MOST_NOTES], frames[:MOST_NOTES], going)
+def _notes(recording: Recording, noted: Expression, steps: Ints, frames: Ints, progress: Progress | None) -> list[str]:
+    told = evaluated(recording.trace, noted, steps[:MOST_NOTES], frames[:MOST_NOTES], progress)
     results = [told.results[place] for place in told.which.tolist()]
     return [result.text if isinstance(result, NoValue) else str(result) for result in results]
 

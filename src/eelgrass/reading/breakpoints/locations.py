@@ -11,8 +11,8 @@ from typing import Literal
 import numpy as np
 
 from eelgrass.reading.breakpoints.reads import steps_reading
-from eelgrass.reading.expressions.batch import Progress
 from eelgrass.reading.expressions.expression import Expression
+from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import value_text
 from eelgrass.reading.watches import watch
@@ -27,7 +27,7 @@ _MOST_OBJECTS = 2_000
 
 
 @dataclass(frozen=True)
-class Place:
+class Location:
     """Where to ask. `line`: at the visits of a line. `function`: where the function `name` (with its classes and outer
     functions before it, as `Crab.move`) begins. `exception`: where one of the type `name`, or of a type derived from
     it, is raised; '' for any. `write`, `change`, `read`: where a name, element or field, as `stock[2]` or
@@ -43,7 +43,7 @@ class Place:
 
 
 @dataclass(frozen=True)
-class Locations:
+class Moments:
     """Steps, in order, with the frames to ask in; and in words why there are not more, or ''."""
 
     steps: Ints
@@ -51,14 +51,14 @@ class Locations:
     why: str = ""
 
 
-def occasions(
-    recording: Recording, place: Place, asked: Expression, whole_calls: bool, going: Progress | None = None
-) -> Locations:
+def moments_of(
+    recording: Recording, place: Location, asked: Expression, whole_calls: bool, progress: Progress | None = None
+) -> Moments:
     """The moments at which to ask at a place; with `whole_calls`, at every step of a function's calls."""
     trace = recording.trace
     files = [module.file for module in trace.program.modules]
     if place.kind == "everywhere":
-        return Locations(*watch.moments(recording, asked))
+        return Moments(*watch.moments(recording, asked))
     if place.kind == "exception":
         return _at(recording, _raised(recording, place.name))
     if place.file not in files:
@@ -74,12 +74,12 @@ def occasions(
             return _at(recording, stops[np.isin(trace.steps.frame[stops], frames)])
         first = stops[np.minimum(stops.searchsorted(trace.frames.first[frames]), len(stops) - 1)]
         return _at(recording, first[trace.steps.frame[first] == frames])
-    return _of_slots(recording, place, files.index(place.file), going)
+    return _of_slots(recording, place, files.index(place.file), progress)
 
 
-def _at(recording: Recording, steps: Ints | list[int], why: str = "") -> Locations:
+def _at(recording: Recording, steps: Ints | list[int], why: str = "") -> Moments:
     its = distinct(np.array(steps, np.int64))
-    return Locations(its, recording.trace.steps.frame[its], why)
+    return Moments(its, recording.trace.steps.frame[its], why)
 
 
 def qualified_name(program: Program, function: int) -> str:
@@ -137,7 +137,7 @@ def _class_parents(program: Program) -> dict[str, list[str]]:
 # Names, elements and fields
 
 
-def _of_slots(recording: Recording, place: Place, module: int, going: Progress | None) -> Locations:
+def _of_slots(recording: Recording, place: Location, module: int, progress: Progress | None) -> Moments:
     trace = recording.trace
     frames = _frames_of(trace, module, place.function)
     if frames is None:
@@ -150,7 +150,7 @@ def _of_slots(recording: Recording, place: Place, module: int, going: Progress |
     if not len(slots):
         return _at(recording, [], f"There is no “{place.name}” in this run.")
     if place.kind == "read":
-        steps, is_whole = steps_reading(recording, slots, place.name, going)
+        steps, is_whole = steps_reading(recording, slots, place.name, progress)
         return _at(recording, steps, "" if is_whole else "Only the first visits were looked at.")
     steps = _written(trace, slots) if place.kind == "write" else _changed(trace, slots)
     stops = recording.stepping.stops

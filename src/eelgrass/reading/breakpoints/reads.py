@@ -10,8 +10,8 @@ import ast
 
 import numpy as np
 
-from eelgrass.reading.expressions.batch import Progress
 from eelgrass.reading.expressions.source_tree import worked_out
+from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.name_lookup import slots_of
 from eelgrass.trace.columns import Ints
@@ -22,15 +22,15 @@ _TOLD_EVERY = 200
 _BRANCHING = (ast.BoolOp, ast.IfExp, ast.Compare, ast.Lambda)
 
 
-def steps_reading(recording: Recording, slots: Ints, path: str, going: Progress | None = None) -> tuple[Ints, bool]:
+def steps_reading(recording: Recording, slots: Ints, path: str, progress: Progress | None = None) -> tuple[Ints, bool]:
     """(the steps whose statements read one of some slots, in order; whether all were looked at). What a comprehension
     reads in its own frame is not told."""
-    going = going or Progress()
+    progress = progress or Progress()
     certain, doubtful = _candidates(recording, slots, ast.parse(path.strip(), mode="eval").body)
     found = [certain]
     wanted = frozenset(slots.tolist())
     for count, visit in enumerate(doubtful[:MOST_VISITS].tolist()):
-        if count % _TOLD_EVERY == 0 and not going.goes_on(count / min(len(doubtful), MOST_VISITS)):
+        if count % _TOLD_EVERY == 0 and not progress.goes_on(count / min(len(doubtful), MOST_VISITS)):
             return np.zeros(0, np.int64), False
         if not wanted.isdisjoint(recording.worked_lines.slots_read(visit)):
             found.append(np.array([visit]))

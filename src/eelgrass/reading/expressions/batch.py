@@ -6,9 +6,8 @@ worked out once. Where one holds an object, every moment has to be worked out fo
 
 from __future__ import annotations
 
-import threading
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -18,6 +17,7 @@ from eelgrass.reading.expressions import compiled, safe_builtins
 from eelgrass.reading.expressions.evaluator import Evaluator
 from eelgrass.reading.expressions.expression import Expression
 from eelgrass.reading.expressions.python_values import CannotAnswerError, Thing
+from eelgrass.reading.progress import Progress
 from eelgrass.reading.state.name_lookup import NO_SLOT, slots_of
 from eelgrass.trace.columns import Ints, numbered
 from eelgrass.trace.model import Trace
@@ -35,19 +35,6 @@ class NoValue:
 
     text: str
     known: bool
-
-
-@dataclass
-class Progress:
-    """A question on its way: whoever asked can give it up, and hears how much of it (0 to 1) is done."""
-
-    told: Callable[[float], None] = lambda _share: None
-    given_up: threading.Event = field(default_factory=threading.Event)
-
-    def goes_on(self, share: float) -> bool:
-        """Tells how far it is; False when nobody waits for the answer any more."""
-        self.told(share)
-        return not self.given_up.is_set()
 
 
 @dataclass(frozen=True)
@@ -68,9 +55,9 @@ class Batch:
         return np.array([*told, -1], np.int8)[self.which]
 
 
-def swept(trace: Trace, asked: Expression, steps: Ints, frames: Ints, going: Progress | None = None) -> Batch:
+def evaluated(trace: Trace, asked: Expression, steps: Ints, frames: Ints, progress: Progress | None = None) -> Batch:
     """Asks a question just before each of some steps, in order, in the frames given for them."""
-    return _Sweeper(trace, asked, steps, frames, going or Progress()).sweep()
+    return _Batcher(trace, asked, steps, frames, progress or Progress()).sweep()
 
 
 def outcome(work_out: Callable[[], Any]) -> Any:
@@ -87,15 +74,15 @@ def outcome(work_out: Callable[[], Any]) -> Any:
         return NoValue(f"raises {type(error).__name__}: {error}", True)
 
 
-class _Sweeper:
+class _Batcher:
     """One question on its way through the moments."""
 
-    def __init__(self, trace: Trace, asked: Expression, steps: Ints, frames: Ints, going: Progress) -> None:
+    def __init__(self, trace: Trace, asked: Expression, steps: Ints, frames: Ints, progress: Progress) -> None:
         self.trace = trace
         self.asked = asked
         self.steps = steps
         self.frames = frames
-        self.going = going
+        self.progress = progress
         self.results = _Results()
         self.which = np.full(len(steps), -1, np.int64)
 
@@ -136,7 +123,7 @@ class _Sweeper:
         rows = list(zip(*held, strict=True)) if held else [()] * len(first)
         found = np.full(len(first), -1, np.int64)
         for count, (row, is_known, place) in enumerate(zip(rows, known.tolist(), first.tolist(), strict=True)):
-            if count % _TOLD_EVERY == 0 and not self.going.goes_on(count / len(first)):
+            if count % _TOLD_EVERY == 0 and not self.progress.goes_on(count / len(first)):
                 break
             if function is not None and is_known:
                 found[count] = self.results.place(outcome(lambda row=row: function(*row)))  # type: ignore[misc]
@@ -146,7 +133,7 @@ class _Sweeper:
 
     def _ask_one_by_one(self, places: Ints) -> None:
         for count, place in enumerate(places[:MOST_MOMENTS].tolist()):
-            if count % _TOLD_EVERY == 0 and not self.going.goes_on(count / len(places)):
+            if count % _TOLD_EVERY == 0 and not self.progress.goes_on(count / len(places)):
                 break
             self.which[place] = self._at(place)
 

@@ -6,8 +6,10 @@ import ast
 import string
 from dataclasses import dataclass
 
+from eelgrass.errors import EelgrassError
 
-class ExpressionError(Exception):
+
+class ExpressionError(EelgrassError):
     """A question that cannot be understood: a sentence, and the column (from 0) that it is about."""
 
     def __init__(self, sentence: str, column: int) -> None:
@@ -25,7 +27,7 @@ class Expression:
 
 
 def parse_expression(text: str) -> Expression:
-    """Reads a question. Raises QuestionError, saying in plain words what is wrong with it."""
+    """Reads a question. Raises ExpressionError, saying in plain words what is wrong with it."""
     if not text.strip():
         raise ExpressionError("There is no question here yet: write an expression.", 0)
     try:
@@ -51,7 +53,7 @@ def is_expression(text: str) -> bool:
 
 def template(text: str) -> Expression:
     """A text with expressions in braces, as `{total} of {len(beds)}`, as a question whose answer is the text filled in.
-    Raises QuestionError."""
+    Raises ExpressionError."""
     parts: list[ast.expr] = []
     try:
         for before, inside, how, conversion in string.Formatter().parse(text):

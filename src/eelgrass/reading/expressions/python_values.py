@@ -9,6 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from eelgrass.errors import EelgrassError
 from eelgrass.reading.state import value_text
 from eelgrass.trace.model import Trace
 from eelgrass.trace.values import Ref
@@ -17,7 +18,7 @@ from eelgrass.trace.values import Ref
 MOST_ELEMENTS = 20_000
 
 
-class CannotAnswerError(Exception):
+class CannotAnswerError(EelgrassError):
     """A question has no answer from the recording alone; the message is a sentence for the person."""
 
 

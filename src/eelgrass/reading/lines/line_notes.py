@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import ast
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from eelgrass.reading.lines.statement_changes import Change, Changes
 from eelgrass.reading.state import value_text
 from eelgrass.reading.state.call_stack import bindings_of, handed_back, value_of_name
-from eelgrass.reading.stepping.loops import LOOPS, Loops, inside
+from eelgrass.reading.state.value_text import brief
+from eelgrass.reading.stepping.loops import LOOPS, Loops, Pass, inside
 from eelgrass.reading.stepping.stepping import Stepping
 from eelgrass.reading.stepping.visits import Visits
 from eelgrass.trace.histories import Part
@@ -21,13 +22,32 @@ _LONG = 400
 
 @dataclass(frozen=True)
 class LineNote:
-    """What a line did: a short text for the margin, the whole of it, the visit that it speaks of (a step), and
-    whether it tells of trouble."""
+    """What a line did: in short, for the margin, and whole; the visit that it speaks of (a step), and whether it tells
+    of trouble. At the header of a loop, the pass that began there, with how many there are only if it `tells_rest`.
+    `is_earlier` when the line is about to run again."""
 
-    text: str
-    whole: str
+    did: str
+    did_whole: str
     visit: int
     trouble: bool = False
+    in_pass: Pass | None = None
+    tells_rest: bool = True
+    is_earlier: bool = False
+
+    @property
+    def text(self) -> str:
+        """The note for the margin."""
+        return self._dressed(self.did)
+
+    @property
+    def whole(self) -> str:
+        """All of it."""
+        return self._dressed(self.did_whole)
+
+    def _dressed(self, did: str) -> str:
+        rest = f" of {self.in_pass.in_all}" if self.in_pass is not None and self.tells_rest else ""
+        which = f"  (pass {self.in_pass.number}{rest})" if self.in_pass is not None else ""
+        return f"{'last time: ' if self.is_earlier else ''}{did}{which}"
 
 
 class LineNotes:
@@ -50,7 +70,7 @@ class LineNotes:
         here = line == self.trace.line_of(step) and self.trace.function_of_frame(self.stepping.frame_of(step))
         if note is None or not here or self.trace.steps.kind[step] != StepKind.LINE or here.module != module:
             return note
-        return LineNote(f"last time: {note.text}", f"last time: {note.whole}", note.visit, note.trouble)
+        return replace(note, is_earlier=True)
 
     def of_visit(self, visit: int, step: int) -> LineNote | None:
         """What the statement visited at `visit` has done by the time when `step` is shown."""
@@ -75,9 +95,9 @@ class LineNotes:
         whole = self._told(visit, after, _LONG)
         if whole is None:
             return None
-        short = whole if len(whole) <= _SHORT else self._told(visit, after, _SHORT) or whole
         trouble = bool(self.trace.steps.kind[after] == StepKind.RAISE)
-        return LineNote(short, whole, visit, trouble)
+        note = LineNote(whole, whole, visit, trouble, None if trouble else self._pass_of(visit))
+        return note if len(note.text) <= _SHORT else replace(note, did=self._told(visit, after, _SHORT) or whole)
 
     def _told(self, visit: int, after: int, length: int) -> str | None:
         trace = self.trace
@@ -105,11 +125,15 @@ class LineNotes:
 
     def _loop(self, visit: int, told: str) -> str:
         its_pass = self.loops.pass_at(visit)
-        if its_pass is None:
-            return told
-        if its_pass.number == 0:
+        if its_pass is not None and its_pass.number == 0:
             return f"ends after {its_pass.in_all} {'pass' if its_pass.in_all == 1 else 'passes'}"
-        return f"{told}  (pass {its_pass.number} of {its_pass.in_all})"
+        return told
+
+    def _pass_of(self, visit: int) -> Pass | None:
+        """The pass that begins at a visit of a loop's header."""
+        statement = self.trace.program.statements[int(self.trace.steps.statement[visit])]
+        its_pass = self.loops.pass_at(visit) if statement.kind in LOOPS else None
+        return its_pass if its_pass is not None and its_pass.number > 0 else None
 
     def _decision(self, visit: int, after: int, length: int) -> str:
         taken = inside(self.trace, int(self.trace.steps.statement[after]), int(self.trace.steps.statement[visit]))
@@ -168,19 +192,6 @@ class LineNotes:
             return None
         text = repr(printed.rstrip("\n"))
         return f"printed {text}" if len(text) <= length else f"printed {len(printed)} characters"
-
-
-def brief(trace: Trace, value: int, step: int, length: int = _SHORT) -> str:
-    """A value's text where it fits into `length` characters, else its type in words."""
-    got = trace.values.get(value)
-    if isinstance(got, Ref) and trace.objects.shape_of(got.number) not in ("list", "dict", "set", "tuple"):
-        return value_text.type_word(trace, value, step)
-    text = value_text.text(trace, value, step, length + 1)
-    if len(text) <= length:
-        return text
-    if isinstance(got, Ref):
-        return value_text.type_word(trace, value, step)
-    return text[: length - 1] + "…"
 
 
 class _Filled(ast.NodeTransformer):

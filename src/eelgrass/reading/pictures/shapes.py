@@ -5,12 +5,12 @@ from __future__ import annotations
 import unicodedata
 from dataclasses import dataclass, field
 
-from eelgrass.reading.lines.line_notes import brief
 from eelgrass.reading.pictures.index_pointers import Pointer, pointers_into
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import value_text
 from eelgrass.reading.state.call_stack import bindings_of, stack_at
 from eelgrass.reading.state.value_paths import value_at_path
+from eelgrass.reading.state.value_text import brief
 from eelgrass.trace.values import NOT_SET, Ref
 
 #: So many cells of a row, rows of a grid and pairs are drawn; of larger ones, a part around where something happens.

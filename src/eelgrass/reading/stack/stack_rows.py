@@ -6,11 +6,11 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
 from typing import Any
 
-from eelgrass.reading.lines.line_notes import brief
 from eelgrass.reading.stack.object_tags import TAGGABLE, ObjectTags
 from eelgrass.reading.state import value_text
 from eelgrass.reading.state.call_stack import Binding, FrameState, bindings_of, class_of, frame_state, stack_at
 from eelgrass.reading.state.references import References
+from eelgrass.reading.state.value_text import brief
 from eelgrass.reading.stepping.stepping import Stepping
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import StepKind, Trace
@@ -39,22 +39,66 @@ class Cell:
 
 
 @dataclass(frozen=True)
-class Row:
-    """One line of a layer. `status`: "set", "unset" (not yet assigned), "deleted", "scope" (a heading), "folded" (names
-    a beginner has no use for), "more" (elements left out), "returns" or "raises"."""
+class _Line:
+    """What all rows have: the name at their beginning, how far it is indented, and where they lead."""
 
     name: str
-    type_word: str = ""
-    text: str = ""
-    status: str = "set"
-    was: str | None = None
-    changed: bool = False
     indent: int = 0
     path: Path = ()
+
+
+@dataclass(frozen=True)
+class HeadingRow(_Line):
+    """The heading of a scope, or of the fields that belong to a class."""
+
+
+@dataclass(frozen=True)
+class FoldedRow(_Line):
+    """Names that a beginner has no use for, in one line."""
+
+
+@dataclass(frozen=True)
+class MoreRow(_Line):
+    """So many elements, or names, are left out; with a path, they can be had by opening it."""
+
+
+@dataclass(frozen=True)
+class UnsetRow(_Line):
+    """A name that has no value: not assigned yet, or deleted."""
+
+    is_deleted: bool = False
+
+
+@dataclass(frozen=True)
+class ValueRow(_Line):
+    """A name, element or field with its value."""
+
+    type_word: str = ""
+    text: str = ""
+    was: str | None = None
+    changed: bool = False
     tag: str | None = None
     cells: tuple[Cell, ...] = ()
     can_open: bool = False
     is_open: bool = False
+
+
+@dataclass(frozen=True)
+class ReturnRow(_Line):
+    """The value that a frame hands back."""
+
+    type_word: str = ""
+    text: str = ""
+
+
+@dataclass(frozen=True)
+class ErrorRow(_Line):
+    """The exception that goes through a frame."""
+
+    text: str = ""
+
+
+Row = HeadingRow | FoldedRow | MoreRow | UnsetRow | ValueRow | ReturnRow | ErrorRow
 
 
 @dataclass(frozen=True)
@@ -114,7 +158,7 @@ class StackRows:
         return ways, [lead.text for other in equals for lead in self._references.leads(other, step)]
 
     def _binding_of(self, layer: FrameRows, row: Row, step: int) -> Binding | None:
-        if len(row.path) != 2 or row.status != "set":
+        if len(row.path) != 2 or not isinstance(row, ValueRow):
             return None
         bindings = bindings_of(self.trace, layer.frame, step)
         return next((its for its in bindings if its.name == row.path[1] and its.value != NOT_SET), None)
@@ -123,11 +167,16 @@ class StackRows:
         """The layers with only the rows of these names and what is in them; how many others there are is said."""
         found = []
         for layer in stack_rows:
-            kept = [row for row in layer.rows if row.status in ("returns", "raises") or names & {*row.path[1:2]}]
+            kept = [row for row in layer.rows if isinstance(row, (ReturnRow, ErrorRow)) or names & {*row.path[1:2]}]
             left_out = sum(len(row.path) == 2 for row in layer.rows) - sum(len(row.path) == 2 for row in kept)
-            more = [Row(f"and {left_out} more names", status="more")] if left_out else []
+            more = [MoreRow(f"and {left_out} more names")] if left_out else []
             found.append(replace(layer, rows=[*kept, *more]))
         return found
+
+    def values_in_words(self, step: int) -> str:
+        """The names of the innermost frame with their values, as `total = 3, beds = [1, 2]`."""
+        rows = [row for row in self.at(step)[-1].rows if isinstance(row, ValueRow)]
+        return ", ".join(f"{row.name} = {_shown(row)}" for row in rows)
 
     def _folded(self, stack: list[tuple[int, int]]) -> FrameRows:
         """One layer for the many frames in the middle of a very deep stack."""
@@ -155,7 +204,7 @@ class StackRows:
         layer = FrameRows(frame.frame, title, detail, frame.depth, active, frame.step)
         layer.rows.extend(view.rows(frame))
         if active and kind == StepKind.RAISE:
-            layer.rows.append(Row("exception", text=self._error(view.step), status="raises"))
+            layer.rows.append(ErrorRow("exception", text=self._error(view.step)))
         return layer
 
     def _error(self, step: int) -> str:
@@ -191,17 +240,16 @@ class _View:
             folded = [binding for binding in bindings if is_module and self._is_furniture(binding)]
             shown = [binding for binding in bindings if binding not in folded]
             if len(frame.scopes) > 1 and shown:
-                yield Row(scope.title, status="scope")
+                yield HeadingRow(scope.title)
             for binding in shown:
                 yield from self._binding(frame, binding)
             if folded:
-                yield Row("defined: " + ", ".join(binding.name for binding in folded), status="folded")
+                yield FoldedRow("defined: " + ", ".join(binding.name for binding in folded))
         if frame.returns != NOT_SET and not is_module:
-            yield Row(
+            yield ReturnRow(
                 "gives back",
-                value_text.type_word(self.trace, frame.returns, self.step),
-                brief(self.trace, frame.returns, self.step, _VALUE_CHARACTERS),
-                status="returns",
+                type_word=value_text.type_word(self.trace, frame.returns, self.step),
+                text=brief(self.trace, frame.returns, self.step, _VALUE_CHARACTERS),
             )
 
     def _is_furniture(self, binding: Binding) -> bool:
@@ -219,7 +267,7 @@ class _View:
     def _binding(self, frame: FrameState, binding: Binding) -> Iterator[Row]:
         path = (str(frame.frame), binding.name)
         if binding.value == NOT_SET:
-            yield Row(binding.name, status="deleted" if binding.deleted else "unset", path=path)
+            yield UnsetRow(binding.name, path=path, is_deleted=binding.deleted)
             return
         was = self.trace.histories.value_at(binding.slot, self.since) if binding.slot >= 0 else binding.value
         yield from self._value(binding.name, binding.value, was, path, 0)
@@ -230,10 +278,10 @@ class _View:
         content_changed = number is not None and self._content_changed(number)
         is_open = number is not None and path in self.opened
         cells = self._cells(number) if number is not None and not is_open else ()
-        yield Row(
+        yield ValueRow(
             name,
-            value_text.type_word(trace, value, step),
-            "" if cells or is_open else self._text(value, number),
+            type_word=value_text.type_word(trace, value, step),
+            text="" if cells or is_open else self._text(value, number),
             was=brief(trace, was, self.since, _WAS_CHARACTERS) if was not in (value, NOT_SET) else None,
             changed=was != value or content_changed,
             indent=indent,
@@ -303,7 +351,7 @@ class _View:
         left = len(trace.histories.inside(number, Part.ITEM, self.step)) - end
         if left > 0:
             more = (*path, f"more {end}")
-            yield Row(f"and {left} more", status="more", indent=indent, path=more, can_open=True)
+            yield MoreRow(f"and {left} more", indent=indent, path=more)
         held = trace.histories.inside(number, Part.FIELD, self.step)
         for key, value in list(zip(held.keys.tolist(), held.values.tolist(), strict=True))[:PAGE]:
             shown = f".{trace.values.get(key)}"
@@ -325,10 +373,14 @@ class _View:
             if name not in own and not self._is_function(value)
         ]
         if shared:
-            yield Row(f"of the class {trace.objects.type_of(number)}", status="scope", indent=indent)
+            yield HeadingRow(f"of the class {trace.objects.type_of(number)}", indent=indent)
         for name, value in shared:
             yield from self._value(f".{name}", value, value, (*path, f"class .{name}"), indent)
 
     def _is_function(self, value: int) -> bool:
         number = self.trace.values.object_of(value)
         return number is not None and self.trace.objects.shape_of(number) not in (*TAGGABLE, "tuple")
+
+
+def _shown(row: ValueRow) -> str:
+    return f"[{', '.join(cell.text for cell in row.cells)}]" if row.cells else row.text

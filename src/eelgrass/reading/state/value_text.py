@@ -30,6 +30,8 @@ TYPE_WORDS = {
     "type": "class",
     "module": "module",
 }
+#: What is told in brief has so many characters.
+_BRIEF = 28
 #: Shapes whose text Python can write as a literal, when the type is exactly the built-in one.
 _LITERAL_TYPES = {"list", "dict", "set", "frozenset", "tuple"}
 
@@ -139,6 +141,19 @@ def is_literal(trace: Trace, number: int) -> bool:
 def text_of_object(trace: Trace, number: int, step: int) -> str:
     """As `text`, for an object."""
     return _Writer(trace, step, None).text(Ref(number))
+
+
+def brief(trace: Trace, value: int, step: int, length: int = _BRIEF) -> str:
+    """A value's text where it fits into `length` characters, else its type in words."""
+    got = trace.values.get(value)
+    if isinstance(got, Ref) and trace.objects.shape_of(got.number) not in ("list", "dict", "set", "tuple"):
+        return type_word(trace, value, step)
+    whole = text(trace, value, step, length + 1)
+    if len(whole) <= length:
+        return whole
+    if isinstance(got, Ref):
+        return type_word(trace, value, step)
+    return whole[: length - 1] + "…"
 
 
 class _Writer:

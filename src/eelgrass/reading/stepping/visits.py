@@ -63,10 +63,12 @@ class Visits:
         """The counts at `step` of every line of a module at which a statement begins."""
         return {line: Count(find(steps, step + 1), len(steps)) for line, steps in self._by_line[module].items()}
 
-    def unreached(self, module: int, counts: dict[int, Count]) -> set[int]:
-        """The lines whose statements have not run yet by `counts`; of a compound statement, only its first line."""
+    def unreached(self, module: int, reached: set[int]) -> set[int]:
+        """The lines whose statements are none of those that were `reached`; of a compound statement, only its first
+        line."""
         spans = self._spans[module]
-        return {covered for line, count in counts.items() if not count.so_far for covered in spans.get(line, (line,))}
+        missed = (line for line in self._by_line[module] if line not in reached)
+        return {covered for line in missed for covered in spans.get(line, (line,))}
 
     @cached_property
     def _spans(self) -> list[dict[int, range]]:
@@ -100,7 +102,7 @@ class Visits:
 
     def never(self, module: int) -> set[int]:
         """The lines whose statements never run in this recording."""
-        return self.unreached(module, self.counts(module, len(self.trace.steps)))
+        return self.unreached(module, {line for line, steps in self._by_line[module].items() if len(steps)})
 
     def nearest(self, module: int, line: int, step: int) -> int:
         """The visit of a line nearest to `step`, the earlier of two; -1 when the line never runs."""

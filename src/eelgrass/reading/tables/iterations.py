@@ -73,8 +73,7 @@ class Iterations:
         if not len(visits):
             return Did("", 0, -1)
         note = self.recording.line_notes.of_visit(int(visits[-1]), len(self.recording.trace.steps))
-        text = note.text if note is not None else "runs"
-        return Did(text.partition("  (pass ")[0], len(visits), int(visits[-1]))
+        return Did(note.did if note is not None else "runs", len(visits), int(visits[-1]))
 
     def paths(self) -> Ints:
         """For each pass a number that two passes share when the same lines ran in both."""

@@ -6,21 +6,19 @@ Nothing is copied: rows are steps, and a cell is looked up when it is asked for.
 
 from __future__ import annotations
 
-import ast
-from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
+import msgspec
 import numpy as np
 
 from eelgrass.reading.breakpoints.locations import qualified_name
-from eelgrass.reading.expressions.expression import Expression, parse_expression
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import value_text
-from eelgrass.reading.state.call_stack import scopes_at
-from eelgrass.reading.state.name_lookup import NO_SLOT, module_frame, slot_of
+from eelgrass.reading.state.name_lookup import NO_SLOT, slot_of
 from eelgrass.reading.stepping.loops import LOOPS, inside
+from eelgrass.reading.tables.columns import Column, conditions, names_of_frame, names_of_function, of_expression
 from eelgrass.reading.watches import watch
 from eelgrass.trace.columns import Ints, between, find
 from eelgrass.trace.histories import Part
@@ -30,23 +28,8 @@ from eelgrass.trace.values import NOT_SET
 _CHARACTERS = 200
 _KEPT_CELLS = 8192
 _MOST_OBJECTS = 200
-_DECISIONS = ("if", "while")
 #: What is said of a row that is no line about to run.
 _STANDS = {int(StepKind.RETURN): " ends", int(StepKind.RAISE): " raises"}
-_NO_VARIABLES = ("function", "class", "module")
-
-
-@dataclass(frozen=True)
-class Column:
-    """One column. `kind`: "step", "line", "function", "depth" (of calls), "pass", "name", "condition" (of the statement
-    `statement`, where it is decided) or "expression" (`asked`). A name is one of the frames of `function`, or, with
-    -1, of whatever frame a row belongs to."""
-
-    kind: Literal["step", "line", "function", "depth", "pass", "name", "condition", "expression"]
-    title: str
-    function: int = -1
-    statement: int = -1
-    asked: Expression | None = None
 
 
 @dataclass(frozen=True)
@@ -62,11 +45,32 @@ class Cell:
 _EMPTY = Cell("")
 
 
+class TableKey(msgspec.Struct, frozen=True):
+    """By what a table is found again in another run: what it is `of`; the qualified name of the function ('': the
+    module); for passes, which of its loops, from 1; which of the calls, or of the times that the loop ran, from 1. Of
+    a stretch, its steps."""
+
+    of: Literal["call", "calls", "passes", "steps"]
+    function: str = ""
+    loop: int = 0
+    number: int = 0
+    first: int = 0
+    end: int = 0
+
+    @property
+    def family(self) -> str:
+        """Tables whose columns are laid out alike: those of one function, or of one loop."""
+        return f"{self.of} {self.function} {self.loop}"
+
+
 class Table:
     """`rows` are the steps of the rows, `goes_to` the steps that rows lead to: for a pass, its beginning."""
 
-    def __init__(self, recording: Recording, title: str, rows: Ints, goes_to: Ints, columns: list[Column]) -> None:
+    def __init__(
+        self, recording: Recording, key: TableKey, title: str, rows: Ints, goes_to: Ints, columns: list[Column]
+    ) -> None:
         self.recording = recording
+        self.key = key
         self.title = title
         self.rows = rows
         self.goes_to = goes_to
@@ -76,7 +80,7 @@ class Table:
 
     def with_columns(self, columns: list[Column]) -> Table:
         """The same rows with other columns."""
-        return Table(self.recording, self.title, self.rows, self.goes_to, columns)
+        return Table(self.recording, self.key, self.title, self.rows, self.goes_to, columns)
 
     def row_of(self, step: int) -> int:
         """The row of the moment shown at a step; -1 before the first one and after the last."""
@@ -120,7 +124,7 @@ class Table:
             if trace.program.functions[column.function].kind != "module":
                 return _EMPTY
             frame = trace.first_frames.get(column.function, frame)
-        slot = slot_of(trace, frame, column.title.rpartition(".")[2])
+        slot = slot_of(trace, frame, column.name)
         value = trace.histories.value_at(slot, step) if slot != NO_SLOT else NOT_SET
         if value == NOT_SET:
             return _EMPTY
@@ -184,14 +188,17 @@ def of_call(recording: Recording, frame: int, with_calls: bool = False) -> Table
     function = int(trace.frames.function[frame])
     rows = places.stops_of(frame)
     name = trace.program.functions[function].name
-    columns = [Column("line", "line"), *_names(recording, frame), *_conditions(recording, function)]
+    columns = [Column("line", "line"), *names_of_frame(recording, frame), *conditions(recording, function)]
     if with_calls and len(rows):
         last = int(trace.frames.last[frame])
         rows = places.stops[between(places.stops, int(rows[0]), (last if last >= 0 else len(trace.steps)) + 1)]
         columns = [columns[0], Column("function", "function"), Column("depth", "depth"), *columns[1:]]
         inner = np.unique(trace.frames.function[np.unique(trace.steps.frame[rows])]).tolist()
-        columns += [column for number in inner if number != function for column in _names_of(recording, number)]
-    return Table(recording, _title(recording, frame, name), rows, rows, columns)
+        columns += [column for number in inner if number != function for column in names_of_function(recording, number)]
+    frames = recording.calls.of_function(function)
+    of: Literal["call", "calls"] = "calls" if with_calls else "call"
+    key = TableKey(of, qualified_name(trace.program, function), number=find(frames, frame) + 1)
+    return Table(recording, key, _title(recording, frame, name), rows, rows, columns)
 
 
 def of_run(recording: Recording, first: int = 0, end: int | None = None) -> Table:
@@ -201,9 +208,9 @@ def of_run(recording: Recording, first: int = 0, end: int | None = None) -> Tabl
     rows = places.stops[between(places.stops, first, end)]
     functions = np.unique(trace.frames.function[np.unique(trace.steps.frame[rows])]).tolist()
     columns = [Column("step", "step"), Column("line", "line"), Column("function", "function"), Column("depth", "depth")]
-    columns += [column for number in functions for column in _names_of(recording, number)]
+    columns += [column for number in functions for column in names_of_function(recording, number)]
     title = "the whole run" if end - first >= len(trace.steps) else f"steps {first} to {end - 1}"
-    return Table(recording, title, rows, rows, columns)
+    return Table(recording, TableKey("steps", first=first, end=end), title, rows, rows, columns)
 
 
 def of_loop(recording: Recording, step: int, loop: int) -> Table:
@@ -213,11 +220,14 @@ def of_loop(recording: Recording, step: int, loop: int) -> Table:
     frame = recording.stepping.frame_of(step)
     ends = recording.loops.ends(step, loop)
     node = recording.worked_lines.syntax.statement(loop)
-    columns = [Column("pass", "pass"), *_names(recording, frame, node), *_conditions(recording, -1, loop)]
+    columns = [Column("pass", "pass"), *names_of_frame(recording, frame, node), *conditions(recording, -1, loop)]
     its = trace.program.statements[loop]
     name = trace.program.functions[its.function].name
     title = f"passes of line {its.line} in {_title(recording, frame, name)}"
-    return Table(recording, title, ends.astype(np.int32), starts, columns)
+    number = find(recording.loops.rounds(loop), int(starts[0]) + 1) if len(starts) else 1
+    place = _loops_of(recording, its.function).index(loop) + 1
+    key = TableKey("passes", qualified_name(trace.program, its.function), place, number)
+    return Table(recording, key, title, ends.astype(np.int32), starts, columns)
 
 
 def of_call_named(recording: Recording, name: str | None, call: int = 1, with_calls: bool = False) -> Table:
@@ -249,72 +259,39 @@ def of_loop_at(recording: Recording, line: int, round_: int = 1) -> Table:
     raise LookupError(f"There is no loop at line {line}.")
 
 
+def of_key(recording: Recording, key: TableKey) -> Table | None:
+    """The table that a key means in a run; None where there is none."""
+    try:
+        if key.of == "steps":
+            return of_run(recording, key.first, key.end)
+        if key.of != "passes":
+            return of_call_named(recording, key.function or None, key.number, key.of == "calls")
+        program = recording.trace.program
+        function = next(
+            number for number in range(len(program.functions)) if qualified_name(program, number) == key.function
+        )
+        loop = _loops_of(recording, function)[key.loop - 1]
+        return of_loop(recording, int(recording.loops.rounds(loop)[key.number - 1]), loop)
+    except (LookupError, StopIteration):
+        return None
+
+
+def _loops_of(recording: Recording, function: int) -> list[int]:
+    """The loops of a function, as statements."""
+    statements = enumerate(recording.trace.program.statements)
+    return [number for number, its in statements if its.function == function and its.kind in LOOPS]
+
+
 def loop_at(recording: Recording, step: int) -> int:
     """The innermost loop around a step; -1 for none."""
     return next(iter(recording.loops.around(step)), -1)
 
 
 def added(table: Table, text: str) -> Table:
-    """The table with a column for an expression. Raises QuestionError."""
-    asked = parse_expression(text)
-    return table.with_columns([*table.columns, Column("expression", asked.text, asked=asked)])
-
-
-def titled(table: Table, titles: Iterable[str]) -> Table:
-    """The table with the columns of these titles alone, in their order; those that it does not have are left out."""
-    by_title = {column.title: column for column in reversed(table.columns)}
-    return table.with_columns([by_title[title] for title in titles if title in by_title])
+    """The table with a column for an expression. Raises ExpressionError."""
+    return table.with_columns([*table.columns, of_expression(text)])
 
 
 def _title(recording: Recording, frame: int, name: str) -> str:
     frames = recording.calls.of_function(int(recording.trace.frames.function[frame]))
     return name if len(frames) < 2 else f"{name}, call {find(frames, frame) + 1} of {len(frames)}"
-
-
-def _names(recording: Recording, frame: int, within: ast.AST | None = None) -> list[Column]:
-    """The variables of a frame as they stand in Depths at its end; only those that a part of the text speaks of."""
-    trace = recording.trace
-    last = int(trace.frames.last[frame])
-    scopes = scopes_at(trace, frame, last if last >= 0 else len(trace.steps) - 1)
-    found = [its.name for scope in scopes for its in scope.bindings if not _is_definition(recording, its.value)]
-    if within is not None:
-        used = list(dict.fromkeys(part.id for part in ast.walk(within) if isinstance(part, ast.Name)))
-        module = module_frame(trace, int(trace.frames.function[frame]), frame)
-        outer = [name for name in used if name not in found and _is_variable(recording, module, name)]
-        found = [name for name in used if name in found] + outer
-    return [Column("name", name) for name in found if not name.startswith("__")]
-
-
-def _is_variable(recording: Recording, frame: int, name: str) -> bool:
-    slot = slot_of(recording.trace, frame, name)
-    if slot == NO_SLOT:
-        return False
-    held = recording.trace.histories.columns_of(slot)[1]
-    return bool(len(held)) and not _is_definition(recording, int(held[-1]))
-
-
-def _is_definition(recording: Recording, value: int) -> bool:
-    number = recording.trace.values.object_of(value) if value != NOT_SET else None
-    return number is not None and recording.trace.objects.shape_of(number) in _NO_VARIABLES
-
-
-def _names_of(recording: Recording, function: int) -> list[Column]:
-    """The variables of all frames of a function, named with it."""
-    frames = recording.calls.of_function(function)
-    its = recording.trace.program.functions[function]
-    columns = _names(recording, int(frames[-1])) if len(frames) else []
-    before = "" if its.kind == "module" else f"{its.name}."
-    own = (column for column in columns if its.kind == "module" or column.title not in its.free)
-    return [replace(column, title=before + column.title, function=function) for column in own]
-
-
-def _conditions(recording: Recording, function: int, loop: int = -1) -> list[Column]:
-    """The conditions of a function, or of a loop's body."""
-    program = recording.trace.program
-    found = []
-    for number, its in enumerate(program.statements):
-        wanted = inside(recording.trace, number, loop) if loop >= 0 else its.function == function
-        node = recording.worked_lines.syntax.statement(number) if wanted and its.kind in _DECISIONS else None
-        if isinstance(node, (ast.If, ast.While)):
-            found.append(Column("condition", f"{ast.unparse(node.test)}?", statement=number))
-    return found

@@ -52,7 +52,7 @@ def word(type_: str) -> str:
 
 
 def need_harmless(recording: Recording, asked: Expression) -> None:
-    """Raises QuestionError unless a question calls nothing but what the program defines and functions that change
+    """Raises ExpressionError unless a question calls nothing but what the program defines and functions that change
     nothing. What the program's own functions do is theirs, as in any run."""
     program = recording.trace.program
     own = {name for function in program.functions for name in (*function.local, *function.params)}

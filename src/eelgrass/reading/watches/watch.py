@@ -13,10 +13,11 @@ from typing import Any
 
 import numpy as np
 
-from eelgrass.reading.expressions.batch import NoValue, Progress, outcome, swept
+from eelgrass.reading.expressions.batch import NoValue, evaluated, outcome
 from eelgrass.reading.expressions.evaluator import Evaluator
 from eelgrass.reading.expressions.expression import Expression
 from eelgrass.reading.expressions.python_values import Thing, type_word
+from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.history import steps_written
 from eelgrass.reading.state.name_lookup import NO_SLOT, slots_of
@@ -27,7 +28,7 @@ _MOST_CHARACTERS = 2000
 
 
 @dataclass(frozen=True)
-class Answer:
+class WatchValue:
     """What an expression gives at a step in a frame. `known` is false where the recording does not say; then, and where
     the expression raises an exception, `text` is a sentence and `type_word` ''. `is_true` only for values."""
 
@@ -54,14 +55,14 @@ class WatchHistory:
     def __len__(self) -> int:
         return len(self.steps)
 
-    def __getitem__(self, place: int) -> Answer:
+    def __getitem__(self, place: int) -> WatchValue:
         return _answer(int(self.steps[place]), int(self.frames[place]), self.results[int(self.which[place])])
 
     def text(self, result: int) -> str:
         """The text of a result, by its place in `results`."""
         return _answer(0, 0, self.results[result]).text
 
-    def __iter__(self) -> Iterator[Answer]:
+    def __iter__(self) -> Iterator[WatchValue]:
         return (self[place] for place in range(len(self)))
 
     @property
@@ -76,17 +77,17 @@ class WatchHistory:
         return all(isinstance(its, bool) for its in self.results if not isinstance(its, NoValue))
 
 
-def at(recording: Recording, asked: Expression, frame: int, step: int) -> Answer:
+def at(recording: Recording, asked: Expression, frame: int, step: int) -> WatchValue:
     """The answer just before a step, as seen from a frame."""
     evaluator = Evaluator(recording.trace, frame, step)
     return _answer(step, frame, outcome(lambda: evaluator.value(asked.tree)))
 
 
-def over(recording: Recording, asked: Expression, going: Progress | None = None) -> WatchHistory:
+def over(recording: Recording, asked: Expression, progress: Progress | None = None) -> WatchHistory:
     """Every change of the answer over the run. Where a name belongs to a function, the question is asked in each of its
     frames, else in the module. Given up or too much, it ends early."""
     steps, frames = moments(recording, asked)
-    told = swept(recording.trace, asked, steps, frames, going)
+    told = evaluated(recording.trace, asked, steps, frames, progress)
     order = np.argsort(told.frames, kind="stable")
     which, frames = told.which[order], told.frames[order]
     known = np.array([not isinstance(its, NoValue) or its.known for its in told.results], np.bool_)
@@ -154,11 +155,11 @@ def _frames(recording: Recording, asked: Expression) -> Ints:
     return np.flatnonzero(np.isin(recording.trace.frames.function, wanted))
 
 
-def _answer(step: int, frame: int, result: Any) -> Answer:
+def _answer(step: int, frame: int, result: Any) -> WatchValue:
     if isinstance(result, NoValue):
-        return Answer(step, frame, result.text, "", result.known, False)
+        return WatchValue(step, frame, result.text, "", result.known, False)
     is_true = not isinstance(result, Thing) and bool(result)
-    return Answer(step, frame, _text(result), type_word(result), True, is_true)
+    return WatchValue(step, frame, _text(result), type_word(result), True, is_true)
 
 
 def _text(value: Any) -> str:

@@ -18,35 +18,31 @@ from eelgrass.recorder import wire
 from eelgrass.recorder.contract import OUR_FOLDER
 from eelgrass.recorder.hooks.log import Log
 from eelgrass.recorder.hooks.table import Hooks
+from eelgrass.recorder.order import ChildOrder, Ending
 from eelgrass.recorder.process import clock, concealment, imports, limits, side_run, stdio
-from eelgrass.recorder.process.compiling import source_text, woven_code
+from eelgrass.recorder.process.compiling import encoded, source_text, woven_code
 from eelgrass.recorder.weaving.points import Points
 
 #: Exit status of a run that a limit or the person stopped.
 STOPPED = 3
 
 
-class Run:
-    """Runs a program as `python PROGRAM` does, with its text woven.
+class ChildRun:
+    """Runs a program as `python PROGRAM` does, with its text woven."""
 
-    `order` holds: `fd` (where the stream goes), `program` (path), `text` (null, or the number of an open file with what
-    is to run in place of what the program's file holds), `module` (name, for `-m`; else null), `arguments`,
-    `open_libraries`, `seed` (or null), `base_frames` (call frames of ours below the program's module) and the
-    fields of `Limits`.
-    """
-
-    def __init__(self, order: dict[str, Any]) -> None:
+    def __init__(self, order: ChildOrder) -> None:
         self.order = order
-        self.fd = concealment.moved_away(int(order["fd"]))
+        self.fd = concealment.moved_away(order.fd)
+        self._texts = _texts(order.texts_fd)
         self._kinds = bytearray(range(wire.FIRST_POINT))  # by point
         self.limits = limits.Limits(order, self._kinds)
-        self._aside: dict[str, Any] | None = None
-        events = self._begin_aside(order["aside"]) if order.get("aside") else None
-        self.hooks = Hooks(self._hand_over, order["base_frames"], limits.hand_over_at(order["max_steps"]), events)
+        # A side run is only to come to one step, and to answer a question there.
+        events = None if order.side is None else side_run.Countdown(order.side.step, self._kinds, self._answer)
+        self.hooks = Hooks(self._hand_over, order.base_frames, limits.hand_over_at(order.max_steps), events)
         self._started = 0.0
         self._clock: clock.Clock | None = None
         self._waited = 0.0
-        self._outcome: dict[str, Any] = {"outcome": "finished", "reason": None, "exit_status": 0}
+        self._ending = Ending("finished", None, 0)
         self._seconds: float | None = None
         self._write(wire.MAGIC)
         concealment.when_forked(self._let_go)
@@ -57,17 +53,12 @@ class Run:
 
     # Side runs
 
-    def _begin_aside(self, file: str) -> list[int]:
-        """The run is only to come to one step, and to answer a question there."""
-        with open(file, "rb") as asked:
-            self._aside = json.loads(asked.read())
-        return side_run.Countdown(self._aside["step"], self._kinds, self._answer)
-
     def _answer(self, innermost: FrameType) -> None:
-        assert self._aside is not None
-        frame = side_run.chosen_frame(innermost, self._aside["up"], frozenset(self._aside["texts"]))
+        side = self.order.side
+        assert side is not None
+        frame = side_run.chosen_frame(innermost, side.up, frozenset(self._texts))
         self._write(wire.block(wire.ANSWER, side_run.where(frame, self.limits.written)))
-        self._write(wire.block(wire.ANSWER, side_run.answer(frame, self._aside["expression"])))
+        self._write(wire.block(wire.ANSWER, side_run.answer(frame, side.expression)))
         os._exit(0)
 
     # The stream
@@ -103,12 +94,12 @@ class Run:
         """Ends the process at once: a program that a limit stops gets no chance to catch it."""
         stdio.flush_all()
         self._end_clock()
-        self._block(wire.ENDED, self._ending("stopped", reason, STOPPED))
+        self._tell_ending(Ending("stopped", reason, STOPPED))
         os._exit(STOPPED)
 
-    def _ending(self, outcome: str, reason: str | None, exit_status: int) -> dict[str, Any]:
-        ending = {"outcome": outcome, "reason": reason, "exit_status": exit_status, "seconds": self._seconds or 0.0}
-        return ending if self._clock is None else {**ending, "clock": self._clock.kept}
+    def _tell_ending(self, ending: Ending) -> None:
+        kept = None if self._clock is None else self._clock.kept
+        self._block(wire.ENDED, ending._replace(seconds=self._seconds or 0.0, clock=kept)._asdict())
 
     def _end_clock(self) -> None:
         if self._seconds is None and self._started:
@@ -117,7 +108,7 @@ class Run:
     def _finish(self) -> None:
         """The last thing that runs at a normal end of the interpreter."""
         self.hooks.log.flush()
-        self._block(wire.ENDED, self._ending(**self._outcome))
+        self._tell_ending(self._ending)
         self._let_go()
         self.hooks.release()
 
@@ -125,8 +116,8 @@ class Run:
 
     def weave(self, source: bytes, file: str) -> CodeType:
         """The woven code of one module; its tables go out before any of its events can."""
-        if self._aside is not None and file in self._aside["texts"]:
-            source = side_run.encoded(self._aside["texts"][file])
+        if file in self._texts:
+            source = encoded(self._texts[file])
         points = Points(len(self._kinds))
         code = woven_code(source, file, points, self.hooks, self._is_own)
         self._kinds += bytes(kind for kind, *_ in points.points)
@@ -136,7 +127,7 @@ class Run:
 
     def _is_own(self, module: str) -> bool:
         """Whether an import by this name leads to the program's own folder."""
-        path = os.path.join(self.order["folder"], module)
+        path = os.path.join(self.order.folder, module)
         return os.path.exists(path + ".py") or os.path.isdir(path)
 
     # Output and input
@@ -167,28 +158,29 @@ class Run:
         Raises what a plain run raises when the program is missing or does not compile.
         """
         order = self.order
-        program, folder = order["program"], order["folder"]
+        program, folder = order.program, order.folder
         atexit.register(self._finish)  # first in, so last out
-        sys.argv[:] = [order["argv0"], *order["arguments"]]
-        sys.orig_argv[1:] = [*(["-m", order["module"]] if order["module"] else [program]), *order["arguments"]]
+        sys.argv[:] = [order.argv0 or "", *order.arguments]
+        sys.orig_argv[1:] = [*(["-m", order.module] if order.module else [program or ""]), *order.arguments]
         sys.path[0] = folder
-        seed = None if order["seed"] is None else order["seed"] % (1 << 32)
-        imports.weave_imports(folder, frozenset(order["open_libraries"]), self.weave, seed)
-        if order["clock"] is not None:
-            self._clock = clock.Clock(order["clock"])
+        seed = None if order.seed is None else order.seed % (1 << 32)
+        imports.weave_imports(folder, frozenset(order.open_libraries), self.weave, seed)
+        if order.clock is not None:
+            self._clock = clock.Clock(order.clock)
             self._clock.set_up(time)
         main = ModuleType("__main__")
         namespace = main.__dict__
         # In the order in which a plain run has them, for a program that prints its globals.
         namespace.update(__annotations__={}, __builtins__=sys.modules["builtins"], __file__=program, __cached__=None)
-        if order["module"]:
-            code = self._prepare_module(order["module"], namespace)
+        if order.module:
+            code = self._prepare_module(order.module, namespace)
         else:
-            loader = SourceFileLoader("__main__", program)
-            namespace["__loader__"] = loader
-            text = order.get("text")
-            with open(program if text is None else text, "rb") as file:
-                source = file.read()
+            assert program is not None
+            namespace["__loader__"] = SourceFileLoader("__main__", program)
+            source = b""
+            if program not in self._texts:
+                with open(program, "rb") as file:
+                    source = file.read()
             code = self.weave(source, program)
         sys.modules["__main__"] = main
         stdio.replace_streams(
@@ -223,8 +215,8 @@ class Run:
 
     def begin(self) -> None:
         """The clock starts: the program's first statement is next."""
-        if self.order["ask_signal"]:
-            signal(self.order["ask_signal"], self._asked)
+        if self.order.ask_signal:
+            signal(self.order.ask_signal, self._asked)
         self.hooks.frames.make_room()
         self._started = perf_counter()
 
@@ -232,10 +224,19 @@ class Run:
         """The program's last statement has run, or `error` went through its module."""
         self._end_clock()
         if isinstance(error, SystemExit):
-            self._outcome = {"outcome": "exited", "reason": None, "exit_status": exit_status(error)}
+            self._ending = Ending("exited", None, exit_status(error))
         elif error is not None:
             reason = f"{described(error)}, at line {last_line(error)}."
-            self._outcome = {"outcome": "raised", "reason": reason, "exit_status": 1}
+            self._ending = Ending("raised", reason, 1)
+
+
+def _texts(fd: int) -> dict[str, str]:
+    """The texts that run in place of what files hold."""
+    if fd < 0:
+        return {}
+    with open(fd, "rb") as file:
+        texts: dict[str, str] = json.loads(file.read())
+    return texts
 
 
 def exit_status(error: SystemExit) -> int:

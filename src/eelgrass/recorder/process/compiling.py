@@ -69,3 +69,9 @@ def source_text(source: bytes) -> str:
     """The text as Python reads it: by its encoding declaration, with line ends as `\\n`."""
     encoding, _ = detect_encoding(io.BytesIO(source).readline)
     return io.TextIOWrapper(io.BytesIO(source), encoding, errors="replace").read()
+
+
+def encoded(text: str) -> bytes:
+    """A module's text as bytes, by the encoding that it declares."""
+    encoding, _ = detect_encoding(io.BytesIO(text.encode("utf-8", "replace")).readline)
+    return text.encode(encoding, "replace")

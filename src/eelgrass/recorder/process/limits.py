@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import os
 from time import perf_counter, process_time
-from typing import Any
 
 from eelgrass.recorder import wire
+from eelgrass.recorder.order import ChildOrder
 
 #: Usually so many events are handed over at once.
 FULL = 8192
@@ -17,12 +17,12 @@ class Limits:
     characters. `kinds` is the kind of each point; it grows. All of them are looked at when events are handed over;
     that a program waits too long is the parent's to see."""
 
-    def __init__(self, order: dict[str, Any], kinds: bytearray) -> None:
-        self.max_steps: int = order["max_steps"]
-        self.max_seconds: float = order["max_seconds"]
-        self.max_processor_seconds: float = order["max_processor_seconds"]
-        self.max_memory_mib: int = order["max_memory_mib"]
-        self.max_output: int = order["max_output"]
+    def __init__(self, order: ChildOrder, kinds: bytearray) -> None:
+        self.max_steps = order.max_steps
+        self.max_seconds = order.max_seconds
+        self.max_processor_seconds = order.max_processor_seconds
+        self.max_memory_mib = order.max_memory_mib
+        self.max_output = order.max_output
         self.written = 0
         self._kinds = kinds
         self._steps = 0

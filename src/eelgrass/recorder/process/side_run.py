@@ -8,9 +8,7 @@ from __future__ import annotations
 import json
 import sys
 from collections.abc import Callable, Iterable
-from io import BytesIO
 from sys import _getframe as this_frame
-from tokenize import detect_encoding
 from types import FrameType
 from typing import Any
 
@@ -77,12 +75,6 @@ def answer(frame: FrameType | None, expression: str) -> bytes:
     except BaseException as error:  # also what ends a process: it ends here in any case
         told = {"raised": f"{type(error).__name__}: {error}"[:_MOST_CHARACTERS]}
     return json.dumps(told).encode()
-
-
-def encoded(text: str) -> bytes:
-    """A module's text as bytes, by the encoding that it declares."""
-    encoding, _ = detect_encoding(BytesIO(text.encode("utf-8", "replace")).readline)
-    return text.encode(encoding, "replace")
 
 
 def _text(value: Any) -> str:

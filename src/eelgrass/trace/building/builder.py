@@ -11,32 +11,33 @@ from typing import Any
 
 import numpy as np
 
+from eelgrass.recorder import wire
 from eelgrass.trace.building.frame_builder import Events, FrameBuilder, Framed
 from eelgrass.trace.building.object_builder import ObjectBuilder
 from eelgrass.trace.building.point_table import PointTable
 from eelgrass.trace.building.slot_builder import SlotBuilder
-from eelgrass.trace.building.stream import WHOLES, Chunk, K, Layout, impossible
+from eelgrass.trace.building.stream import DESCRIBING, WHOLES, Chunk, Layout, impossible
 from eelgrass.trace.columns import Column, Ints
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Outcome, Raises, Results, StepKind, Steps, Texts, Trace
 from eelgrass.trace.program import Program
 from eelgrass.trace.values import NOT_SET, Kind, ValueTable
 
-_STEP_KIND = np.full(K.COUNT, -1, np.int8)
+_STEP_KIND = np.full(wire.KINDS, -1, np.int8)
 for _kinds, _step_kind in (
-    ((K.STEP,), StepKind.LINE),
-    ((K.ENTER, K.NEW, K.RESUME), StepKind.CALL),
-    ((K.LEAVE, K.LEFT, K.SUSPEND), StepKind.RETURN),
-    ((K.UNWIND, K.CAUGHT), StepKind.RAISE),
+    ((wire.STEP,), StepKind.LINE),
+    ((wire.ENTER, wire.NEW, wire.RESUME), StepKind.CALL),
+    ((wire.LEAVE, wire.LEFT, wire.SUSPEND), StepKind.RETURN),
+    ((wire.UNWIND, wire.CAUGHT), StepKind.RAISE),
 ):
     _STEP_KIND[list(_kinds)] = _step_kind
 
 #: Events whose step stands where the frame was, rather than at a statement of their own.
-_WHERE_IT_WAS = (K.LEFT, K.UNWIND, K.CAUGHT)
+_WHERE_IT_WAS = (wire.LEFT, wire.UNWIND, wire.CAUGHT)
 #: Kinds that are looked at one by one.
-_SINGLE = (K.OBJECT, K.CONTENTS, K.APPEND, K.SIZE, K.REMOVE, K.OUTPUT, K.ERRORS, K.INPUT)
-_SETS = np.isin(np.arange(K.COUNT), (K.SET_INDEX, K.SET_KEY, K.SET_FIELD))
-_CHANNELS = {K.INPUT: 0, K.OUTPUT: 1, K.ERRORS: 2}
+_SINGLE = (wire.OBJECT, wire.CONTENTS, wire.APPEND, wire.SIZE, wire.REMOVE, wire.OUTPUT, wire.ERRORS, wire.INPUT)
+_SETS = np.isin(np.arange(wire.KINDS), (wire.SET_INDEX, wire.SET_KEY, wire.SET_FIELD))
+_CHANNELS = {wire.INPUT: 0, wire.OUTPUT: 1, wire.ERRORS: 2}
 
 
 class Builder:
@@ -79,7 +80,7 @@ class Builder:
         """Takes the run's outcome."""
         try:
             told = json.loads(payload)
-            if "clock" in told:
+            if told.get("clock") is not None:
                 self.case["clock"] = _clock(told["clock"])
             self.outcome = Outcome(
                 str(told["outcome"]),
@@ -93,7 +94,7 @@ class Builder:
     def chunk(self, payload: bytes) -> None:
         """Takes one chunk of events. Raises StreamError when they cannot be."""
         chunk = Chunk.parse(payload)
-        kinds = self.points.kinds_of(chunk.events // K.FORMS)
+        kinds = self.points.kinds_of(chunk.events // wire.FORMS)
         layout = Layout.of(chunk, kinds)
         if self.max_steps:
             room = self.max_steps - self.steps_so_far
@@ -102,7 +103,7 @@ class Builder:
                 chunk, kinds, layout = chunk.until(beyond[0]), kinds[: beyond[0]], layout.until(beyond[0])
         if not len(chunk.events):
             return
-        points = chunk.events // K.FORMS
+        points = chunk.events // wire.FORMS
         values = self._values(chunk, kinds, layout)
         step_kinds = _STEP_KIND[kinds]
         is_step = step_kinds >= 0
@@ -131,18 +132,18 @@ class Builder:
         """The number of each event's value; NOT_SET where it has none, or one that is no value of the program."""
         table = self.values
         numbers = np.full(len(kinds), NOT_SET, np.int32)
-        form = np.where(np.isin(kinds, K.DESCRIBING), -1, layout.form)
-        for its, kind in ((K.WHOLE, Kind.WHOLE), (K.REF, Kind.REF)):
+        form = np.where(np.isin(kinds, DESCRIBING), -1, layout.form)
+        for its, kind in ((wire.WHOLE, Kind.WHOLE), (wire.REF, Kind.REF)):
             places = np.flatnonzero(form == its)
             if len(places):
                 numbers[places] = table.distinct(kind, chunk.wholes[layout.whole[places] + WHOLES[kinds[places]]])
-        places = np.flatnonzero(form == K.FLOAT)
+        places = np.flatnonzero(form == wire.FLOAT)
         if len(places):
             numbers[places] = table.distinct(Kind.FLOAT, chunk.floats[layout.floating[places]].view(np.int64))
-        for its, kind in ((K.TEXT, Kind.TEXT), (K.OTHER, Kind.OTHER)):
+        for its, kind in ((wire.TEXT, Kind.TEXT), (wire.OTHER, Kind.OTHER)):
             places = np.flatnonzero(form == its)
             numbers[places] = table.texts_of(kind, [chunk.texts[place] for place in layout.text[places].tolist()])
-        for its, value in ((K.NONE, None), (K.FALSE, False), (K.TRUE, True)):
+        for its, value in ((wire.NONE, None), (wire.FALSE, False), (wire.TRUE, True)):
             chosen = form == its
             if chosen.any():
                 numbers[chosen] = table.number(value)
@@ -150,7 +151,7 @@ class Builder:
 
     def _keys(self, kinds: Ints, values: Ints) -> Ints:
         """The value of the latest KEY at each event."""
-        latest = np.maximum.accumulate(np.where(kinds == K.KEY, np.arange(len(kinds)), -1))
+        latest = np.maximum.accumulate(np.where(kinds == wire.KEY, np.arange(len(kinds)), -1))
         keys: Ints = np.where(latest >= 0, values[latest], self._key).astype(np.int32)
         self._key = int(keys[-1])
         return keys
@@ -163,26 +164,26 @@ class Builder:
         kinds = events.kinds[is_step]
         self.steps["statement"].extend(statements)
         column = self.steps["statement"]
-        unplaced = np.isin(kinds, _WHERE_IT_WAS) | ((kinds == K.LEAVE) & (statements < 0))
+        unplaced = np.isin(kinds, _WHERE_IT_WAS) | ((kinds == wire.LEAVE) & (statements < 0))
         steps, earlier = events.step_of[is_step][unplaced].tolist(), framed.step_before[is_step][unplaced].tolist()
         for step, before in zip(steps, earlier, strict=True):
             column[step] = column[before] if before >= 0 else -1
 
     def _raises(self, chunk: Chunk, events: Events, layout: Layout) -> None:
         kinds = events.kinds
-        told = np.flatnonzero((kinds == K.CAUGHT) | (kinds == K.UNWIND))
+        told = np.flatnonzero((kinds == wire.CAUGHT) | (kinds == wire.UNWIND))
         if not len(told):
             return
         self.raises["step"].extend(events.step_of[told])
         self.raises["value"].extend(events.values[told])
-        self.raises["caught"].extend(kinds[told] == K.CAUGHT)
-        placed = np.maximum.accumulate(np.where(kinds == K.PLACE, np.arange(len(kinds)), -1))[told]
+        self.raises["caught"].extend(kinds[told] == wire.CAUGHT)
+        placed = np.maximum.accumulate(np.where(kinds == wire.PLACE, np.arange(len(kinds)), -1))[told]
         for offset, name in enumerate(("line", "column", "end_line", "end_column")):
             wholes = np.append(chunk.wholes, 0)[np.where(placed >= 0, layout.whole[placed] + offset, -1)]
             self.raises[name].extend(np.clip(wholes, 0, 1 << 30))
 
     def _results(self, events: Events, framed: Framed) -> None:
-        told = np.flatnonzero(np.isin(events.kinds, (K.RESULT, K.SUSPEND, K.RESUME)))
+        told = np.flatnonzero(np.isin(events.kinds, (wire.RESULT, wire.SUSPEND, wire.RESUME)))
         self.results["step"].extend(events.step_of[told])
         self.results["frame"].extend(framed.frame_of[told])
         self.results["expression"].extend(self.points.expression[events.points[told]])
@@ -199,8 +200,8 @@ class Builder:
         one_by_one = np.isin(owners, self._restless(chunk, kinds, layout, owners))
         for place in np.flatnonzero(single | (_SETS[kinds] & one_by_one)).tolist():
             kind, step = int(kinds[place]), int(events.step_of[place])
-            if kind in K.DESCRIBING:
-                if layout.form[place] not in (K.TEXT, K.OTHER):
+            if kind in DESCRIBING:
+                if layout.form[place] not in (wire.TEXT, wire.OTHER):
                     impossible("a description is no text")
                 self._describe(kind, step, chunk.texts[layout.text[place]])
             else:
@@ -211,10 +212,10 @@ class Builder:
 
     def _restless(self, chunk: Chunk, kinds: Ints, layout: Layout, owners: Ints) -> Ints:
         """The objects that events of this chunk tell of in other ways than by setting elements and fields."""
-        whole = np.flatnonzero(kinds == K.CONTENTS)
+        whole = np.flatnonzero(kinds == wire.CONTENTS)
         told = [chunk.texts[place].partition(",")[0].strip("[ ") for place in layout.text[whole].tolist()]
         numbers = [int(text) for text in told if text.isdecimal()]
-        changing = chunk.wholes[layout.whole[np.isin(kinds, (K.APPEND, K.SIZE, K.REMOVE))]]
+        changing = chunk.wholes[layout.whole[np.isin(kinds, (wire.APPEND, wire.SIZE, wire.REMOVE))]]
         return np.concatenate((np.array(numbers, np.int64), changing))
 
     def _set_all(self, chunk: Chunk, events: Events, layout: Layout, places: Ints, owners: Ints) -> None:
@@ -222,7 +223,7 @@ class Builder:
             return
         kinds = events.kinds[places]
         keys = np.empty(len(places), np.int32)
-        by_index, by_field, by_key = (kinds == kind for kind in (K.SET_INDEX, K.SET_FIELD, K.SET_KEY))
+        by_index, by_field, by_key = (kinds == kind for kind in (wire.SET_INDEX, wire.SET_FIELD, wire.SET_KEY))
         if by_index.any():
             keys[by_index] = self.values.distinct(Kind.WHOLE, chunk.wholes[layout.whole[places[by_index]] + 1])
         if by_field.any():
@@ -234,9 +235,9 @@ class Builder:
                 self.objects.store_all(part, owners[its], keys[chosen], events.values[its], events.step_of[its])
 
     def _describe(self, kind: int, step: int, text: str) -> None:
-        if kind == K.OBJECT:
+        if kind == wire.OBJECT:
             self.objects.new(_list(text, 6), step)
-        elif kind == K.CONTENTS:
+        elif kind == wire.CONTENTS:
             number, *inside = _list(text, 4)
             self.objects.contents(number, inside, step)
         else:
@@ -244,28 +245,28 @@ class Builder:
 
     def _change(self, kind: int, place: int, events: Events, wholes: list[int]) -> None:
         owner, step, value = wholes[0], int(events.step_of[place]), int(events.values[place])
-        if kind == K.SET_INDEX:
+        if kind == wire.SET_INDEX:
             self.objects.store(owner, Part.ITEM, self.values.number(wholes[1]), value, step)
-        elif kind == K.SET_FIELD:
+        elif kind == wire.SET_FIELD:
             name = int(self.points.name_values(events.points[place : place + 1], self.values)[0])
             self.objects.store(owner, Part.FIELD, name, value, step)
-        elif kind == K.APPEND:
+        elif kind == wire.APPEND:
             self.objects.append(owner, value, step)
-        elif kind == K.SIZE:
+        elif kind == wire.SIZE:
             self.objects.shorten(owner, wholes[1], step)
         else:
             key = int(events.keys[place])
-            self.objects.store(owner, Part.ITEM, key, NOT_SET if kind == K.REMOVE else value, step)
+            self.objects.store(owner, Part.ITEM, key, NOT_SET if kind == wire.REMOVE else value, step)
 
     def _stores(self, events: Events, framed: Framed) -> None:
         """Adds the writes of names, all at once."""
         kinds = events.kinds
-        places = np.flatnonzero(np.isin(kinds, (K.STORE, K.DELETE, K.BIND, K.GLOBAL)))
+        places = np.flatnonzero(np.isin(kinds, (wire.STORE, wire.DELETE, wire.BIND, wire.GLOBAL)))
         if not len(places):
             return
         points = events.points[places]
         names = np.full(len(places), NOT_SET, np.int32)
-        named = points >= K.FIRST_POINT
+        named = points >= wire.FIRST_POINT
         names[named] = self.points.name_values(points[named], self.values)
         owners = framed.frame_of[places].copy()
         if (owners < 0).any():
@@ -281,7 +282,7 @@ class Builder:
         if len(elsewhere):
             owners[elsewhere] = self.frames.holders(owners[elsewhere], held_by[elsewhere])
         # Parameters are there when their frame is: they count as written before its CALL step.
-        steps = events.step_of[places] - (kinds[places] == K.BIND)
+        steps = events.step_of[places] - (kinds[places] == wire.BIND)
         self.slots.names(owners, names, steps, events.values[places])
 
     # Results

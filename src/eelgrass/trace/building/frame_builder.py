@@ -12,18 +12,19 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
+from eelgrass.recorder import wire
 from eelgrass.trace.building.point_table import PointTable
 from eelgrass.trace.building.stacks import Stacks, Walk
-from eelgrass.trace.building.stream import K, impossible
+from eelgrass.trace.building.stream import impossible
 from eelgrass.trace.columns import Column, Ints
 from eelgrass.trace.model import Closures, FrameEnd, Frames, Resumes
 from eelgrass.trace.values import NOT_SET
 
 Flags = npt.NDArray[np.bool_]
 
-_OPENING = np.isin(np.arange(K.COUNT), (K.ENTER, K.NEW, K.RESUME))
-_CLOSING = np.isin(np.arange(K.COUNT), (K.LEAVE, K.LEFT, K.UNWIND, K.SUSPEND))
-_ENDING = np.isin(np.arange(K.COUNT), (K.LEAVE, K.LEFT, K.UNWIND))
+_OPENING = np.isin(np.arange(wire.KINDS), (wire.ENTER, wire.NEW, wire.RESUME))
+_CLOSING = np.isin(np.arange(wire.KINDS), (wire.LEAVE, wire.LEFT, wire.UNWIND, wire.SUSPEND))
+_ENDING = np.isin(np.arange(wire.KINDS), (wire.LEAVE, wire.LEFT, wire.UNWIND))
 
 
 @dataclass(frozen=True)
@@ -78,7 +79,7 @@ class FrameBuilder:
         """Adds the frames of a chunk. Raises StreamError when its events cannot be."""
         opens = np.flatnonzero(_OPENING[events.kinds])
         opened = self._opened(events, opens)
-        alone = not (events.kinds == K.THREAD).any()
+        alone = not (events.kinds == wire.THREAD).any()
         found = self._nested(events, opens, opened) if alone else None
         threads, lost = np.full(len(opens), self._stacks.thread, np.int32), []
         if found is None:
@@ -98,10 +99,10 @@ class FrameBuilder:
     def _opened(self, events: Events, opens: Ints) -> Ints:
         """The frames that the opening events begin or go on with."""
         kinds = events.kinds[opens]
-        is_new = kinds != K.RESUME
+        is_new = kinds != wire.RESUME
         frames = np.empty(len(opens), np.int32)
         frames[is_new] = len(self._columns["function"]) + np.arange(int(is_new.sum()))
-        with_token = kinds == K.NEW
+        with_token = kinds == wire.NEW
         tokens = events.tokens[opens]
         expected = len(self._of_token) + np.arange(int(with_token.sum()))
         if (tokens[with_token] != expected).any():
@@ -175,7 +176,7 @@ class FrameBuilder:
         stack: list[int] = self._stack.tolist()
         walk = Walk()
         for place, (kind, function) in enumerate(zip(events.kinds.tolist(), events.functions.tolist(), strict=True)):
-            if kind == K.THREAD:
+            if kind == wire.THREAD:
                 stack = self._stacks.switch(stack, int(events.tokens[place]))
             elif _OPENING[kind]:
                 self._stacks.opens(stack, opened[place], function, walk)
@@ -218,7 +219,7 @@ class FrameBuilder:
 
     def _begin(self, events: Events, framed: Framed, opens: Ints, callers: Ints, threads: Ints) -> None:
         call_steps = self._last_of(callers, opens, framed)
-        is_new = events.kinds[opens] != K.RESUME
+        is_new = events.kinds[opens] != wire.RESUME
         new = opens[is_new]
         for name, column in (
             ("function", events.functions[new]),
@@ -251,19 +252,19 @@ class FrameBuilder:
         closing = np.flatnonzero(_ENDING[events.kinds])
         frames = framed.frame_of[closing]
         values = events.values[closing].copy()
-        if (events.kinds == K.RETURNING).any() or self._returning:
+        if (events.kinds == wire.RETURNING).any() or self._returning:
             self._collect_returning(events, framed, closing, values)
         self._columns["last"].put(frames, events.step_of[closing])
         self._columns["value"].put(frames, values)
-        ends = np.where(events.kinds[closing] == K.UNWIND, FrameEnd.RAISED, FrameEnd.RETURNED)
+        ends = np.where(events.kinds[closing] == wire.UNWIND, FrameEnd.RAISED, FrameEnd.RETURNED)
         self._columns["end"].put(frames, ends)
 
     def _collect_returning(self, events: Events, framed: Framed, closing: Ints, values: Ints) -> None:
         """What a frame meant to hand back counts once it has LEFT."""
-        told = np.flatnonzero((events.kinds == K.RETURNING) | (events.kinds == K.LEFT))
+        told = np.flatnonzero((events.kinds == wire.RETURNING) | (events.kinds == wire.LEFT))
         for place in told.tolist():
             frame = int(framed.frame_of[place])
-            if events.kinds[place] == K.RETURNING:
+            if events.kinds[place] == wire.RETURNING:
                 self._returning[frame] = int(events.values[place])
             else:
                 values[closing.searchsorted(place)] = self._returning.pop(frame, NOT_SET)
@@ -271,7 +272,7 @@ class FrameBuilder:
     # Scopes
 
     def _enclose(self, events: Events, frame_of: Ints) -> None:
-        for place in np.flatnonzero(events.kinds == K.ENCLOSING).tolist():
+        for place in np.flatnonzero(events.kinds == wire.ENCLOSING).tolist():
             token, frame = int(events.tokens[place]), int(frame_of[place])
             if not 0 <= token < len(self._of_token) or frame < 0:
                 impossible("a frame is enclosed by one that never began")

@@ -8,7 +8,8 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-from eelgrass.trace.building.stream import K, StreamError
+from eelgrass.recorder import wire
+from eelgrass.trace.building.stream import StreamError
 from eelgrass.trace.columns import Column, Ints
 from eelgrass.trace.program import Expression, Function, Module, Program, Statement
 from eelgrass.trace.values import ValueTable
@@ -23,9 +24,9 @@ class PointTable:
 
     def __init__(self, program: Program) -> None:
         self._program = program
-        fixed = K.FIRST_POINT
+        fixed = wire.FIRST_POINT
         self.kind = np.full(fixed, -1, np.int8)
-        self.kind[K.PLACELESS : K.COUNT] = np.arange(K.PLACELESS, K.COUNT)
+        self.kind[wire.PLACELESS : wire.KINDS] = np.arange(wire.PLACELESS, wire.KINDS)
         self.statement: Ints = np.full(fixed, -1, np.int32)
         self.function: Ints = np.full(fixed, -1, np.int32)
         self.expression: Ints = np.full(fixed, -1, np.int32)
@@ -58,7 +59,7 @@ class PointTable:
             (int(kind), int(statement), int(function), detail) for kind, statement, function, detail in told["points"]
         ]
         if not all(
-            0 <= kind < K.PLACELESS
+            0 <= kind < wire.PLACELESS
             and -1 <= statement < len(new_statements)
             and 0 <= function < len(new_functions)
             and (type(detail) is not int or 0 <= detail < len(new_expressions))
@@ -85,7 +86,7 @@ class PointTable:
         self._name_values.extend([-1] * len(points))
         owners = [
             self._owner(function + functions, detail)
-            if kind in (K.STORE, K.DELETE) and detail not in new_functions[function].local
+            if kind in (wire.STORE, wire.DELETE) and detail not in new_functions[function].local
             else -1
             for kind, _, function, detail in points
         ]

@@ -9,6 +9,7 @@ from typing import NoReturn
 import numpy as np
 import numpy.typing as npt
 
+from eelgrass.recorder import wire
 from eelgrass.trace.columns import Ints, Wides
 
 
@@ -21,41 +22,11 @@ def impossible(what: str) -> NoReturn:
     raise StreamError(f"The recorded program's event stream cannot be right: {what}.")
 
 
-class K:
-    """Kinds of point and forms of value, as `docs/formats/stream.md` numbers them; `tests` compare them with the
-    recorder's."""
-
-    STEP, ENTER, NEW, BIND, LEAVE, UNWIND, STORE, DELETE, RETURNING, LEFT, CAUGHT = range(11)
-    RESULT, SUSPEND, RESUME, SET_FIELD = range(11, 15)
-    ENCLOSING, PLACE, OBJECT, CONTENTS, KEY, SET_INDEX, SET_KEY, APPEND, SIZE, REMOVE = range(15, 25)
-    OUTPUT, ERRORS, INPUT, GLOBAL, THREAD = range(25, 30)
-    COUNT = 30
-    PLACELESS = ENCLOSING
-    FIRST_POINT = 32
-    WITH_VALUE = (
-        *(BIND, LEAVE, UNWIND, STORE, RETURNING, CAUGHT, RESULT, SUSPEND, RESUME, SET_FIELD, OBJECT, CONTENTS),
-        *(KEY, SET_INDEX, SET_KEY, APPEND, OUTPUT, ERRORS, INPUT, GLOBAL),
-    )
-    #: Kinds whose value is a text or a description, no value of the program.
-    DESCRIBING = (OBJECT, CONTENTS, OUTPUT, ERRORS, INPUT)
-
-    WHOLE, TEXT, FLOAT, NONE, FALSE, TRUE, REF, OTHER = range(8)
-    FORMS = 8
-
-
-def _by_kind(**numbers: int) -> Ints:
-    table = np.zeros(K.COUNT, np.int32)
-    for name, number in numbers.items():
-        table[getattr(K, name)] = number
-    return table
-
-
+#: Kinds whose value is a text or a description, no value of the program.
+DESCRIBING = (wire.OBJECT, wire.CONTENTS, wire.OUTPUT, wire.ERRORS, wire.INPUT)
 #: How many whole numbers an event of a kind takes before its value.
-WHOLES = _by_kind(
-    NEW=1, RESUME=1, SET_FIELD=1, ENCLOSING=1, SET_KEY=1, APPEND=1, THREAD=1, REMOVE=1, SET_INDEX=2, SIZE=2, PLACE=4
-)
-_HAS_VALUE = np.isin(np.arange(K.COUNT), K.WITH_VALUE)
-_HEADER = struct.Struct("<5I")
+WHOLES = np.array([wire.WHOLES.get(kind, 0) for kind in range(wire.KINDS)], np.int32)
+_HAS_VALUE = np.isin(np.arange(wire.KINDS), sorted(wire.WITH_VALUE))
 
 
 @dataclass(frozen=True)
@@ -71,15 +42,15 @@ class Chunk:
     def parse(payload: bytes) -> Chunk:
         """The chunk of a CHUNK block. Raises StreamError when the payload's parts do not fit together."""
         try:
-            counts = _HEADER.unpack_from(payload)
+            counts = wire.CHUNK_HEADER.unpack_from(payload)
         except struct.error:
             raise StreamError("The recorded program's event stream holds a chunk that is too short.") from None
         events, wholes, floats, texts, text_bytes = counts
         sizes = (4 * events, 8 * wholes, 8 * floats, 4 * texts, text_bytes)
-        if _HEADER.size + sum(sizes) != len(payload):
+        if wire.CHUNK_HEADER.size + sum(sizes) != len(payload):
             raise StreamError("The recorded program's event stream holds a chunk of the wrong size.")
         parts = []
-        start = _HEADER.size
+        start = wire.CHUNK_HEADER.size
         for size in sizes:
             parts.append(payload[start : start + size])
             start += size
@@ -108,10 +79,10 @@ class Layout:
     @staticmethod
     def of(chunk: Chunk, kinds: Ints) -> Layout:
         """The layout. Raises StreamError when events and values do not match."""
-        form = np.where(_HAS_VALUE[kinds], chunk.events % K.FORMS, -1).astype(np.int8)
-        wholes = WHOLES[kinds] + ((form == K.WHOLE) | (form == K.REF))
-        floats = form == K.FLOAT
-        texts = (form == K.TEXT) | (form == K.OTHER)
+        form = np.where(_HAS_VALUE[kinds], chunk.events % wire.FORMS, -1).astype(np.int8)
+        wholes = WHOLES[kinds] + ((form == wire.WHOLE) | (form == wire.REF))
+        floats = form == wire.FLOAT
+        texts = (form == wire.TEXT) | (form == wire.OTHER)
         ends = [np.cumsum(column, dtype=np.int32) for column in (wholes, floats, texts)]
         found = [int(column[-1]) if len(column) else 0 for column in ends]
         if found != [len(chunk.wholes), len(chunk.floats), len(chunk.texts)]:

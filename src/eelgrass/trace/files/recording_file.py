@@ -17,6 +17,7 @@ import numpy as np
 import numpy.typing as npt
 
 from eelgrass.atomic_write import replaced
+from eelgrass.errors import EelgrassError
 from eelgrass.trace.files.check import check
 from eelgrass.trace.files.json_parts import FORMAT, FileKind, Manifest, ProgramPart, decoded, encoded
 from eelgrass.trace.histories import Slots
@@ -59,7 +60,7 @@ DIFFERENCES = frozenset(
 )
 
 
-class RecordingError(Exception):
+class RecordingError(EelgrassError):
     """A file that is no readable recording; the message is a sentence for the person."""
 
 

@@ -7,31 +7,37 @@ from PyQt6.QtGui import QColor, QFontMetrics, QPainter
 from PyQt6.QtWidgets import QStyledItemDelegate, QStyleOptionViewItem
 
 from eelgrass.desktop.look import icons
-from eelgrass.desktop.look.palette import LEFT, RIGHT, Palette, code_font
-from eelgrass.desktop.tabs.table_model import TableModel
-from eelgrass.lessons.desk_check import ASKED
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.palette import LEFT, RIGHT, code_font
+from eelgrass.desktop.tabs.trace_table.table_model import TableModel
 
 
 class TableDelegate(QStyledItemDelegate):
     """Paints a cell itself, which a style would take four times as long for: the shown moment's row in the waterline's
     sand, what has changed with a leaf and in bold."""
 
-    def __init__(self, colours: Palette, model: TableModel) -> None:
+    def __init__(self, look: Look, model: TableModel) -> None:
         super().__init__()
+        self._look = look
         self._model = model
+        self.dress()
+
+    def dress(self) -> None:
+        """Takes colours and fonts, which are not looked up again for each cell."""
+        c = self._look.colours
         self._plain, self._bold = code_font(9.5), code_font(9.5)
         self._bold.setBold(True)
         self._metrics = QFontMetrics(self._plain), QFontMetrics(self._bold)
-        self._foam, self._sand, self._leaf = (QColor(c) for c in (colours.foam, colours.waterline, colours.leaf))
-        self._ink, self._ink_on_leaf = QColor(colours.ink), QColor(colours.ink_on_leaf)
-        self._leaf_dark, self._coral = QColor(colours.leaf_dark), QColor(colours.coral)
+        self._foam, self._sand, self._leaf = (QColor(colour) for colour in (c.foam, c.waterline, c.leaf))
+        self._ink, self._ink_on_leaf = QColor(c.ink), QColor(c.ink_on_leaf)
+        self._leaf_dark, self._coral = QColor(c.leaf_dark), QColor(c.coral)
 
     def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
         table = self._model.table
         if painter is None or table is None:
             return
         row, rect = index.row(), option.rect
-        if self._model.filled is not None and table.columns[index.column()].kind in ASKED:
+        if self._model.is_asked(index.column()):
             self._paint_by_hand(painter, rect, row, index.column())
             return
         cell = table.cell(row, index.column())

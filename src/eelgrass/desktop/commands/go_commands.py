@@ -1,0 +1,144 @@
+"""What the actions do that lead somewhere: steps, marks, breakpoints, and what is looked at there."""
+
+from __future__ import annotations
+
+from typing import cast, get_args
+
+from PyQt6.QtWidgets import QInputDialog
+
+from eelgrass.desktop.commands.base import CommandGroup
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
+from eelgrass.desktop.tabs.history_view import HistoryView
+from eelgrass.desktop.tabs.pictures_view import PicturesView
+from eelgrass.desktop.tabs.trace_table.table_view import TableView
+from eelgrass.desktop.tabs.watch_view import WatchView
+from eelgrass.reading.breakpoints.breakpoint import Breakpoint
+from eelgrass.reading.breakpoints.locations import Kind, qualified_name
+from eelgrass.reading.expressions.expression import is_expression, parse_expression
+from eelgrass.trace.columns import find
+
+
+class GoCommands(CommandGroup):
+    """The group “Go”."""
+
+    def ask_step(self) -> None:
+        """Asks for the number of the step to show."""
+        if self._session.recording is not None:
+            last = len(self._session.recording.trace.steps) - 1
+            words = tr("Step, 0 to {0}:").format(last)
+            step, given = QInputDialog.getInt(self._panes.widget, tr("Go to step"), words, self._session.step, 0, last)
+            if given:
+                self._session.go(step)
+
+    def ask_pass(self) -> None:
+        """Asks for the number of the pass to show, of the loop around the waterline."""
+        recording, step = self._session.recording, self._session.step
+        loop = next(iter(recording.loops.around(step)), None) if recording else None
+        if recording is None or loop is None:
+            self._say(tr("The line about to run is in no loop."))
+            return
+        most = len(recording.loops.starts(step, loop))
+        words = tr("Pass, 1 to {0}:").format(most)
+        number, given = QInputDialog.getInt(self._panes.widget, tr("Go to pass"), words, 1, 1, max(most, 1))
+        if given:
+            self._session.go(recording.loops.to_pass(step, loop, number))
+
+    def show_waterline(self) -> None:
+        """Scrolls the text back to the line about to run."""
+        self._panes.source.show_waterline()
+
+    def toggle_play(self) -> None:
+        """Walks on by itself, or stops."""
+        self._models.player.toggle()
+
+    def play_faster(self) -> None:
+        """Walks faster."""
+        self._models.player.change_speed(1)
+
+    def play_slower(self) -> None:
+        """Walks more slowly."""
+        self._models.player.change_speed(-1)
+
+    # Bookmarks and breakpoints
+
+    def toggle_bookmark(self) -> None:
+        """Sets a bookmark at the shown step, or takes it away."""
+        self._models.parts.breakpoints.toggle_bookmark()
+
+    def toggle_breakpoint(self) -> None:
+        """Sets a breakpoint on the line about to run, or takes it away."""
+        self._panes.source.toggle_breakpoint(self._panes.source.place.line)
+
+    def new_breakpoint(self) -> None:
+        """Asks for a breakpoint, note or claim of any kind."""
+        self._ask_breakpoint(Breakpoint(""))
+
+    def note(self) -> None:
+        """Asks for a note at this step."""
+        recording, step = self._session.recording, self._session.step
+        if recording is not None:
+            visits = recording.visits.of_line(recording.module_at(step), recording.trace.line_of(step))
+            self._ask_breakpoint(Breakpoint("", note=" ", nth=find(visits, step + 1)))
+
+    def claim(self, text: str = "") -> None:
+        """Asks for a claim, about a question of which this is the text."""
+        self._ask_breakpoint(Breakpoint("", kind="everywhere", claims=True, condition=text))
+
+    def stop_when(self, text: str) -> None:
+        """Sets a breakpoint where a question becomes true."""
+        self._ask_breakpoint(Breakpoint("", kind="everywhere", condition=text))
+
+    def look_at(self, how: str, path: str, frame: int) -> None:
+        """Shows the picture or the history of a value that `path` names in a frame, or asks for a breakpoint on it."""
+        if how == "picture":
+            self._panes.show_view(PicturesView)
+            self._models.parts.options.keep_picture(path)
+        elif how == "history" and is_expression(path):
+            self._models.parts.watches.ask(parse_expression(path))
+            self._panes.show_view(HistoryView)
+        elif how in get_args(Kind):
+            self._ask_breakpoint_on(cast("Kind", how), path, frame)
+
+    def _ask_breakpoint_on(self, kind: Kind, path: str, frame: int) -> None:
+        recording = self._session.recording
+        if recording is not None:
+            function = int(recording.trace.frames.function[frame])
+            name = qualified_name(recording.trace.program, function)
+            file = recording.trace.program.module_of(function).file
+            self._ask_breakpoint(Breakpoint(file, kind=kind, name=path, function=name))
+
+    def _ask_breakpoint(self, its: Breakpoint) -> None:
+        self._panes.show_view(BreakpointsView).make_new(its)
+
+    def switch_breakpoints(self) -> None:
+        """All breakpoints off, or on again."""
+        self._models.parts.breakpoints.switch_all()
+
+    def next_bookmark(self) -> None:
+        """Goes to the next stop of the route, or, where none is walked, to the next bookmark or breakpoint."""
+        self._move_on(forward=True)
+
+    def previous_bookmark(self) -> None:
+        """Goes to the one before."""
+        self._move_on(forward=False)
+
+    def _move_on(self, forward: bool) -> None:
+        if self._models.route.is_on:
+            self._models.route.move(forward)
+        else:
+            self._models.parts.breakpoints.go_on(forward)
+
+    # Tabs
+
+    def ask(self) -> None:
+        """Brings the place to ask into view."""
+        self._panes.show_view(WatchView).line.setFocus()
+
+    def show_table(self) -> None:
+        """Brings the trace table into view."""
+        self._panes.show_view(TableView)
+
+    def show_pictures(self) -> None:
+        """Brings the pictures into view."""
+        self._panes.show_view(PicturesView)

@@ -1,0 +1,171 @@
+"""What the actions do with the open program: opening, running, saving, its text and its cases."""
+
+from __future__ import annotations
+
+import shlex
+from pathlib import Path
+
+from PyQt6.QtWidgets import QFileDialog, QInputDialog, QLineEdit
+
+from eelgrass.atomic_write import replaced
+from eelgrass.desktop.commands.base import CommandGroup, written
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.tabs.pictures_view import PicturesView
+from eelgrass.desktop.tabs.trace_table.table_view import TableView
+from eelgrass.lessons.answer import SUFFIX as ANSWER_SUFFIX
+from eelgrass.lessons.case import Case
+from eelgrass.lessons.exercise import MANIFEST
+from eelgrass.trace.files import recording_file
+
+
+class ProgramCommands(CommandGroup):
+    """The group “Program”, but for what has to do with exercises; and what is saved as a file."""
+
+    def ask_open(self) -> None:
+        """Asks what to open."""
+        kinds = f"Programs, recordings, exercises (*.py *.eelrec *.eelx {MANIFEST} *{ANSWER_SUFFIX});;All files (*)"
+        name, _ = QFileDialog.getOpenFileName(self._panes.widget, tr("Open"), "", kinds)
+        if name:
+            self.open(Path(name))
+
+    def open(self, path: Path) -> None:
+        """Opens a program, a recording, an exercise, or an answer to the one that is open."""
+        if path.suffix == ANSWER_SUFFIX:
+            self.open_answer(path)
+        else:
+            self._workspace.open(path.parent if path.name == MANIFEST else path)
+
+    def open_answer(self, path: Path) -> None:
+        """Shows an answer to the open exercise."""
+        raise NotImplementedError
+
+    # Saving
+
+    def ask_save(self) -> None:
+        """Asks where to save the recording on view."""
+        if self._session.recording is not None:
+            suggestion = Path(self._workspace.title).with_suffix(".eelrec").name
+            path = self._ask_target(tr("Save the recording"), suggestion, "Recordings (*.eelrec)")
+            if path is not None:
+                self.save(path)
+
+    def save(self, path: Path) -> None:
+        """Saves the recording on view."""
+        assert self._session.recording is not None
+        trace = self._session.recording.trace
+        trouble = tr("The recording could not be saved as “{0}”: {1}.")
+        written(path, lambda: recording_file.save(trace, path), trouble)
+        self._say(tr("The recording is saved as {0}.").format(path.name))
+
+    def ask_save_table(self) -> None:
+        """Asks where to save the trace table on view."""
+        suggestion = Path(self._workspace.title).with_suffix(".csv").name
+        path = self._ask_target(tr("Save the table"), suggestion, "Tables (*.csv)")
+        if path is not None:
+            self.save_table(path)
+
+    def save_table(self, path: Path) -> None:
+        """Saves the trace table on view as comma-separated values."""
+        data = self._panes.view(TableView).as_csv().encode("utf-8", "surrogateescape")
+        written(path, lambda: _write(path, data), tr("The table could not be written to {0}: {1}."))
+
+    def ask_save_picture(self, path: str) -> None:
+        """Asks where to save the picture of a path."""
+        file = self._ask_target(tr("Save the picture"), "picture.svg", "Pictures (*.svg *.png)")
+        if file is not None:
+            self.save_picture(path, file)
+
+    def save_picture(self, path: str, file: Path) -> None:
+        """Saves the picture of a path as SVG or PNG, by the file's name."""
+        data = self._panes.view(PicturesView).sheet.write(path, file)
+        written(file, lambda: _write(file, data), tr("The picture could not be written to {0}: {1}."))
+
+    # The text
+
+    def toggle_editing(self) -> None:
+        """Lets the person write in the text, or only read."""
+        source, workspace = self._panes.source, self._workspace
+        file = source.file or workspace.text_file
+        if source.is_editing:
+            source.set_editing(False)
+        elif workspace.reads_along:
+            self._say(tr("Another window is the one that writes; this one reads along."))
+        elif workspace.may_edit(file):
+            source.set_editing(True)
+        elif workspace.program is not None:
+            self._say(tr("“{0}” is no part of this program, and stays as it is.").format(Path(file).name))
+
+    def save_text(self) -> None:
+        """Saves the texts of the program that were edited."""
+        saved = self._workspace.save_texts()
+        names = tr(" and ").join(saved) if saved else self._workspace.title
+        if saved or self._workspace.program is not None:
+            self._say((tr("{0} are saved.") if len(saved) > 1 else tr("{0} is saved.")).format(names))
+
+    # Running
+
+    def run_again(self) -> None:
+        """Runs the program again, typing for the person what was typed before."""
+        self._launch.run_again()
+
+    def run_anew(self) -> None:
+        """Runs the program again, with input typed anew."""
+        self._launch.run([])
+
+    def run_draw(self) -> None:
+        """Runs the program again with other random numbers."""
+        self._launch.draw += 1
+        self._launch.run_again()
+
+    def stop_run(self) -> None:
+        """Stops the running program."""
+        self._models.run.stop()
+
+    def ask_arguments(self) -> None:
+        """Asks what the program is started with, as one would write it in a shell; runs it with that."""
+        words = tr("What the program is started with (its arguments):")
+        text = self._ask_line(tr("Arguments"), words, shlex.join(self._launch.case.arguments))
+        if text is None:
+            return
+        try:
+            self._launch.set_arguments(tuple(shlex.split(text)))
+        except ValueError:
+            self._say(tr("A quotation mark is missing in these arguments; they are as they were."), is_trouble=True)
+
+    def _ask_line(self, title: str, words: str, usual: str) -> str | None:
+        text, given = QInputDialog.getText(self._panes.widget, title, words, QLineEdit.EchoMode.Normal, usual)
+        return text if given else None
+
+    def ask_call(self) -> None:
+        """Asks for a call of one of the program's functions, and works out that alone."""
+        words = tr("A call of one of the program's functions, as: total([12, 7])")
+        text = self._ask_line(tr("One call alone"), words, self._launch.case.call or "")
+        if text is not None and text.strip():
+            self._launch.choose_case(Case(text.strip(), call=text.strip()))
+
+    def ask_case(self) -> None:
+        """Asks for the name under which to keep arguments and input; of an exercise that is made, they are its case."""
+        if self._workspace.makes:
+            self._models.authoring.keep_run()
+            return
+        words = tr("Keep the arguments and what was typed under the name:")
+        name = self._ask_line(tr("Keep this case"), words, tr("case {0}").format(len(self._launch.cases) + 1))
+        if name is not None and name.strip():
+            self._launch.keep_case(name.strip())
+
+    def drop_case(self) -> None:
+        """Takes the chosen case away."""
+        self._launch.drop_case()
+
+    def ask_library(self) -> None:
+        """Asks which library modules to record inside too; runs the program again so."""
+        words = tr("Modules written in Python to look inside of (as: textwrap, statistics):")
+        text = self._ask_line(tr("Look inside a library"), words, ", ".join(self._launch.opened_libraries))
+        if text is not None:
+            self._launch.opened_libraries = tuple(name.strip() for name in text.split(",") if name.strip())
+            self._launch.run_again()
+
+
+def _write(path: Path, data: bytes) -> None:
+    with replaced(path) as file:
+        file.write(data)

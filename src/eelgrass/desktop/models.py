@@ -1,0 +1,91 @@
+"""Everything that a window shows and does, without a widget: put together here, and nowhere else."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from eelgrass.desktop.activities.authoring import Authoring
+from eelgrass.desktop.activities.error_authoring import ErrorAuthoring
+from eelgrass.desktop.activities.navigator import Navigator
+from eelgrass.desktop.activities.plan_authoring import PlanAuthoring
+from eelgrass.desktop.activities.prediction_mode import PredictionMode
+from eelgrass.desktop.activities.route import Route
+from eelgrass.desktop.activities.solving import Solving
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.services.disk_writer import DiskWriter
+from eelgrass.desktop.services.messages import Message, Messages
+from eelgrass.desktop.services.settings import Settings
+from eelgrass.desktop.session.player import Player
+from eelgrass.desktop.session.session_parts import SessionParts, new_session_parts
+from eelgrass.desktop.session.side_runs import SideRuns
+from eelgrass.desktop.workspace.claims import Claims
+from eelgrass.desktop.workspace.launch import Launch
+from eelgrass.desktop.workspace.program_run import ProgramRun
+from eelgrass.desktop.workspace.session_store import SessionStore
+from eelgrass.desktop.workspace.text_files import TextFiles
+from eelgrass.desktop.workspace.workspace import Workspace
+
+
+@dataclass(frozen=True)
+class Models:
+    """The owners of all state, by name."""
+
+    look: Look
+    settings: Settings
+    messages: Messages
+    writer: DiskWriter
+    claims: Claims
+    parts: SessionParts
+    files: TextFiles
+    workspace: Workspace
+    run: ProgramRun
+    launch: Launch
+    navigator: Navigator
+    solving: Solving
+    authoring: Authoring
+    error: ErrorAuthoring
+    plan: PlanAuthoring
+    route: Route
+    prediction: PredictionMode
+    side_runs: SideRuns
+    player: Player
+
+
+def new_models() -> Models:
+    """The owners of a new window, with nothing open."""
+    look, settings, messages, writer, claims = Look(), Settings(), Messages(), DiskWriter(), Claims()
+    parts = new_session_parts()
+    store = SessionStore(parts.breakpoints, parts.watches, parts.options, parts.sheets, writer)
+    files = TextFiles(parts.texts, writer)
+    run = ProgramRun(parts.session, parts.texts, parts.breakpoints, store, messages)
+    workspace = Workspace(parts, run, store, files, claims, settings, messages)
+    launch = Launch(workspace, run, parts.session, parts.texts, messages)
+    navigator = Navigator(parts.session, workspace, launch, run, messages)
+    solving = Solving(parts, workspace, launch, navigator, writer, claims, messages)
+    authoring = Authoring(parts, workspace, launch, navigator, writer, messages)
+    route = Route(parts.session, workspace, launch, navigator)
+    prediction = PredictionMode(parts.session, route.questions)
+    prediction.answered.connect(solving.keep_said)
+    writer.failed.connect(lambda key, error: messages.stand(key, Message(str(error), True)))
+    writer.written.connect(messages.over)
+    return Models(
+        look=look,
+        settings=settings,
+        messages=messages,
+        writer=writer,
+        claims=claims,
+        parts=parts,
+        files=files,
+        workspace=workspace,
+        run=run,
+        launch=launch,
+        navigator=navigator,
+        solving=solving,
+        authoring=authoring,
+        error=ErrorAuthoring(authoring, parts.texts, workspace, launch),
+        plan=PlanAuthoring(authoring, parts, workspace, launch, navigator, messages),
+        route=route,
+        prediction=prediction,
+        side_runs=SideRuns(parts.session),
+        player=Player(parts.session, settings.values.speed),
+    )

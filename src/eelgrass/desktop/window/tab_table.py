@@ -1,0 +1,77 @@
+"""All tabs of the bench in one table: a new one is a view, and a row here."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from PyQt6.QtWidgets import QWidget
+
+from eelgrass.desktop.exercise.authoring_view import AuthoringView
+from eelgrass.desktop.exercise.solving_view import SolvingView
+from eelgrass.desktop.models import Models
+from eelgrass.desktop.source.diagnostics_view import DiagnosticsView
+from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
+from eelgrass.desktop.tabs.exceptions_view import ExceptionsView
+from eelgrass.desktop.tabs.history_view import HistoryView
+from eelgrass.desktop.tabs.log_view import LogView
+from eelgrass.desktop.tabs.output_view import OutputView
+from eelgrass.desktop.tabs.pictures_view import PicturesView
+from eelgrass.desktop.tabs.trace_table.table_view import TableView
+from eelgrass.desktop.tabs.watch_view import WatchView
+
+
+def _always(_models: Models, _view: QWidget) -> bool:
+    return True
+
+
+@dataclass(frozen=True)
+class Tab:
+    """A tab: its id, its title, what makes its view, and when it is offered (`offered(models, view)`)."""
+
+    id: str
+    title: str
+    make: Callable[[Models], QWidget]
+    offered: Callable[[Models, QWidget], bool] = _always
+
+
+def _makes(models: Models, _view: QWidget) -> bool:
+    return models.workspace.makes
+
+
+def _solves(models: Models, _view: QWidget) -> bool:
+    return models.workspace.exercise is not None and not models.workspace.makes
+
+
+def _has_notes(models: Models, _view: QWidget) -> bool:
+    return any(its.note for its in models.parts.breakpoints.breakpoints)
+
+
+def _has_exceptions(models: Models, _view: QWidget) -> bool:
+    return bool(models.parts.session.visible.exceptions)
+
+
+def _has_diagnostics(_models: Models, view: QWidget) -> bool:
+    return isinstance(view, DiagnosticsView) and view.count() > 0
+
+
+#: In their order; the first one at the beginning is `FIRST`.
+TABS: tuple[Tab, ...] = (
+    Tab("authoring", "Make", lambda m: AuthoringView(m.authoring, m.error, m.plan, m.look), _makes),
+    Tab(
+        "solving",
+        "Exercise",
+        lambda m: SolvingView(m.solving, m.parts.session, m.workspace, m.launch, m.look),
+        _solves,
+    ),
+    Tab("output", "Output", lambda m: OutputView(m.parts.session, m.look)),
+    Tab("table", "Trace table", lambda m: TableView(m.parts, m.launch, m.look)),
+    Tab("watches", "Ask", lambda m: WatchView(m.parts.session, m.parts.watches, m.look)),
+    Tab("history", "History", lambda m: HistoryView(m.parts.session, m.parts.watches, m.parts.options, m.look)),
+    Tab("pictures", "Pictures", lambda m: PicturesView(m.parts.session, m.parts.options, m.look)),
+    Tab("breakpoints", "Breakpoints", lambda m: BreakpointsView(m.parts.session, m.parts.breakpoints, m.look)),
+    Tab("log", "Notes", lambda m: LogView(m.parts.session, m.parts.breakpoints, m.look), _has_notes),
+    Tab("exceptions", "Exceptions", lambda m: ExceptionsView(m.parts.session, m.look), _has_exceptions),
+    Tab("diagnostics", "Text", lambda m: DiagnosticsView(m.look), _has_diagnostics),
+)
+FIRST = "output"

@@ -1,0 +1,158 @@
+"""What the open program is started with, and starting it."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from eelgrass.desktop.services.messages import Messages, told
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.edited_texts import EditedTexts, LentText
+from eelgrass.desktop.session.session import Session
+from eelgrass.desktop.workspace.program_run import ProgramRun
+from eelgrass.desktop.workspace.workspace import Workspace
+from eelgrass.errors import EelgrassError, FileError
+from eelgrass.lessons.call_only import alone
+from eelgrass.lessons.case import USUAL, Case
+from eelgrass.runs.order import CannotRunError, Order
+
+
+class Launch(QObject):
+    """`case` is what the program is started with; `cases` are those that the person has kept; with the same `draw`,
+    random numbers are the same. Signal: `changed` when another case is chosen, or one is kept."""
+
+    changed = pyqtSignal()
+
+    def __init__(
+        self, workspace: Workspace, run: ProgramRun, session: Session, texts: EditedTexts, messages: Messages
+    ) -> None:
+        super().__init__()
+        self._workspace = workspace
+        self._run = run
+        self._session = session
+        self._texts = texts
+        self.messages = messages
+        self.case = USUAL
+        self.cases: list[Case] = []
+        self.opened_libraries: tuple[str, ...] = ()
+        self.draw = 1
+        workspace.store.cases = lambda: self.cases
+        workspace.exercise_opened.connect(self._begin)
+        workspace.program_opened.connect(lambda runs: self.run([]) if runs else None)
+
+    def _begin(self) -> None:
+        exercise = self._workspace.exercise
+        plain = [case for case in (exercise.cases if exercise else ()) if case.is_plain]
+        self.case, self.opened_libraries = plain[0] if plain else USUAL, ()
+        self.cases = list(self._workspace.store.saved.cases)
+        self.changed.emit()
+
+    # Running
+
+    @property
+    def is_whole(self) -> bool:
+        """Whether a run is of the program's own text, and of all of it."""
+        return self._texts.lent is None and self.case.call is None
+
+    @told
+    def run(self, prepared: list[str]) -> None:
+        """Runs the open program with the texts as they are now; `prepared` lines of input are typed for the person.
+        Texts that cannot be saved run all the same."""
+        workspace = self._workspace
+        if workspace.program is None:
+            self.messages.say(tr("This is a recording from a file; open its program to run it."))
+            return
+        self.messages.say("")
+        failure: EelgrassError | None = None
+        try:
+            workspace.save_texts()
+        except EelgrassError as error:
+            failure = error
+        try:
+            self._start(prepared)
+        finally:
+            workspace.changed.emit()
+        if failure is not None:
+            self.messages.fail(failure)
+
+    def _start(self, prepared: list[str]) -> None:
+        program, file = self._workspace.program, self._workspace.text_file
+        assert program is not None
+        try:
+            whole = self._texts.lent.text if self._texts.lent is not None else self._workspace.text
+            order = self._order(whole)
+            self._run.start(order, prepared, is_lent=not self.is_whole, whole_texts={file: whole})
+        except SyntaxError as error:
+            raise EelgrassError(tr("This call cannot be worked out: {0}.").format(error.msg)) from error
+        except CannotRunError as error:
+            if self._session.recording is None:
+                self._workspace.text_shown.emit(self._workspace.text, error.line or 0)
+            raise
+        except OSError as error:
+            raise FileError(tr("{0} cannot be run: {1}.").format(program.name, "{0}"), error) from error
+
+    def _order(self, whole: str) -> Order:
+        """A run of the program, or, for a case that calls one of its functions, of that alone. Raises SyntaxError and
+        OSError."""
+        workspace = self._workspace
+        assert workspace.program is not None
+        unsaved = ((file, self._texts.of(file)) for file in workspace.files.unsaved)
+        texts = {file: its.text for file, its in unsaved if its is not None}
+        if self._texts.lent is not None:
+            texts[workspace.text_file] = whole
+        if self.case.call is not None:
+            texts[workspace.text_file] = alone(whole, self.case.call)
+        return Order(
+            workspace.program,
+            texts=texts,
+            arguments=self.case.arguments,
+            seed=self.draw,
+            open_libraries=self.opened_libraries,
+        )
+
+    def run_again(self) -> None:
+        """Runs the program again, typing for the person what was typed before."""
+        self.run(list(self._run.typed))
+
+    def lend(self, lent: LentText | None) -> None:
+        """Runs another's text in place of the program's own, until None ends that."""
+        self._texts.lent = lent
+        self.run(list(self.case.input))
+
+    # Cases
+
+    @property
+    def all_cases(self) -> list[Case]:
+        """The cases of the exercise, and those that the person has kept."""
+        exercise = self._workspace.exercise
+        return [*(exercise.cases if exercise else ()), *self.cases]
+
+    def choose_case(self, case: Case) -> None:
+        """Runs the program with a case's arguments and input."""
+        self.case = case
+        self.changed.emit()
+        self.run(list(case.input))
+
+    def set_arguments(self, arguments: tuple[str, ...]) -> None:
+        """Runs the program with other arguments, and the same input."""
+        self.choose_case(Case("new arguments", arguments, tuple(self._run.typed)))
+
+    def run_as_case(self, name: str) -> Case:
+        """What the program was started with, and what was typed into it, as a case."""
+        return Case(name, self.case.arguments, tuple(self._run.typed), call=self.case.call)
+
+    def keep_case(self, name: str) -> None:
+        """Keeps what the program was started with, and what was typed into it, as a case."""
+        if self._workspace.program is not None:
+            self.case = self.run_as_case(name)
+            self._keep([*(case for case in self.cases if case.name != name), self.case])
+
+    def drop_case(self) -> None:
+        """Takes the chosen case away."""
+        kept = [case for case in self.cases if case != self.case]
+        self.case = USUAL
+        self._keep(kept)
+
+    def _keep(self, cases: list[Case]) -> None:
+        self.cases = cases
+        self._workspace.store.keep()
+        self.changed.emit()

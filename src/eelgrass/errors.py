@@ -1,0 +1,15 @@
+"""What a person is told when something cannot be done."""
+
+from __future__ import annotations
+
+
+class EelgrassError(Exception):
+    """A failure that is the person's to know of, not an error of ours: its text is a whole sentence for them."""
+
+
+class FileError(EelgrassError):
+    """A file could not be read or written. `sentence` has {0} for why."""
+
+    def __init__(self, sentence: str, error: OSError | ValueError) -> None:
+        why = (error.strerror if isinstance(error, OSError) else None) or str(error)
+        super().__init__(sentence.format(why))

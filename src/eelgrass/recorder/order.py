@@ -1,0 +1,65 @@
+"""The order that the child is started with, as both sides know it: a typed message, JSON on the way."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from typing import Any, NamedTuple
+
+
+class SideQuestion(NamedTuple):
+    """What a side run is made for: the step to come to, how many calls further out to ask than the innermost frame,
+    and the expression to work out there."""
+
+    step: int
+    up: int
+    expression: str
+
+
+class ChildOrder(NamedTuple):
+    """What to run and how. `fd` is where the stream goes. `texts_fd` is an open file with JSON, the texts that run in
+    place of what files hold, by file; -1 for none. `module` is set for `-m`, when `program` is not used. Call frames
+    of ours below the program's module are `base_frames`. The limits are those of `Limits`. `ask_signal` asks the child
+    to tell what it has and to end; 0 for none. `clock`: the readings that the functions of `time` begin with. A
+    `side` question makes a side run of it, of which nothing is recorded."""
+
+    fd: int
+    program: str | None
+    module: str | None
+    argv0: str | None
+    arguments: list[str]
+    folder: str
+    base_frames: int
+    texts_fd: int = -1
+    open_libraries: Sequence[str] = ()
+    seed: int | None = None
+    clock: dict[str, list[float]] | None = None
+    max_steps: int = 0
+    max_seconds: float = 0.0
+    max_processor_seconds: float = 0.0
+    max_memory_mib: int = 0
+    max_output: int = 0
+    ask_signal: int = 0
+    side: SideQuestion | None = None
+
+    def as_json(self) -> str:
+        """The order on its way."""
+        return json.dumps(self._asdict())
+
+
+def read_order(text: str) -> ChildOrder:
+    """The order as it has arrived. Raises TypeError and ValueError when it is none."""
+    told: dict[str, Any] = json.loads(text)
+    side = told.pop("side")
+    return ChildOrder(**told, side=None if side is None else SideQuestion(*side))
+
+
+class Ending(NamedTuple):
+    """What the child says last: how the run ended ("finished", "raised", "exited" or "stopped"), why in words, the
+    status, the seconds that it took; and what its clock said, if that is kept."""
+
+    outcome: str
+    reason: str | None
+    exit_status: int
+    seconds: float = 0.0
+    clock: dict[str, list[float]] | None = None

@@ -1,0 +1,183 @@
+"""Watching a child: started, late, asked to end, gone. Runs and side runs share it."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import selectors
+import signal
+import time
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Literal
+
+from eelgrass.recorder import wire
+from eelgrass.runs.child_process import ASK_SIGNAL, Child
+
+#: So long a child that has been asked may take until it is ended without being asked.
+GRACE_SECONDS = 0.7
+_READ_BYTES = 1 << 20
+_KEPT_ERROR_BYTES = 1 << 16
+
+#: Takes a block of the stream, on the thread that watches; gives whether more are wanted.
+TakeBlock = Callable[[int, bytes], bool]
+
+
+@dataclass(frozen=True)
+class Patience:
+    """How long a child may take: wall time without waiting for input, and for each line of input, in seconds (0: for
+    ever). One that is late, or to be stopped, is asked to end first if it is `asked`."""
+
+    max_seconds: float = 0.0
+    max_waiting_seconds: float = 0.0
+    asked: bool = True
+
+
+class Supervision:
+    """Watches one child. `owns_group` says that its process group is its own, so that all it has started ends with it.
+
+    Known when `watch` is over: `returncode`; `broken`, what is wrong with its stream (None: nothing); `errors`, the end
+    of what it wrote to standard error, where that is a pipe; `late`, what it was at for too long, if it was stopped for
+    that.
+    """
+
+    def __init__(self, child: Child, take: TakeBlock, patience: Patience, owns_group: bool) -> None:
+        self._process, self._stream = child.process, child.stream
+        self._take = take
+        self._limits = patience
+        self._owns_group = owns_group
+        self._blocks = wire.Blocks()
+        self._bell = os.eventfd(0, os.EFD_NONBLOCK | os.EFD_CLOEXEC)
+        self._is_unwanted = False
+        self._waiting_since: float | None = None
+        self._waited = 0.0
+        self._deadline = time.monotonic() + patience.max_seconds if patience.max_seconds else None
+        self._asked_at: float | None = None
+        self.returncode: int | None = None
+        self.broken: str | None = None
+        self.errors = b""
+        self.late: Literal["running", "waiting"] | None = None
+
+    def stop(self) -> None:
+        """Has the child ended, from any thread."""
+        self._is_unwanted = True
+        with contextlib.suppress(OSError, ValueError):  # it may just have ended
+            os.eventfd_write(self._bell, 1)
+
+    def watch(self) -> None:
+        """Blocks until the child's process has ended and nothing of its stream is left to read."""
+        process, ended = self._process, os.pidfd_open(self._process.pid)
+        os.set_blocking(self._stream, False)
+        try:
+            with selectors.DefaultSelector() as selector:
+                selector.register(self._stream, selectors.EVENT_READ, self._take_stream)
+                selector.register(ended, selectors.EVENT_READ)
+                if process.stderr is not None:
+                    os.set_blocking(process.stderr.fileno(), False)
+                    selector.register(process.stderr, selectors.EVENT_READ, self._take_errors)
+                selector.register(self._bell, selectors.EVENT_READ, self._take_bell)
+                self._watch(selector)
+        finally:
+            self._end(ended)
+
+    def _watch(self, selector: selectors.BaseSelector) -> None:
+        while True:
+            self._end_if_due()
+            for key, _ in selector.select(self._patience()):
+                if key.data is None:
+                    return
+                if not key.data(key.fd):
+                    selector.unregister(key.fileobj)
+
+    def _end(self, ended: int) -> None:
+        """Whatever is left of the child is ended, and what it has said until then taken in."""
+        process = self._process
+        if self._owns_group:
+            with contextlib.suppress(ProcessLookupError):
+                os.killpg(process.pid, signal.SIGKILL)  # what the program has started ends with it
+        elif process.poll() is None:
+            process.kill()
+        while self._take_stream(self._stream):
+            pass
+        os.close(self._stream)
+        os.close(ended)
+        bell, self._bell = self._bell, -1
+        os.close(bell)
+        self.returncode = process.wait()
+        if process.stderr is not None:
+            while self._take_errors(process.stderr.fileno()):
+                pass
+            process.stderr.close()
+
+    # What it says
+
+    def _take_stream(self, fd: int) -> bool:
+        """Reads what is there; False at the end of the stream, or when nothing is there."""
+        data = _read_some(fd)
+        if data and self.broken is None:
+            try:
+                for kind, payload in self._blocks.feed(data):
+                    self._note_waiting(kind == wire.WAITING)
+                    if not self._take(kind, payload):
+                        self._is_unwanted = True
+            except wire.StreamError as error:
+                self.broken = str(error)
+        return bool(data)
+
+    def _note_waiting(self, waits: bool) -> None:
+        if self._waiting_since is not None:
+            self._waited += time.monotonic() - self._waiting_since
+        self._waiting_since = time.monotonic() if waits else None
+
+    def _take_errors(self, fd: int) -> bool:
+        data = _read_some(fd)
+        self.errors = (self.errors + data)[-_KEPT_ERROR_BYTES:]
+        return bool(data)
+
+    def _take_bell(self, fd: int) -> bool:
+        os.eventfd_read(fd)
+        return True
+
+    # How long it takes
+
+    def _patience(self) -> float | None:
+        """Seconds until something has to be done, whether or not anything happens; None for ever."""
+        due = self._due() if self._asked_at is None else self._asked_at + GRACE_SECONDS
+        return None if due is None else max(due - time.monotonic(), 0.0)
+
+    def _due(self) -> float | None:
+        """When the program will have run, or waited, for too long."""
+        most = self._limits.max_waiting_seconds
+        if self._waiting_since is not None:
+            return self._waiting_since + most if most else None
+        return None if self._deadline is None else self._deadline + self._waited
+
+    def _end_if_due(self) -> None:
+        """Asks the program to end, once it should; ends it when it has been asked in vain, or is not to be asked."""
+        now, due = time.monotonic(), self._due()
+        is_late = due is not None and now >= due
+        if self._asked_at is None and (self._is_unwanted or is_late):
+            if is_late and not self._is_unwanted:
+                self.late = "running" if self._waiting_since is None else "waiting"
+            self._asked_at = now
+            if self._limits.asked:
+                self._process.send_signal(ASK_SIGNAL)
+            else:
+                self._kill()
+        elif self._asked_at is not None and now >= self._asked_at + GRACE_SECONDS:
+            self._asked_at = now
+            self._kill()
+
+    def _kill(self) -> None:
+        if self._owns_group:
+            with contextlib.suppress(ProcessLookupError):
+                os.killpg(self._process.pid, signal.SIGKILL)
+        else:
+            self._process.kill()
+
+
+def _read_some(fd: int) -> bytes:
+    try:
+        return os.read(fd, _READ_BYTES)
+    except BlockingIOError:
+        return b""
