@@ -15,9 +15,9 @@ from PyQt6.QtWidgets import QFileDialog, QMessageBox
 from pytestqt.qtbot import QtBot
 
 from eelgrass.desktop.exercise.authoring_view import AuthoringView
+from eelgrass.desktop.exercise.case_dialog import CaseDialog
 from eelgrass.desktop.exercise.solving_view import SolvingView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
-from eelgrass.desktop.exercise.case_dialog import CaseDialog
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.lessons import exercise as exercises
 from eelgrass.lessons.authoring import begin, belongings, expected
@@ -132,7 +132,7 @@ def test_places_stay_with_their_statements_in_any_text_of_the_program(record: Re
     (moved,) = followed([place], WRONG, longer)
     assert (moved.line, moved.visit) == (6, 2)
     assert steps_of(recording, moved, longer).tolist() == [step], "also where the recorded text is another"
-    (gone,) = followed([moved], longer, longer.replace(f"        {spot.statement}\n", ""))
+    (gone,) = followed([moved], longer, longer.replace(f"        {place.statement}\n", ""))
     assert steps_of(recording, gone, longer).tolist() == []
     each = PlannedQuestion(line=4, visit=0)
     assert list(questions_in(recording, [each], "any", WRONG)) == recording.visits.of_line(0, 4).tolist()
@@ -167,11 +167,11 @@ def test_an_exercise_is_made_walked_and_handed_out(
 ) -> None:
     program = tmp_path / "shoots.py"
     program.write_text(RIGHT)
-    with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000):
+    with qtbot.waitSignal(window.models.run.asked, timeout=30_000):
         window.models.workspace.open(program)
     chosen = [str(tmp_path / "reef_shoots")]
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (chosen[0], ""))
-    with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000):
+    with qtbot.waitSignal(window.models.run.asked, timeout=30_000):
         window.commands.ask_make()
     making, view = window.models.authoring, window.view(AuthoringView)
     assert window.tabs.currentWidget() is view
@@ -183,7 +183,7 @@ def test_an_exercise_is_made_walked_and_handed_out(
     making.put(hints=("Which bed is added first?",))
 
     for line in ("12", "7", "9"):
-        with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000):
+        with qtbot.waitSignal(window.models.run.asked, timeout=30_000):
             window.models.run.answer(line)
     ended(window, qtbot, lambda: window.models.run.answer(""))
     view.cases.keep.click()
@@ -238,7 +238,7 @@ def test_an_exercise_is_made_walked_and_handed_out(
     view.hand_out.click()
     assert "ready to be handed out" in window.notice_bar.text()
     window.models.solving.use_hint()
-    with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000):
+    with qtbot.waitSignal(window.models.run.asked, timeout=30_000):
         view.walk.click()
     assert (window.models.authoring.exercise, window.models.solving.answer.hints_used) == (None, 0)
     assert "Three beds" in window.view(SolvingView).task.toPlainText()
@@ -269,11 +269,11 @@ def _walk_as_a_student(window: MainWindow, qtbot: QtBot) -> None:
     assert recording is not None
     assert window.models.launch.case.name == "case 1"
     assert window.models.parts.session.step == int(recording.visits.of_line(0, 4)[1])
-    assert window.route.say.toPlainText() == "Which bed is this?"
+    assert window.route_view.say.toPlainText() == "Which bed is this?"
     qtbot.keyClick(window, Qt.Key.Key_PageDown)
     assert window.models.route.place == 0, "the route stays at its end"
     window.models.route.set_on(False)
-    assert window.below_text.currentWidget() is window.statement
+    assert window.statement.isVisible()
     check = window.view(SolvingView).cases.item(2)
     assert check is not None
     window.view(SolvingView).cases.itemClicked.emit(check)
@@ -355,7 +355,7 @@ def test_a_demo_exercise_is_changed_in_a_copy_of_its_own(
 
 
 def test_a_case_is_asked_for_until_it_makes_sense(window: MainWindow) -> None:
-    form = CaseDialog(window, Case("two", ("--low",), ("3", ""), output="7"), {"one"}, window.colours)
+    form = CaseDialog(window, Case("two", ("--low",), ("3", ""), output="7"), {"one"}, window.models.look)
     assert form.made() == Case("two", ("--low",), ("3", ""), output="7")
     for name, call, result, claims, why in (
         ("", "", "", "", "has no name"),
@@ -393,7 +393,7 @@ def test_what_was_handed_out_sealed_is_opened_only_when_that_is_meant(
 
 
 def test_results_do_not_undo_what_was_changed_meanwhile(window: MainWindow, qtbot: QtBot, made: Exercise) -> None:
-    with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000):
+    with qtbot.waitSignal(window.models.run.asked, timeout=30_000):
         window.models.workspace.open_exercise(made, makes=True)
     first, second = Case("first", input=("1", "")), Case("second", call="total([2])")
     window.models.authoring.put(cases=(first, second))

@@ -12,9 +12,9 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from eelgrass.desktop.tabs.log_view import LogView
-from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
 from eelgrass.desktop.tabs.breakpoint_dialog import BreakpointDialog
+from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
+from eelgrass.desktop.tabs.log_view import LogView
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint, described, hits, moved, outcome
 from eelgrass.reading.recording import Recording
@@ -176,8 +176,9 @@ def test_a_breakpoint_is_set_listed_gone_to_and_kept_through_an_edit(
     program.write_text("# counted at low tide\n" + BEDS)
     with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
         window.commands.run_again()
-    assert [its.line for its in session.breakpoints] == [5]
-    assert len(session.hits[0].steps) == 4
+    assert [its.line for its in window.models.parts.breakpoints.breakpoints] == [5]
+    assert len(window.models.parts.breakpoints.hits[0].steps) == 4
+    window.models.claims.release_all()  # as if it had been closed
     again = MainWindow()
     qtbot.addWidget(again)
     program.write_text("# and once more\n# at high tide\n" + BEDS)
@@ -201,7 +202,7 @@ def test_a_breakpoint_is_set_listed_gone_to_and_kept_through_an_edit(
     assert "is gone: “beds = total”" in again.notice_bar.text()
     listed.setCurrentRow(0)
     qtbot.keyClick(window.view(BreakpointsView), keys.Key_Delete)
-    assert session.breakpoints == []
+    assert window.models.parts.breakpoints.breakpoints == []
 
 
 def _row(window: MainWindow, row: int) -> str:

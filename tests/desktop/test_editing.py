@@ -10,7 +10,7 @@ from pytestqt.qtbot import QtBot
 from eelgrass.desktop.source.diagnostics_view import DiagnosticsView
 from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.window.main_window import MainWindow
-from eelgrass.desktop.workspace import drafts, session_file
+from eelgrass.desktop.workspace import session_file
 from eelgrass.lessons.case import USUAL
 
 LEVELS = "total = 0\nfor level in [2, 4, 9]:\n    total = total + level\nprint(total)\n"
@@ -39,7 +39,7 @@ def test_an_edited_text_keeps_its_recording_until_it_is_run_and_then_the_place(
     type_at(window, qtbot, 1, 0, "start = 1")
     qtbot.keyClick(window.source.editor, Qt.Key.Key_Return)
     assert window.models.parts.session.recording is recording, "it stays on view"
-    assert window.models.parts.session.is_stale
+    assert window.models.parts.texts.are_newer_than(recording)
     assert "older text" in window.top_bar._place.text()
     assert window.source.gutter.line == 4, "the waterline goes with its line"
     assert window.source.gutter.counts[4].in_all == 3
@@ -51,7 +51,7 @@ def test_an_edited_text_keeps_its_recording_until_it_is_run_and_then_the_place(
     with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
         qtbot.keyClick(window, Qt.Key.Key_R, Qt.KeyboardModifier.ControlModifier)
     assert program.read_text() == "start = 1\n" + LEVELS
-    assert not window.models.parts.session.is_stale
+    assert not window.models.parts.texts.are_newer_than(window.models.parts.session.recording)
     now = window.models.parts.session.recording
     assert now is not None
     assert now is not recording
@@ -73,7 +73,7 @@ def test_letters_are_letters_while_writing(window: MainWindow, qtbot: QtBot, tmp
 def test_errors_are_underlined_listed_and_lead_to_their_place(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     opened(window, qtbot, tmp_path / "levels.py")
     qtbot.keyClick(window, Qt.Key.Key_E)
-    with qtbot.waitSignal(window._remarking.timeout, timeout=10_000):
+    with qtbot.waitSignal(window._pause.timeout, timeout=10_000):
         type_at(window, qtbot, 2, 21, "(")
     listed = window.view(DiagnosticsView).item(0)
     assert listed is not None
@@ -102,25 +102,26 @@ def test_a_draft_survives_a_crash_and_what_comes_with_eelgrass_is_copied(
     qtbot.keyClick(window, Qt.Key.Key_E)
     type_at(window, qtbot, 1, 0, "#")
     window.models.writer.flush()
+    window.models.claims.release_all()  # as the system does when a process ends
     after_the_crash = MainWindow()
     qtbot.addWidget(after_the_crash)
-    with qtbot.waitSignal(after_the_crash.workspace.runner.ended, timeout=30_000):
-        after_the_crash.workspace.open(program)
-    assert after_the_crash.text.editor.text() == "#" + LEVELS
-    assert after_the_crash.workspace.save_text()
+    with qtbot.waitSignal(after_the_crash.models.run.runner.ended, timeout=30_000):
+        after_the_crash.models.workspace.open(program)
+    assert after_the_crash.source.editor.text() == "#" + LEVELS
+    after_the_crash.models.workspace.save_texts()
     assert program.read_text() == "#" + LEVELS
-    after_the_crash.workspace.writer.flush()
-    assert drafts.kept(program) is None
+    after_the_crash.models.writer.flush()
+    assert session_file.load_drafts(program, after_the_crash.models.writer) == ([], "")
     lesson = after_the_crash.lesson.exercise("gauge_report")
     original = lesson.program.read_text()
     monkeypatch.setattr("platformdirs.user_documents_dir", lambda: str(tmp_path / "documents"))  # type: ignore[attr-defined]
-    with qtbot.waitSignal(after_the_crash.workspace.runner.ended, timeout=30_000):
-        after_the_crash.workspace.open_exercise(lesson)
-    after_the_crash.workspace.write("# mine\n" + original)
-    assert after_the_crash.workspace.save_text()
+    with qtbot.waitSignal(after_the_crash.models.run.runner.ended, timeout=30_000):
+        after_the_crash.models.workspace.open_exercise(lesson)
+    after_the_crash.models.workspace.edit("", "# mine\n" + original, original)
+    after_the_crash.models.workspace.save_texts()
     assert lesson.program.read_text() == original
-    after_the_crash.workspace.writer.flush()
-    assert drafts.kept(lesson.program) is None
+    after_the_crash.models.writer.flush()
+    assert session_file.load_drafts(lesson.program, after_the_crash.models.writer) == ([], "")
     copy = tmp_path / "documents" / "Eelgrass" / "gauge_report" / "gauge_report.py"
     assert copy.read_text() == "# mine\n" + original
     assert (copy.parent / "gauges.txt").exists()
@@ -136,7 +137,7 @@ def test_a_text_that_cannot_be_saved_is_not_lost(
     def full(*_: object) -> None:
         raise OSError(28, "No space left on device")
 
-    monkeypatch.setattr("eelgrass.desktop.workspace.workspace.replaced", full)  # type: ignore[attr-defined]
+    monkeypatch.setattr("eelgrass.desktop.workspace.text_files.replaced", full)  # type: ignore[attr-defined]
     window.actions_by_id["run"].trigger()
     assert "could not be saved: No space left" in window.notice_bar.text()
     assert window.source.editor.text() == "#" + LEVELS
@@ -147,7 +148,7 @@ def test_cases_are_kept_chosen_and_taken_away(window: MainWindow, qtbot: QtBot, 
     program.write_text(
         "import sys, textwrap\nsize = input('People? ')\nprint(sys.argv[1:], size, textwrap.dedent(' x'))\n"
     )
-    with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000):
+    with qtbot.waitSignal(window.models.run.asked, timeout=30_000):
         window.models.workspace.open(program)
     with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
         window.models.run.answer("7")
@@ -155,13 +156,14 @@ def test_cases_are_kept_chosen_and_taken_away(window: MainWindow, qtbot: QtBot, 
         window.models.launch.set_arguments(("north pier", "2"))
     assert "['north pier', '2'] 7 x" in window.view(OutputView).toPlainText()
     window.models.launch.keep_case("a full boat")
-    with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000):
+    with qtbot.waitSignal(window.models.run.asked, timeout=30_000):
         window.models.launch.choose_case(USUAL)
     with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
         window.models.run.end_input()
+    window.close()
     again = MainWindow()
     qtbot.addWidget(again)
-    with qtbot.waitSignal(again.models.workspace.asked, timeout=30_000):
+    with qtbot.waitSignal(again.models.run.asked, timeout=30_000):
         again.models.workspace.open(program)
     (its,) = again.models.launch.cases
     menu = again.top_bar._case.menu()
@@ -178,7 +180,7 @@ def test_cases_are_kept_chosen_and_taken_away(window: MainWindow, qtbot: QtBot, 
     assert len(again.models.parts.session.recording.trace.program.modules) == 2, "the library is recorded, too"
     again.actions_by_id["drop_case"].trigger()
     again.models.writer.flush()
-    assert again.models.launch.cases == session_file.kept(program).cases == []
+    assert again.models.launch.cases == session_file.load(program, again.models.writer)[0].cases == []
     assert its.input == ("7",)
 
 
@@ -194,5 +196,5 @@ def test_encoding_and_line_ends_of_a_file_stay(window: MainWindow, qtbot: QtBot,
     assert program.read_bytes() == "# coding: latin-1\r\nxplace = 'Stra\u00dfe'\r\n".encode("latin-1")
     window.source.editor.setCursorPosition(1, 0)
     window.source.editor.insert("\u2020")
-    assert not window.models.workspace.save_texts()
+    window.models.workspace.try_to_save()
     assert "could not be saved" in window.notice_bar.text()

@@ -13,7 +13,6 @@ import pytest
 from pytestqt.qtbot import QtBot
 
 from eelgrass.desktop.exercise.solving_view import SolvingView
-from eelgrass.desktop.tabs.pictures_view import PicturesView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.lessons import answer as answers
@@ -21,6 +20,7 @@ from eelgrass.lessons import exercise as exercises
 from eelgrass.lessons.case import Case
 from eelgrass.lessons.demo_lesson import demo_lesson
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint
+from eelgrass.trace.program import Place
 
 NAMES = [its.folder.name for its in demo_lesson().exercises]
 
@@ -75,38 +75,42 @@ def test_each_exercise_is_solved_through_the_window(
         window.commands.run_again()
     assert "wrong" not in window.notice_bar.text()
     path = tmp_path / f"mine{answers.SUFFIX}"
-    assert "The answer is in" in window.models.solving.save(path)
+    window.models.solving.save(path)
+    assert "The answer is in" in window.notice_bar.text()
     kept = answers.load(path)
     assert (kept.lines, kept.reason, kept.hints_used, len(kept.evidence)) == ((line,), "It is wrong here.", 1, 1)
     assert {verdict for verdict, _ in kept.results.values()} == {"passed"}
     assert kept.program == exercise.sealed.model[exercise.program.name]
+    window.close()
     instructor = MainWindow()
     qtbot.addWidget(instructor)
     instructor.commands.open(path)
-    assert "Open the exercise first" in instructor.notice.text()
+    assert "Open the exercise first" in instructor.notice_bar.text()
     opened(instructor, qtbot, name)
-    assert instructor.solving.open(path) == ""
-    shown = instructor.exercise.task.toPlainText()
+    instructor.models.messages.say("")
+    instructor.models.solving.open(path)
+    assert instructor.notice_bar.text() == ""
+    shown = instructor.view(SolvingView).task.toPlainText()
     assert "It is wrong here." in shown
     assert exercise.sealed.reason.replace("`", "")[:20] in shown
-    instructor.exercise.reason.setPlainText("Well found.")
-    instructor.workspace.writer.flush()
+    instructor.view(SolvingView).reason.setPlainText("Well found.")
+    instructor.models.writer.flush()
     assert answers.load(path).comment == "Well found."
-    instructor.workspace.runner.stop()
+    instructor.models.run.runner.stop()
 
 
 def test_a_line_is_marked_as_it_was_given_whatever_was_written_since(window: MainWindow, qtbot: QtBot) -> None:
     opened(window, qtbot, "shoot_count")
-    window.models.solving.toggle_line(7)
+    window.models.solving.toggle_line(Place(window.models.workspace.text_file, 7))
     given = window.models.solving.answer.given
-    window.models.workspace.edit("", "# counted at low tide\n" + given)
-    window.models.solving.toggle_line(9)
+    window.models.workspace.edit("", "# counted at low tide\n" + given, window.models.workspace.text)
+    window.models.solving.toggle_line(Place(window.models.workspace.text_file, 9))
     assert window.models.solving.answer.lines == (7, 8)
     assert window.models.solving.answer.statements == (
         "for bed in range(1, len(counts)):",
         "total = total + counts[bed]",
     )
-    window.models.solving.toggle_line(1)
+    window.models.solving.toggle_line(Place(window.models.workspace.text_file, 1))
     assert window.models.solving.answer.lines == (7, 8), "a new line is none of the given ones"
 
 
@@ -124,7 +128,10 @@ def test_a_call_is_a_case_like_any_other(window: MainWindow, qtbot: QtBot) -> No
     assert window.models.parts.breakpoints.hits[0].steps.tolist() == recording.visits.of_line(0, 13).tolist() != []
     with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
         window.models.launch.choose_case(exercise_case(window, "all boats"))
-    assert (window.models.parts.breakpoints.breakpoints[0].line, window.models.parts.session.is_stale) == (13, False)
+    assert (
+        window.models.parts.breakpoints.breakpoints[0].line,
+        window.models.parts.texts.are_newer_than(recording),
+    ) == (13, False)
     assert len(window.models.parts.breakpoints.hits[0].steps) > 1
 
 
@@ -166,8 +173,8 @@ def test_a_packed_exercise_opens_and_keeps_what_was_done(window: MainWindow, qtb
         window.commands.show_exercise()
         assert "The highest tide" in window.view(SolvingView).task.toPlainText()
     given = window.models.workspace.text
-    window.models.workspace.edit("", "# mine\n" + given)
-    with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000):
+    window.models.workspace.edit("", "# mine\n" + given, window.models.workspace.text)
+    with qtbot.waitSignal(window.models.run.asked, timeout=30_000):
         window.commands.run_again()
     work = window.models.workspace.program
     assert work is not None
@@ -196,13 +203,15 @@ import os, sys
 from PyQt6.QtCore import QTimer
 from eelgrass.desktop.app import application
 from eelgrass.desktop.window.main_window import MainWindow
+from eelgrass.trace.program import Place
+from eelgrass.desktop.exercise.solving_view import SolvingView
 app = application()
 window = MainWindow()
 window.models.workspace.open_exercise(window.lesson.exercise("shoot_count"))
 window.view(SolvingView).reason.setPlainText("the first bed")
-window.models.solving.toggle_line(7)
+window.models.solving.toggle_line(Place(window.models.workspace.text_file, 7))
 window.models.solving.use_hint()
-window.models.workspace.edit("", "# half a line of tex")
+window.models.workspace.edit("", "# half a line of tex", window.models.workspace.text)
 window.models.writer.flush()
 print("written", flush=True)
 app.exec()
@@ -231,13 +240,13 @@ def test_pictures_and_table_layouts_come_back_with_their_program(
     program.write_text("beds = [3, 1]\nfor bed in beds:\n    total = bed\n")
     with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
         window.models.workspace.open(program)
-    window.view(PicturesView).keep("beds")
+    window.models.parts.options.keep_picture("beds")
     window.commands.show_table()
     window.view(TableView).line.setText("bed * 2")
     window.view(TableView)._add()
     window.view(TableView).show_column(1, on=False)
     window.view(TableView).titles.moveSection(window.view(TableView).titles.visualIndex(2), 0)
-    shown = [column.title for column in window.view(TableView).shown_columns()]
+    shown = [column.title for column in window.view(TableView).view.shown_columns()]
     window.close()
     again = MainWindow()
     qtbot.addWidget(again)
@@ -246,6 +255,6 @@ def test_pictures_and_table_layouts_come_back_with_their_program(
         again.models.workspace.open(program)
     again.commands.show_table()
     qtbot.waitUntil(lambda: again.view(TableView).model.table is not None)
-    assert [column.title for column in again.view(TableView).shown_columns()] == shown
+    assert [column.title for column in again.view(TableView).view.shown_columns()] == shown
     assert "bed * 2" in shown
     assert again.models.parts.options.pictures == ["beds"]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sys
+import threading
 from itertools import pairwise
 from pathlib import Path
 
@@ -13,23 +14,23 @@ from PyQt6.QtGui import QDropEvent, QKeySequence, QMouseEvent, QPaintEvent, QWhe
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from eelgrass.desktop.tabs.exceptions_view import ExceptionsView
 from eelgrass.desktop import app
 from eelgrass.desktop.call_stack.stack_view import place
 from eelgrass.desktop.commands.shortcuts_dialog import ShortcutsDialog
-from eelgrass.desktop.services import crash_reports, settings
+from eelgrass.desktop.services import crash_reports
 from eelgrass.desktop.source.gutter import _short
+from eelgrass.desktop.tabs.exceptions_view import ExceptionsView
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.lessons.demo_lesson import demo_lesson
 from eelgrass.reading.hover import name_at
-from eelgrass.reading.stack.stack_rows import FrameRows, Row
+from eelgrass.reading.stack.stack_rows import FrameRows, Row, ValueRow
 from eelgrass.reading.state.formats import fitting
 
 LOOPS = "beds = []\nfor bed in range(40):\n    beds.append(bed)\n    if bed > 90:\n        bed = 0\n"
 
 
 def test_layers_lie_below_each_other_and_step_in(qtbot: QtBot) -> None:
-    rows = [Row("level"), Row("total")]
+    rows: list[Row] = [ValueRow("level"), ValueRow("total")]
     stack_rows = [FrameRows(number, "dive", "", number, number == 11, number, rows) for number in range(12)]
     placed = place(stack_rows, 600)
     assert all(above.rect.bottom() < below.rect.top() for above, below in pairwise(placed))
@@ -174,7 +175,7 @@ def test_values_in_other_clothes_stay_with_their_name(window: MainWindow, record
     window.models.parts.session.go(int(recording.visits.of_line(0, 4)[0]))
 
     def shown() -> dict[str, str]:
-        return {row.row.name: row.row.text for row in window.stack.placed[0].rows}
+        return {row.row.name: row.row.text for row in window.stack.placed[0].rows if isinstance(row.row, ValueRow)}
 
     for name, how, text in (
         ("level", "hexadecimal", "0x41"),
@@ -184,13 +185,13 @@ def test_values_in_other_clothes_stay_with_their_name(window: MainWindow, record
         ("word", "with marks", "“a␣b⏎” (4 characters)"),
         ("word", "codes", "97 32 98 10"),
     ):
-        window.stack.set_format(name, how)
+        window.models.parts.options.set_format(name, how)
         assert shown()[name] == text
     window.models.parts.session.move("last")
     assert shown()["level"] == "'B'", "it goes with the name"
     window.close()
-    assert MainWindow().session.formats["level"] == "character", "it is remembered"
-    window.stack.set_format("level", "as usual")
+    assert MainWindow().models.parts.options.formats["level"] == "character", "it is remembered"
+    window.models.parts.options.set_format("level", "")
     assert shown()["level"] == "66"
     assert fitting(True) == fitting(None) == []
     shared = record("beds = [1]\nsame = beds\ncopy = [1]\nend = 0\n")
@@ -234,7 +235,10 @@ def test_what_is_said_can_be_said_in_another_language(qtbot: QtBot, tmp_path: Pa
 
 def test_an_error_of_ours_is_reported_and_told(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(sys, "excepthook", sys.excepthook)
-    crash_reports.catch(window.show_notice)
+    monkeypatch.setattr(threading, "excepthook", threading.excepthook)
+    reports = crash_reports.CrashReports()
+    reports.told.connect(lambda sentence: window.models.messages.say(sentence, is_trouble=True))
+    reports.install()
     try:
         raise RuntimeError("mud")
     except RuntimeError as error:
@@ -252,13 +256,13 @@ def test_a_dropped_file_is_opened_and_remembered(window: MainWindow, qtbot: QtBo
     data.setUrls([QUrl.fromLocalFile(str(program))])
     buttons, keys = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
     drop = QDropEvent(QPointF(5, 5), Qt.DropAction.CopyAction, data, buttons, keys)
-    assert settings.recent_files() == []
+    assert window.models.settings.recent_files == []
     with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
         window.dropEvent(drop)
     assert window.models.workspace.title == "bay.py"
-    assert settings.recent_files() == [program]
+    assert window.models.settings.recent_files == [program]
     program.unlink()
-    assert settings.recent_files() == [], "what is gone is not opened again"
+    assert window.models.settings.recent_files == [], "what is gone is not opened again"
 
 
 def test_starting_without_a_display_says_so(
@@ -280,7 +284,7 @@ def test_the_lesson_begins_with_loops_and_ends_with_shared_lists() -> None:
 
 
 def test_keys_are_found_changed_and_kept(window: MainWindow, qtbot: QtBot) -> None:
-    view = ShortcutsDialog(window, window.shortcuts, window.colours)
+    view = ShortcutsDialog(window, window.shortcuts, window.models.look)
     view.word.setText("seen from")
     assert all(item.isHidden() for item in view._items())
     view.word.setText("waterline")
@@ -293,7 +297,7 @@ def test_keys_are_found_changed_and_kept(window: MainWindow, qtbot: QtBot) -> No
     view.key.setKeySequence(QKeySequence("Ctrl+W"))
     view.take.click()
     assert (item.text(0), view.said.text()) == ("Ctrl+W *", "")
-    window.keep_keys()
+    window.models.settings.change(keys=window.shortcuts.kept)
     window.source.set_editing(True)
     assert window.actions_by_id["waterline"].shortcut().toString() == "Ctrl+W", "with Ctrl, also while one writes"
     assert window.actions_by_id["next_line"].shortcut().isEmpty()

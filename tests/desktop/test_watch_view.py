@@ -12,8 +12,8 @@ from conftest import Record
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
-from eelgrass.desktop.tabs.watch_view import WatchView
 from eelgrass.cli.main import main
+from eelgrass.desktop.tabs.watch_view import WatchView
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.reading.expressions.expression import ExpressionError, parse_expression
 from eelgrass.reading.progress import Progress
@@ -97,7 +97,7 @@ def test_questions_stay_in_view_and_lead_to_their_changes(window: MainWindow, re
     qtbot.keyClicks(window.view(WatchView).line, "len(boat.aboard")
     qtbot.keyClick(window.view(WatchView).line, Qt.Key.Key_Return)
     assert "never closed" in window.view(WatchView).said.text()
-    with qtbot.waitSignal(window.models.parts.watches.lane.found, timeout=30_000):
+    with qtbot.waitSignal(window.models.parts.watches.lane.done, timeout=30_000):
         qtbot.keyClick(window.view(WatchView).line, Qt.Key.Key_End)  # the caret stands where the trouble is
         qtbot.keyClicks(window.view(WatchView).line, ") > 1")
         qtbot.keyClick(window.view(WatchView).line, Qt.Key.Key_Return)

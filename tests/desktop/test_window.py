@@ -14,13 +14,15 @@ from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QApplication, QToolButton
 from pytestqt.qtbot import QtBot
 
-from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.commands.action_table import ACTIONS
 from eelgrass.desktop.commands.commands import Commands
 from eelgrass.desktop.look.icons import SIGNS
 from eelgrass.desktop.look.palette import LOOKS
+from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.window.main_window import MainWindow
+from eelgrass.errors import FileError
 from eelgrass.reading.moves import MOVES
+from eelgrass.reading.stack.stack_rows import ErrorRow
 from eelgrass.trace.files import recording_file
 
 MEAN = """\
@@ -79,7 +81,7 @@ def test_every_view_follows_the_reader(window: MainWindow, qtbot: QtBot, tmp_pat
     assert window.top_bar._place.text() == f"step {window.models.parts.session.step} of 8"
     x = window.timeline.x_of(window.models.parts.session.step + 0.5)
     picture = window.timeline.grab().toImage()
-    assert picture.pixelColor(int(x), 60).lightness() < QColor(window.colours.ink).lightness() + 30
+    assert picture.pixelColor(int(x), 60).lightness() < QColor(window.models.look.colours.ink).lightness() + 30
 
 
 def test_clicks_lead_to_steps(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
@@ -117,11 +119,11 @@ def test_a_waiting_program_is_answered_and_run_again_with_the_same_input(
     program = tmp_path / "ferry.py"
     program.write_text("size = int(input('People? '))\nnext_size = int(input('And? '))\nprint(size + next_size)\n")
     place = window.input_line
-    with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000):
+    with qtbot.waitSignal(window.models.run.asked, timeout=30_000):
         window.models.workspace.open(program)
     assert place.isVisible()
     assert line(window) == 1
-    with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000) as asked:
+    with qtbot.waitSignal(window.models.run.asked, timeout=30_000) as asked:
         qtbot.keyClicks(place.line, "4")
         qtbot.keyClick(place.line, Qt.Key.Key_Return)
     assert asked.args == ["And? "]
@@ -134,7 +136,7 @@ def test_a_waiting_program_is_answered_and_run_again_with_the_same_input(
         window.actions_by_id["run"].trigger()
     assert window.models.parts.session.recording is not None
     assert window.models.parts.session.recording.trace.texts.pieces[-2:] == ["9", "\n"]
-    with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000):
+    with qtbot.waitSignal(window.models.run.asked, timeout=30_000):
         window.actions_by_id["run_new"].trigger()
     with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
         qtbot.mouseClick(place.no_more, Qt.MouseButton.LeftButton)
@@ -148,7 +150,7 @@ def test_a_run_left_behind_does_not_come_back_over_what_was_opened(
     window.commands.save(tmp_path / "mean.eelrec")
     program = tmp_path / "ferry.py"
     program.write_text("size = input('People? ')\n")
-    with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000):
+    with qtbot.waitSignal(window.models.run.asked, timeout=30_000):
         window.models.workspace.open(program)
     left_behind, ended = window.models.run.runner.run, []
     assert left_behind is not None
@@ -166,7 +168,7 @@ def test_a_run_left_behind_does_not_come_back_over_what_was_opened(
 def test_what_was_typed_survives_a_text_that_cannot_run(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     program = tmp_path / "ferry.py"
     program.write_text("print(input())\n")
-    with qtbot.waitSignal(window.models.workspace.asked, timeout=30_000):
+    with qtbot.waitSignal(window.models.run.asked, timeout=30_000):
         window.models.workspace.open(program)
     with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
         window.models.run.answer("4")
@@ -227,7 +229,7 @@ def test_a_program_that_raises_says_so_and_shows_where(window: MainWindow, qtbot
     assert "IndexError: list index out of range, at line 2." in window.notice_bar.text()
     window.models.parts.session.move("last")
     row = window.stack.placed[-1].layer.rows[-1]
-    assert (row.status, row.text) == ("raises", "IndexError('list index out of range')")
+    assert (type(row), row.text) == (ErrorRow, "IndexError('list index out of range')")
     exception_path = window.statement.exception_path
     assert exception_path is not None
     assert exception_path.stations[-1].step == window.models.parts.session.step
@@ -244,8 +246,8 @@ def test_a_recording_is_saved_and_opened_again(window: MainWindow, qtbot: QtBot,
         window.models.workspace.open(tmp_path / "mean.eelrec")
     assert line(window) == 1
     assert not window.actions_by_id["run"].isEnabled()
-    window.commands.save(tmp_path / "no_such_folder" / "mean.eelrec")
-    assert "could not be saved" in window.notice_bar.text()
+    with pytest.raises(FileError, match="could not be saved"):
+        window.commands.save(tmp_path / "no_such_folder" / "mean.eelrec")
 
 
 def test_actions_have_keys_of_their_own_and_all_signs_are_drawn() -> None:

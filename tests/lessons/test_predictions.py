@@ -7,11 +7,11 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QListWidget
 from pytestqt.qtbot import QtBot
 
-from eelgrass.desktop.tabs.log_view import LogView
 from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
-from eelgrass.desktop.tabs.watch_view import WatchView
-from eelgrass.desktop.tabs.trace_table.table_view import TableView
+from eelgrass.desktop.tabs.log_view import LogView
 from eelgrass.desktop.tabs.output_view import OutputView
+from eelgrass.desktop.tabs.trace_table.table_view import TableView
+from eelgrass.desktop.tabs.watch_view import WatchView
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.lessons.asking import prediction_at
 from eelgrass.lessons.predictions import Prediction, judged
@@ -99,9 +99,12 @@ def test_moves_hold_until_something_is_said_and_what_is_to_come_is_hidden(
     session, keys = window.models.parts.session, Qt.Key
     session.show(recording)
     file = recording.trace.program.modules[0].file
-    session.set_breakpoints([Breakpoint(file, 4), Breakpoint(file, 4, note="{level}")])
-    session.ask(parse_expression("level"))
-    qtbot.waitUntil(lambda: not (session.asking.is_seeking or session.lane.is_busy), timeout=30_000)
+    window.models.parts.breakpoints.set_breakpoints([Breakpoint(file, 4), Breakpoint(file, 4, note="{level}")])
+    window.models.parts.watches.ask(parse_expression("level"))
+    qtbot.waitUntil(
+        lambda: not (window.models.parts.watches.lane.is_busy or window.models.parts.breakpoints.lane.is_busy),
+        timeout=30_000,
+    )
     plain = window.timeline.grab().toImage()
     qtbot.keyClick(window, keys.Key_S)
     its = window.models.prediction
@@ -122,11 +125,10 @@ def test_moves_hold_until_something_is_said_and_what_is_to_come_is_hidden(
         its.pass_over()
     assert not any(" of " in place for place in seen)
     assert not any(" of 3" in (note.text if (note := window.source.note(line)) else "") for line in range(1, 14))
-    assert window.source.gutter.hides_rest
+    assert all(count.in_all is None for count in window.source.gutter.counts.values())
     assert window.view(OutputView).toPlainText() == ""
-    assert window.below_text.currentWidget() is window.prediction_view
+    assert window.prediction_view.isVisible()
     window.view(TableView).scope.setCurrentIndex(4)
-    assert window.view(TableView).model.hides_rest
     rows = window.view(TableView).model.rowCount()
     assert int(recording.stepping.stops[rows - 1]) == session.step
     listed = window.view(BreakpointsView).list.item(0)

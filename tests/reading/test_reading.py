@@ -7,6 +7,7 @@ from conftest import Record
 
 from eelgrass.export import json_rows
 from eelgrass.reading.recording import Recording
+from eelgrass.reading.stack.stack_rows import ReturnRow, UnsetRow, ValueRow
 from eelgrass.reading.state import value_text
 from eelgrass.reading.state.call_stack import frames_at
 from eelgrass.reading.state.output import number_past, prompt
@@ -151,7 +152,7 @@ def test_layers_show_was_and_now_tags_and_opened_containers(record: Record) -> N
     rows = {row.name: row for row in recording.stack_rows.at(at[5])[0].rows}
     assert (rows["level"].was, rows["level"].text, rows["level"].changed) == ("1", "2", True)
     assert rows["first"].tag == rows["second"].tag == "mo"
-    assert rows["last"].status == "unset"
+    assert isinstance(rows["last"], UnsetRow)
     assert [cell.text for cell in rows["first"].cells] == ["'mo'"]
     path = rows["first"].path
     after = recording.stack_rows.at(at[6], frozenset({path}))[0].rows
@@ -184,7 +185,7 @@ def test_fields_of_the_class_stand_apart(record: Record) -> None:
     step = recording.stepping.last()
     ferry = next(row for row in recording.stack_rows.at(step)[0].rows if row.name == "ferry")
     rows = recording.stack_rows.at(step, frozenset({ferry.path}))[0].rows
-    told = [(row.name, row.text) for row in rows[1:4]]
+    told = [(row.name, row.text if isinstance(row, ValueRow) else "") for row in rows[1:4]]
     assert told == [(".name", "'Plover'"), ("of the class Ferry", ""), (".seats", "3")]
 
 
@@ -276,7 +277,7 @@ def test_a_generator_stands_on_the_stack_of_whoever_resumed_it(record: Record) -
         *([("walk", 11), ("readings", line)] for line in (5, 3, 4, 4)),
     ]
     waits = inside[3]
-    assert [row.text for row in recording.stack_rows.at(waits)[-1].rows if row.status == "returns"] == ["4"]
+    assert [row.text for row in recording.stack_rows.at(waits)[-1].rows if isinstance(row, ReturnRow)] == ["4"]
     notes = [
         recording.line_notes.of_visit(step, shown) for step, shown in ((inside[2], waits), (inside[2], inside[4] + 1))
     ]
@@ -297,7 +298,10 @@ def test_each_closure_has_its_own_enclosing_names(record: Record) -> None:
     returns = [
         step for step in recording.stepping.stops.tolist() if trace.line_of(step) == 5 and trace.steps.kind[step] == 2
     ]
-    shown = [{row.name: row.text for row in recording.stack_rows.at(step)[-1].rows} for step in returns]
+    shown = [
+        {row.name: row.text for row in recording.stack_rows.at(step)[-1].rows if isinstance(row, (ValueRow, ReturnRow))}
+        for step in returns
+    ]
     assert [row["count"] for row in shown] == ["1", "101", "2"]
 
 
@@ -343,7 +347,7 @@ def test_each_thread_has_a_stack_of_its_own(record: Record) -> None:
     for frame in counts:
         stack_rows = recording.stack_rows.at(int(trace.frames.last[frame]))
         assert [layer.title for layer in stack_rows] == ["count"], "what the main thread does is not below it"
-        rows = {row.name: row.text for row in stack_rows[0].rows}
+        rows = {row.name: row.text for row in stack_rows[0].rows if isinstance(row, (ValueRow, ReturnRow))}
         assert rows["size"] == rows["gives back"]
         shown.append((rows["name"], rows["size"]))
     # Which of the two is woken first is nobody's to say.

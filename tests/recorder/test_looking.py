@@ -9,6 +9,8 @@ from pathlib import Path
 import pytest
 from conftest import Record
 
+from eelgrass.reading.stack.stack_rows import ValueRow
+
 SHOUTING = """\
 def shout(name):
     def method(self, *rest):
@@ -149,6 +151,6 @@ def test_parts_with_side_effects_are_worked_out_once_and_in_order(record: Record
     bare = subprocess.run([sys.executable, str(program)], capture_output=True, text=True, check=True, timeout=60)
     assert "".join(recording.trace.texts.pieces) == bare.stdout.replace("plain.py", "program.py")
     last = recording.stack_rows.at(recording.stepping.last())[0].rows
-    shown = {row.name: row.text or str([cell.text for cell in row.cells]) for row in last}
+    shown = {row.name: row.text or str([cell.text for cell in row.cells]) for row in last if isinstance(row, ValueRow)}
     if "rows" in shown:
         assert shown["rows"].replace("'", "") in bare.stdout

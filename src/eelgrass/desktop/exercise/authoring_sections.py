@@ -84,7 +84,7 @@ class CasesSection(QWidget):
         self.list.itemActivated.connect(lambda item: self._ask(self.list.row(item)))
         self.list.itemClicked.connect(lambda item: authoring.run_case(item.data(Qt.ItemDataRole.UserRole)))
         self.results.clicked.connect(authoring.results_from_model)
-        self.try_all.clicked.connect(authoring.try_all)
+        self.try_all.clicked.connect(lambda: authoring.try_all())
         self.list.ordered.connect(lambda rows: authoring.put(cases=tuple(rows)))
 
     def _ask(self, row: int | None) -> None:

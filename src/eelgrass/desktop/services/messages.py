@@ -78,7 +78,8 @@ _Method = Callable[Concatenate[_Owner, _Arguments], None]
 
 
 def told(method: _Method[_Owner, _Arguments]) -> _Method[_Owner, _Arguments]:
-    """A method of an owner that has `messages`: its failures are said there."""
+    """A method of an owner that has `messages`: its failures are said there. A signal that carries more than the method
+    takes has to be connected through a lambda, since Qt cannot see what it takes."""
 
     @wraps(method)
     def guarded(owner: _Owner, /, *arguments: _Arguments.args, **named: _Arguments.kwargs) -> None:

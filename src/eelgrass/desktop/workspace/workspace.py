@@ -124,6 +124,7 @@ class Workspace(QObject):
 
     def _open(self, opening: Opening, afresh: bool = False) -> None:
         self._leave()
+        self._parts.session.show(None)
         self._opening = opening
         program = self.program = opening.program
         self.title, self.exercise, self.makes = program.name, opening.exercise, opening.makes
@@ -147,7 +148,6 @@ class Workspace(QObject):
         """Another thing is being opened: what belonged to the program before is no longer on view."""
         self._run.forget()
         self.store.end()
-        self._parts.session.show(None)
         self.program, self.exercise, self.makes, self._opening = None, None, False, None
         self._release()
         self.files.close()

@@ -138,7 +138,7 @@ class TableView(QWidget):
                 self.view.scrollTo(self.model.index(min(here, rows - 1), 0))
 
     def _rows_to_show(self, table: Table, here: int, by_hand: bool) -> int:
-        return len(table.rows) if by_hand else self._session.visible.rows_of(table, here, self._hides_rest)
+        return self._session.visible.rows_of(table, here, self._hides_rest and not by_hand)
 
     def _key(self, recording: Recording) -> tuple[object, ...]:
         """What decides which table is shown; with None in the second place, that there is none for this step."""
