@@ -14,9 +14,9 @@ from PyQt6.QtWidgets import QApplication
 
 from benchmarks.measure import machine, spread, timed_ms
 from benchmarks.trace import recorded
+from eelgrass.desktop.app import application
 from eelgrass.desktop.tabs.pictures_view import PicturesView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
-from eelgrass.desktop.app import application
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.reading.pictures.shapes import picture_of
 from eelgrass.reading.recording import Recording

@@ -7,7 +7,7 @@ changed, the person is asked.
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -122,6 +122,15 @@ class TextFiles(QObject):
                 self._known[file] = _data(file)
         if paths := [file for file in self._known if _exists(file) and file not in self._watcher.files()]:
             self._watcher.addPaths(paths)
+
+    def follow(self, sources: Mapping[str, str]) -> None:
+        """A run of these texts, by file, is on view: what was changed elsewhere since it began is seen, and from now on
+        what happens to the files."""
+        self.watch([*sources])
+        for file, source in sources.items():
+            data, edited = self._known[file], self._texts.of(file)
+            if data is not None and decoded(data) != source and (edited is None or not self._is_edited(edited)):
+                self._texts.put(file, EditedText(decoded(data), data))
 
     # What others do
 

@@ -85,6 +85,7 @@ class Workspace(QObject):
         self._loading.failed.connect(self._take_not_loaded)
         store.may_write = lambda: not self.reads_along and (self._claimed is None or claims.holds(self._claimed))
         claims.lost.connect(self._lose)
+        run.on_view.connect(self._follow_files)
 
     # Opening
 
@@ -231,6 +232,19 @@ class Workspace(QObject):
 
     # Texts
 
+    def _follow_files(self, recording: Recording) -> None:
+        modules = recording.trace.program.modules
+        lent = self.text_file if self._parts.texts.shows_lent else ""
+        own = {its.file: its.source for its in modules if its.file != lent and self._is_own(its.file)}
+        self.files.follow(own)
+
+    def _is_own(self, file: str) -> bool:
+        """Whether a file is the program's own, as the recorder sees it: in its folder, and no library kept there."""
+        if self.program is None:
+            return False
+        path = Path(file)
+        return path.is_relative_to(self.program.absolute().parent) and "site-packages" not in path.parts
+
     @property
     def text_file(self) -> str:
         """The program's file, as recordings name it."""
@@ -262,9 +276,7 @@ class Workspace(QObject):
 
     def may_edit(self, file: str) -> bool:
         """Whether a text is the program's own, and this window the one that writes."""
-        if self.program is None or self.reads_along:
-            return False
-        return Path(file).is_relative_to(self.program.absolute().parent)
+        return self._is_own(file) and not self.reads_along
 
     def edit(self, file: str, text: str, started_from: str) -> None:
         """The person has changed a text, which began as `started_from`; '' means the main module's file."""

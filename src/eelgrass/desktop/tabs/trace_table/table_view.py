@@ -118,7 +118,6 @@ class TableView(QWidget):
         if not self.isVisible():
             return
         by_hand = self._sheets.open is not None and self._sheets.open.case == self._launch.case.name
-        self.view.set_by_hand(by_hand)
         if recording is None:
             self._shown = ()
             self.model.show(None, -1, 0)
@@ -126,6 +125,7 @@ class TableView(QWidget):
         key = self._key_by_hand(recording) if by_hand else self._key(recording)
         if key != self._shown and key[1] is not None:
             self._shown = key
+            self.view.set_by_hand(by_hand)
             self._show(self._by_hand(recording) if by_hand else self._made(recording), by_hand)
         self.said.setVisible(by_hand or self._session.visible.is_whole)
         table = self.model.table
