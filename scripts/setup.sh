@@ -56,5 +56,28 @@ make_environment() {
     touch "$stamp"
 }
 
+# What the core needs, and its tests: everything but Qt.
+core_requirements() {
+    .venv/bin/python - <<'END'
+import tomllib
+with open("pyproject.toml", "rb") as file:
+    project = tomllib.load(file)["project"]
+tools = ("pytest", "pytest-xdist", "hypothesis", "jsonschema")
+wanted = [its for its in project["dependencies"] if not its.startswith("PyQt6")]
+wanted += [its for its in project["optional-dependencies"]["test"] if its.partition(">")[0] in tools]
+print("\n".join(wanted))
+END
+}
+
+make_core_environment() {
+    local stamp=.venv/core.stamp
+    [ -f "$stamp" ] && [ ! pyproject.toml -nt "$stamp" ] && return
+    echo "Setting up .venv/core, without Qt"
+    [ -x .venv/core/bin/python ] || "$(find_python)" -m venv .venv/core
+    core_requirements | .venv/core/bin/python -m pip install --quiet --disable-pip-version-check -r /dev/stdin
+    .venv/core/bin/python -m pip install --quiet --disable-pip-version-check --no-deps --editable .
+    touch "$stamp"
+}
+
 command -v dpkg-query >/dev/null && install_packages
 make_environment

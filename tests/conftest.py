@@ -1,9 +1,8 @@
-"""What the tests share: recordings of small programs, and a window without a monitor."""
+"""What the tests share: recordings of small programs, and a state of their own."""
 
 from __future__ import annotations
 
-import os
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
@@ -11,8 +10,6 @@ import pytest
 from eelgrass.reading.recording import Recording
 from eelgrass.runs.order import Order
 from eelgrass.runs.run import Run
-
-os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 Record = Callable[..., Recording]
 
@@ -41,23 +38,3 @@ def record(tmp_path: Path) -> Record:
         return Recording(run.wait())
 
     return make
-
-
-@pytest.fixture(scope="session")
-def qapp() -> object:
-    """The application as people start it, with all that it takes care of."""
-    from eelgrass.desktop.app import application
-
-    return application()
-
-
-@pytest.fixture
-def window(qtbot: object) -> Iterator[object]:
-    """The real window, shown."""
-    from eelgrass.desktop.window.main_window import MainWindow
-
-    made = MainWindow()
-    qtbot.addWidget(made)  # type: ignore[attr-defined]
-    made.show()
-    yield made
-    made.models.run.runner.stop()

@@ -6,6 +6,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
+from support.driving import ended, opened, type_at
 
 from eelgrass.desktop.source.diagnostics_view import DiagnosticsView
 from eelgrass.desktop.tabs.output_view import OutputView
@@ -16,22 +17,10 @@ from eelgrass.lessons.case import USUAL
 LEVELS = "total = 0\nfor level in [2, 4, 9]:\n    total = total + level\nprint(total)\n"
 
 
-def opened(window: MainWindow, qtbot: QtBot, path: Path, text: str = LEVELS) -> Path:
-    path.write_text(text)
-    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
-        window.models.workspace.open(path)
-    return path
-
-
-def type_at(window: MainWindow, qtbot: QtBot, line: int, column: int, text: str) -> None:
-    window.source.editor.setCursorPosition(line - 1, column)
-    qtbot.keyClicks(window.source.editor, text)
-
-
 def test_an_edited_text_keeps_its_recording_until_it_is_run_and_then_the_place(
     window: MainWindow, qtbot: QtBot, tmp_path: Path
 ) -> None:
-    program = opened(window, qtbot, tmp_path / "levels.py")
+    program = opened(window, qtbot, tmp_path / "levels.py", LEVELS)
     recording = window.models.parts.session.recording
     assert recording is not None
     window.models.parts.session.go(int(recording.visits.of_line(0, 3)[1]))
@@ -48,8 +37,7 @@ def test_an_edited_text_keeps_its_recording_until_it_is_run_and_then_the_place(
     assert note.text == "last time: total ← 2"
     assert program.read_text() == LEVELS, "nothing is written before it is run or saved"
     qtbot.keyClick(window.source.editor, Qt.Key.Key_Escape)
-    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
-        qtbot.keyClick(window, Qt.Key.Key_R, Qt.KeyboardModifier.ControlModifier)
+    ended(window, qtbot, lambda: qtbot.keyClick(window, Qt.Key.Key_R, Qt.KeyboardModifier.ControlModifier))
     assert program.read_text() == "start = 1\n" + LEVELS
     assert not window.models.parts.texts.are_newer_than(window.models.parts.session.recording)
     now = window.models.parts.session.recording
@@ -59,7 +47,7 @@ def test_an_edited_text_keeps_its_recording_until_it_is_run_and_then_the_place(
 
 
 def test_letters_are_letters_while_writing(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
-    opened(window, qtbot, tmp_path / "levels.py")
+    opened(window, qtbot, tmp_path / "levels.py", LEVELS)
     step = window.models.parts.session.step
     qtbot.keyClick(window, Qt.Key.Key_E)
     type_at(window, qtbot, 4, 0, "web = 'x l'  ")
@@ -71,7 +59,7 @@ def test_letters_are_letters_while_writing(window: MainWindow, qtbot: QtBot, tmp
 
 
 def test_errors_are_underlined_listed_and_lead_to_their_place(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
-    opened(window, qtbot, tmp_path / "levels.py")
+    opened(window, qtbot, tmp_path / "levels.py", LEVELS)
     qtbot.keyClick(window, Qt.Key.Key_E)
     with qtbot.waitSignal(window._pause.timeout, timeout=10_000):
         type_at(window, qtbot, 2, 21, "(")
@@ -98,15 +86,14 @@ def test_errors_are_underlined_listed_and_lead_to_their_place(window: MainWindow
 def test_a_draft_survives_a_crash_and_what_comes_with_eelgrass_is_copied(
     window: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: object
 ) -> None:
-    program = opened(window, qtbot, tmp_path / "levels.py")
+    program = opened(window, qtbot, tmp_path / "levels.py", LEVELS)
     qtbot.keyClick(window, Qt.Key.Key_E)
     type_at(window, qtbot, 1, 0, "#")
     window.models.writer.flush()
     window.models.claims.release_all()  # as the system does when a process ends
     after_the_crash = MainWindow()
     qtbot.addWidget(after_the_crash)
-    with qtbot.waitSignal(after_the_crash.models.run.runner.ended, timeout=30_000):
-        after_the_crash.models.workspace.open(program)
+    ended(after_the_crash, qtbot, lambda: after_the_crash.models.workspace.open(program))
     assert after_the_crash.source.editor.text() == "#" + LEVELS
     after_the_crash.models.workspace.save_texts()
     assert program.read_text() == "#" + LEVELS
@@ -115,8 +102,7 @@ def test_a_draft_survives_a_crash_and_what_comes_with_eelgrass_is_copied(
     lesson = after_the_crash.lesson.exercise("gauge_report")
     original = lesson.program.read_text()
     monkeypatch.setattr("platformdirs.user_documents_dir", lambda: str(tmp_path / "documents"))  # type: ignore[attr-defined]
-    with qtbot.waitSignal(after_the_crash.models.run.runner.ended, timeout=30_000):
-        after_the_crash.models.workspace.open_exercise(lesson)
+    ended(after_the_crash, qtbot, lambda: after_the_crash.models.workspace.open_exercise(lesson))
     after_the_crash.models.workspace.edit("", "# mine\n" + original, original)
     after_the_crash.models.workspace.save_texts()
     assert lesson.program.read_text() == original
@@ -130,7 +116,7 @@ def test_a_draft_survives_a_crash_and_what_comes_with_eelgrass_is_copied(
 def test_a_text_that_cannot_be_saved_is_not_lost(
     window: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: object
 ) -> None:
-    opened(window, qtbot, tmp_path / "levels.py")
+    opened(window, qtbot, tmp_path / "levels.py", LEVELS)
     qtbot.keyClick(window, Qt.Key.Key_E)
     type_at(window, qtbot, 1, 0, "#")
 
@@ -150,16 +136,13 @@ def test_cases_are_kept_chosen_and_taken_away(window: MainWindow, qtbot: QtBot, 
     )
     with qtbot.waitSignal(window.models.run.asked, timeout=30_000):
         window.models.workspace.open(program)
-    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
-        window.models.run.answer("7")
-    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
-        window.models.launch.set_arguments(("north pier", "2"))
+    ended(window, qtbot, lambda: window.models.run.answer("7"))
+    ended(window, qtbot, lambda: window.models.launch.set_arguments(("north pier", "2")))
     assert "['north pier', '2'] 7 x" in window.view(OutputView).toPlainText()
     window.models.launch.keep_case("a full boat")
     with qtbot.waitSignal(window.models.run.asked, timeout=30_000):
         window.models.launch.choose_case(USUAL)
-    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
-        window.models.run.end_input()
+    ended(window, qtbot, lambda: window.models.run.end_input())
     window.close()
     again = MainWindow()
     qtbot.addWidget(again)
@@ -169,13 +152,11 @@ def test_cases_are_kept_chosen_and_taken_away(window: MainWindow, qtbot: QtBot, 
     menu = again.top_bar._case.menu()
     assert menu is not None
     (entry,) = [action for action in menu.actions() if action.text().startswith("a full boat")]
-    with qtbot.waitSignal(again.models.run.runner.ended, timeout=30_000):
-        entry.trigger()
+    ended(again, qtbot, lambda: entry.trigger())
     assert "['north pier', '2'] 7 x" in again.view(OutputView).toPlainText()
     assert again.top_bar._case.text() == "case: a full boat ▾"
     again.models.launch.opened_libraries = ("textwrap",)
-    with qtbot.waitSignal(again.models.run.runner.ended, timeout=30_000):
-        again.commands.run_again()
+    ended(again, qtbot, lambda: again.commands.run_again())
     assert again.models.parts.session.recording is not None
     assert len(again.models.parts.session.recording.trace.program.modules) == 2, "the library is recorded, too"
     again.actions_by_id["drop_case"].trigger()
@@ -187,8 +168,7 @@ def test_cases_are_kept_chosen_and_taken_away(window: MainWindow, qtbot: QtBot, 
 def test_encoding_and_line_ends_of_a_file_stay(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     program = tmp_path / "depth.py"
     program.write_bytes("# coding: latin-1\r\nplace = 'Stra\u00dfe'\r\n".encode("latin-1"))
-    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
-        window.models.workspace.open(program)
+    ended(window, qtbot, lambda: window.models.workspace.open(program))
     qtbot.keyClick(window, Qt.Key.Key_E)
     window.source.editor.setCursorPosition(1, 0)
     qtbot.keyClicks(window.source.editor, "x")

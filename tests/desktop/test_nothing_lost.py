@@ -123,9 +123,10 @@ def test_a_file_changed_elsewhere_is_taken_or_asked_about_and_never_written_over
 ) -> None:
     shelf = folder / "shelf.py"
     theirs = SHELF.replace("total = 0", "total = 7")
+    elsewhere = folder.parent / "elsewhere.py"
+    elsewhere.write_text(theirs)
     with qtbot.waitSignal(window.models.files.taken_over, timeout=PATIENCE_MS):
-        with replaced(shelf) as file:  # as other editors do, too: another file in its place
-            file.write(theirs.encode())
+        elsewhere.replace(shelf)  # as other editors do, too: another file in its place
     assert window.source.editor.text() == theirs, "without own changes, just the new one"
     assert "changed elsewhere" in window.notice_bar.text()
     type_at(window, qtbot, 1, 0, "# mine\n")

@@ -11,6 +11,7 @@ from pathlib import Path
 
 import pytest
 from pytestqt.qtbot import QtBot
+from support.driving import ended
 
 from eelgrass.desktop.exercise.solving_view import SolvingView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
@@ -54,8 +55,7 @@ def test_each_exercise_is_solved_through_the_window(
     item = window.view(SolvingView).cases.item(failed)
     assert item is not None
     assert item.text().startswith("✗ ")
-    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
-        window.view(SolvingView).cases.itemClicked.emit(item)
+    ended(window, qtbot, lambda: window.view(SolvingView).cases.itemClicked.emit(item))
     window.view(SolvingView).hint.click()
     assert exercise.hints[0].split("`")[0][:20] in window.view(SolvingView).task.toPlainText()
     recording = window.models.parts.session.recording
@@ -65,14 +65,12 @@ def test_each_exercise_is_solved_through_the_window(
     window.view(SolvingView).mark.click()
     window.view(SolvingView).attach.click()
     window.view(SolvingView).reason.setPlainText("It is wrong here.")
-    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
-        window.models.launch.choose_case(exercise.cases[0])
+    ended(window, qtbot, lambda: window.models.launch.choose_case(exercise.cases[0]))
     window.commands.toggle_editing()
     window.source.editor.setText(exercise.sealed.model[exercise.program.name])
     assert all(verdicts(window, qtbot)), "it is mended"
     assert any(window.models.solving.has_changed(case.name) for case in exercise.cases)
-    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
-        window.commands.run_again()
+    ended(window, qtbot, lambda: window.commands.run_again())
     assert "wrong" not in window.notice_bar.text()
     path = tmp_path / f"mine{answers.SUFFIX}"
     window.models.solving.save(path)
@@ -116,8 +114,7 @@ def test_a_line_is_marked_as_it_was_given_whatever_was_written_since(window: Mai
 
 def test_a_call_is_a_case_like_any_other(window: MainWindow, qtbot: QtBot) -> None:
     opened(window, qtbot, "berth_plan")
-    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
-        window.models.launch.choose_case(exercise_case(window, "Kittiwake"))
+    ended(window, qtbot, lambda: window.models.launch.choose_case(exercise_case(window, "Kittiwake")))
     recording = window.models.parts.session.recording
     assert recording is not None
     assert recording.trace.program.modules[0].source.endswith('answer = berth_for("Kittiwake", [4, 9])\n')
@@ -126,8 +123,7 @@ def test_a_call_is_a_case_like_any_other(window: MainWindow, qtbot: QtBot) -> No
     file = window.models.workspace.text_file
     window.models.parts.breakpoints.set_breakpoints([Breakpoint(file, 13)])
     assert window.models.parts.breakpoints.hits[0].steps.tolist() == recording.visits.of_line(0, 13).tolist() != []
-    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
-        window.models.launch.choose_case(exercise_case(window, "all boats"))
+    ended(window, qtbot, lambda: window.models.launch.choose_case(exercise_case(window, "all boats")))
     assert (
         window.models.parts.breakpoints.breakpoints[0].line,
         window.models.parts.texts.are_newer_than(recording),
@@ -137,8 +133,7 @@ def test_a_call_is_a_case_like_any_other(window: MainWindow, qtbot: QtBot) -> No
 
 def test_a_call_typed_in_finds_the_data_files_and_is_kept_as_a_case(window: MainWindow, qtbot: QtBot) -> None:
     opened(window, qtbot, "gauge_report")
-    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
-        window.models.launch.choose_case(Case("", call='len(load("gauges.txt"))'))
+    ended(window, qtbot, lambda: window.models.launch.choose_case(Case("", call='len(load("gauges.txt"))')))
     assert window.models.parts.session.recording is not None
     assert window.models.parts.session.recording.trace.outcome.outcome == "finished"
     window.models.launch.keep_case("gauges")
@@ -152,8 +147,7 @@ def test_what_is_to_be_said_first_is_told_neither_by_cases_nor_by_the_run(window
     assert item is not None
     assert "KeyError" in item.text()
     window.commands.toggle_predict()
-    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
-        window.models.launch.choose_case(exercise_case(window, "one place"))
+    ended(window, qtbot, lambda: window.models.launch.choose_case(exercise_case(window, "one place")))
     item = window.view(SolvingView).cases.item(0)
     assert item is not None
     assert item.text() == "✗ four sightings: failed"
@@ -238,8 +232,7 @@ def test_pictures_and_table_layouts_come_back_with_their_program(
 ) -> None:
     program = tmp_path / "beds.py"
     program.write_text("beds = [3, 1]\nfor bed in beds:\n    total = bed\n")
-    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
-        window.models.workspace.open(program)
+    ended(window, qtbot, lambda: window.models.workspace.open(program))
     window.models.parts.options.keep_picture("beds")
     window.commands.show_table()
     window.view(TableView).line.setText("bed * 2")
@@ -251,8 +244,7 @@ def test_pictures_and_table_layouts_come_back_with_their_program(
     again = MainWindow()
     qtbot.addWidget(again)
     again.show()
-    with qtbot.waitSignal(again.models.run.runner.ended, timeout=30_000):
-        again.models.workspace.open(program)
+    ended(again, qtbot, lambda: again.models.workspace.open(program))
     again.commands.show_table()
     qtbot.waitUntil(lambda: again.view(TableView).model.table is not None)
     assert [column.title for column in again.view(TableView).view.shown_columns()] == shown

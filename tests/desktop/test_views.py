@@ -1,4 +1,4 @@
-"""What views work out before they paint, and what is remembered between starts."""
+"""The views one by one."""
 
 from __future__ import annotations
 
@@ -13,6 +13,7 @@ from PyQt6.QtCore import QEvent, QMimeData, QObject, QPoint, QPointF, Qt, QTrans
 from PyQt6.QtGui import QDropEvent, QKeySequence, QMouseEvent, QPaintEvent, QWheelEvent
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
+from support.driving import ended
 
 from eelgrass.desktop import app
 from eelgrass.desktop.call_stack.stack_view import place
@@ -21,7 +22,6 @@ from eelgrass.desktop.services import crash_reports
 from eelgrass.desktop.source.gutter import _short
 from eelgrass.desktop.tabs.exceptions_view import ExceptionsView
 from eelgrass.desktop.window.main_window import MainWindow
-from eelgrass.lessons.demo_lesson import demo_lesson
 from eelgrass.reading.hover import name_at
 from eelgrass.reading.stack.stack_rows import FrameRows, Row, ValueRow
 from eelgrass.reading.state.formats import fitting
@@ -257,8 +257,7 @@ def test_a_dropped_file_is_opened_and_remembered(window: MainWindow, qtbot: QtBo
     buttons, keys = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
     drop = QDropEvent(QPointF(5, 5), Qt.DropAction.CopyAction, data, buttons, keys)
     assert window.models.settings.recent_files == []
-    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
-        window.dropEvent(drop)
+    ended(window, qtbot, lambda: window.dropEvent(drop))
     assert window.models.workspace.title == "bay.py"
     assert window.models.settings.recent_files == [program]
     program.unlink()
@@ -272,15 +271,6 @@ def test_starting_without_a_display_says_so(
         monkeypatch.delenv(name, raising=False)
     assert app.open_demo() == 1
     assert "no display" in capsys.readouterr().err
-
-
-def test_the_lesson_begins_with_loops_and_ends_with_shared_lists() -> None:
-    lesson = demo_lesson()
-    names = [exercise.folder.name for exercise in lesson.exercises]
-    assert (len(names), names[0], names[-1]) == (8, "shoot_count", "crab_tags")
-    assert lesson.exercise("ferry_list").cases[0].input[:3] == ("3", "4", "5")
-    with pytest.raises(KeyError):
-        lesson.exercise("nowhere")
 
 
 def test_keys_are_found_changed_and_kept(window: MainWindow, qtbot: QtBot) -> None:

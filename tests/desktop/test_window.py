@@ -13,6 +13,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QApplication, QToolButton
 from pytestqt.qtbot import QtBot
+from support.driving import ended, opened
 
 from eelgrass.desktop.commands.action_table import ACTIONS
 from eelgrass.desktop.commands.commands import Commands
@@ -35,12 +36,6 @@ print('mean', low)
 """
 
 
-def open_program(window: MainWindow, qtbot: QtBot, path: Path, text: str) -> None:
-    path.write_text(text)
-    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
-        window.models.workspace.open(path)
-
-
 def line(window: MainWindow) -> int:
     assert window.models.parts.session.recording is not None
     return window.models.parts.session.recording.trace.line_of(window.models.parts.session.step)
@@ -51,7 +46,7 @@ def layer_titles(window: MainWindow) -> list[str]:
 
 
 def test_arrow_keys_walk_forward_and_back(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
-    open_program(window, qtbot, tmp_path / "mean.py", MEAN)
+    opened(window, qtbot, tmp_path / "mean.py", MEAN)
     keys, seen = Qt.Key, [line(window)]
     for key in (keys.Key_Right, keys.Key_Down, keys.Key_Right, keys.Key_Up, keys.Key_Left, keys.Key_Left):
         qtbot.keyClick(window, key)
@@ -67,7 +62,7 @@ def test_arrow_keys_walk_forward_and_back(window: MainWindow, qtbot: QtBot, tmp_
 
 
 def test_every_view_follows_the_reader(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
-    open_program(window, qtbot, tmp_path / "mean.py", MEAN)
+    opened(window, qtbot, tmp_path / "mean.py", MEAN)
     call = int(window.models.parts.session.recording.visits.of_line(0, 5)[0])  # type: ignore[union-attr]
     window.models.parts.session.go(call)
     editor = window.source.editor
@@ -85,7 +80,7 @@ def test_every_view_follows_the_reader(window: MainWindow, qtbot: QtBot, tmp_pat
 
 
 def test_clicks_lead_to_steps(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
-    open_program(window, qtbot, tmp_path / "mean.py", MEAN)
+    opened(window, qtbot, tmp_path / "mean.py", MEAN)
     y = window.source.editor.top_of(3) + 5
     qtbot.mouseClick(window.source.gutter, Qt.MouseButton.LeftButton, pos=QPoint(30, y))
     assert line(window) == 3
@@ -102,7 +97,7 @@ def test_clicks_lead_to_steps(window: MainWindow, qtbot: QtBot, tmp_path: Path) 
 
 
 def test_containers_open_in_place(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
-    open_program(window, qtbot, tmp_path / "beds.py", "beds = {'pier': [1, 2], 'reef': [3]}\nend = 0\n")
+    opened(window, qtbot, tmp_path / "beds.py", "beds = {'pier': [1, 2], 'reef': [3]}\nend = 0\n")
     window.models.parts.session.move("last")
     (row,) = [row for row in window.stack.placed[0].rows if row.row.name == "beds"]
     at = row.rect.center().toPoint()
@@ -128,8 +123,7 @@ def test_a_waiting_program_is_answered_and_run_again_with_the_same_input(
         qtbot.keyClick(place.line, Qt.Key.Key_Return)
     assert asked.args == ["And? "]
     qtbot.keyClicks(place.line, "5")
-    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
-        qtbot.mouseClick(place.give, Qt.MouseButton.LeftButton)
+    ended(window, qtbot, lambda: qtbot.mouseClick(place.give, Qt.MouseButton.LeftButton))
     assert not place.isVisible()
     assert line(window) == 2, "who has typed stays where they typed"
     with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
@@ -138,15 +132,14 @@ def test_a_waiting_program_is_answered_and_run_again_with_the_same_input(
     assert window.models.parts.session.recording.trace.texts.pieces[-2:] == ["9", "\n"]
     with qtbot.waitSignal(window.models.run.asked, timeout=30_000):
         window.actions_by_id["run_new"].trigger()
-    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
-        qtbot.mouseClick(place.no_more, Qt.MouseButton.LeftButton)
+    ended(window, qtbot, lambda: qtbot.mouseClick(place.no_more, Qt.MouseButton.LeftButton))
     assert "EOFError" in window.notice_bar.text()
 
 
 def test_a_run_left_behind_does_not_come_back_over_what_was_opened(
     window: MainWindow, qtbot: QtBot, tmp_path: Path
 ) -> None:
-    open_program(window, qtbot, tmp_path / "mean.py", MEAN)
+    opened(window, qtbot, tmp_path / "mean.py", MEAN)
     window.commands.save(tmp_path / "mean.eelrec")
     program = tmp_path / "ferry.py"
     program.write_text("size = input('People? ')\n")
@@ -170,14 +163,12 @@ def test_what_was_typed_survives_a_text_that_cannot_run(window: MainWindow, qtbo
     program.write_text("print(input())\n")
     with qtbot.waitSignal(window.models.run.asked, timeout=30_000):
         window.models.workspace.open(program)
-    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
-        window.models.run.answer("4")
+    ended(window, qtbot, lambda: window.models.run.answer("4"))
     program.write_text("print(input()\n")
     window.commands.run_again()
     assert "does not understand" in window.notice_bar.text()
     program.write_text("print('again', input())\n")
-    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
-        window.commands.run_again()
+    ended(window, qtbot, lambda: window.commands.run_again())
     assert "again 4" in window.view(OutputView).toPlainText()
 
 
@@ -225,7 +216,7 @@ def test_what_cannot_be_opened_is_said_in_the_window(
 
 
 def test_a_program_that_raises_says_so_and_shows_where(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
-    open_program(window, qtbot, tmp_path / "raises.py", "beds = [1]\nprint(beds[3])\n")
+    opened(window, qtbot, tmp_path / "raises.py", "beds = [1]\nprint(beds[3])\n")
     assert "IndexError: list index out of range, at line 2." in window.notice_bar.text()
     window.models.parts.session.move("last")
     row = window.stack.placed[-1].layer.rows[-1]
@@ -238,7 +229,7 @@ def test_a_program_that_raises_says_so_and_shows_where(window: MainWindow, qtbot
 
 
 def test_a_recording_is_saved_and_opened_again(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
-    open_program(window, qtbot, tmp_path / "mean.py", MEAN)
+    opened(window, qtbot, tmp_path / "mean.py", MEAN)
     window.commands.save(tmp_path / "mean.eelrec")
     assert "saved" in window.notice_bar.text()
     assert len(recording_file.load(tmp_path / "mean.eelrec").steps) == 9
@@ -307,7 +298,7 @@ def test_trouble_change_and_water_are_told_apart_by_the_colour_blind(look: str, 
 
 
 def test_looks_sizes_and_present_keep_what_is_shown(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
-    open_program(window, qtbot, tmp_path / "mean.py", MEAN)
+    opened(window, qtbot, tmp_path / "mean.py", MEAN)
     window.models.parts.session.move("last")
     height = window.source.editor.line_height()
     for name in ("look", "larger", "present"):
@@ -326,7 +317,7 @@ def test_looks_sizes_and_present_keep_what_is_shown(window: MainWindow, qtbot: Q
 
 
 def test_bookmarks_are_gone_to_and_a_walk_stops_at_the_end(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
-    open_program(window, qtbot, tmp_path / "mean.py", MEAN)
+    opened(window, qtbot, tmp_path / "mean.py", MEAN)
     steps = []
     for move in ("into", "last"):
         window.models.parts.session.move(move)
@@ -349,7 +340,7 @@ def test_bookmarks_are_gone_to_and_a_walk_stops_at_the_end(window: MainWindow, q
 
 def test_moves_through_passes_and_visits_have_keys(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     text = "for bed in range(3):\n    level = bed\n    if bed == 1:\n        level = 9\nend = 0\n"
-    open_program(window, qtbot, tmp_path / "beds.py", text)
+    opened(window, qtbot, tmp_path / "beds.py", text)
     keys, control, alt = Qt.Key, Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.AltModifier
     qtbot.keyClick(window, keys.Key_Right)
     seen = []
@@ -392,13 +383,12 @@ def test_a_run_again_draws_the_same_and_a_new_draw_other_numbers_and_files_stay_
 ) -> None:
     (tmp_path / "log.txt").write_text("old")
     text = "import random\nprint(random.random())\nopen('log.txt', 'w').write('new')\n"
-    open_program(window, qtbot, tmp_path / "drift.py", text)
+    opened(window, qtbot, tmp_path / "drift.py", text)
     drawn = []
     for again in ("run_again", "run_draw", "run_again"):
         assert window.models.parts.session.recording is not None
         drawn.append(window.models.parts.session.recording.trace.texts.pieces[0])
-        with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
-            getattr(window.commands, again)()
+        ended(window, qtbot, getattr(window.commands, again))
     assert drawn[0] == drawn[1] != drawn[2]
     assert (tmp_path / "log.txt").read_text() == "old"
     assert "log.txt" in window.notice_bar.text()

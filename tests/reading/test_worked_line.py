@@ -1,4 +1,4 @@
-"""How lines work out, and expressions over the recorded state: as Python would, with nothing of the program run."""
+"""How a line comes to its result, against what Python does."""
 
 from __future__ import annotations
 
@@ -8,7 +8,6 @@ from collections.abc import Callable
 import pytest
 from conftest import Record
 
-from eelgrass.desktop.source.statement_view import flattened, place_parts
 from eelgrass.reading.expressions.evaluator import Evaluator
 from eelgrass.reading.expressions.python_values import CannotAnswerError
 from eelgrass.reading.lines.worked_line import Status, Worked
@@ -87,21 +86,6 @@ def test_what_is_skipped_is_not_evaluated_and_exceptions_end_the_line(record: Re
     assert told(recording, 20) == [("stock", "dictionary of 2"), ('stock["mud"]', "raises")]
 
 
-def test_parts_are_laid_under_their_places_in_the_text(record: Record) -> None:
-    recording = record(PIERS)
-    its = worked(recording, 18)
-    text, _ = flattened(its)
-    assert text == "weight = (total([]) + crab.weigh(0))"
-    placed = place_parts(its, 1.0)
-    for part in placed:
-        flat = " ".join(piece.strip() for piece in part.part.text.split("\n"))
-        assert text[int(part.left) : int(part.right)] == flat
-    whole = placed[-1]
-    assert all(part.row < whole.row for part in placed[:-1])
-    rows = {part.part.text: part.row for part in placed}
-    assert rows["[]"] == rows["crab"] == 0, "side by side where there is room"
-
-
 STATE = """\
 one, two = 7, 2.5
 word = 'reef'
@@ -110,6 +94,8 @@ same = rows
 fares = {'reef': 1, 'pier': (2, 3)}
 end = 0
 """
+
+
 PURE = """\
 one + two * -3
 one // 2 ** 3 % 5
@@ -147,6 +133,8 @@ str(rows)
 [a for a, b in [(1, 2)]]
 reef
 """
+
+
 TOO_MUCH = """\
 9**9**9
 'x' * 10**12

@@ -1,17 +1,9 @@
-"""Pictures of data: what is drawn, which index points where, where linked nodes go; seen and saved."""
+"""What is drawn of values: shapes, index pointers, the layout of linked nodes."""
 
 from __future__ import annotations
 
-from pathlib import Path
-
 from conftest import Record
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QImage
-from PyQt6.QtSvg import QSvgRenderer
-from pytestqt.qtbot import QtBot
 
-from eelgrass.desktop.tabs.pictures_view import PicturesView
-from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.reading.expressions.expression import parse_expression
 from eelgrass.reading.pictures.node_layout import places
 from eelgrass.reading.pictures.shapes import Cells, Grid, Link, Node, Nodes, Pairs, picture_of
@@ -47,6 +39,8 @@ crew = mates = [1]
 mates = [1]
 tags = {first}
 """
+
+
 ARRAYS = """\
 import numpy as np
 flat = np.arange(6.0).reshape(2, 3)
@@ -159,27 +153,3 @@ def test_one_object_or_two_equal_ones(record: Record) -> None:
     assert "two objects, equal at this step. They were one object until line 26" in later
     assert identity.identity(recording, 0, "crew", "nowhere", at) == ""
     assert identity.asks_of_identity(parse_expression("crew < mates")) is None
-
-
-def test_pictures_in_the_window_follow_and_are_saved(
-    window: MainWindow, record: Record, qtbot: QtBot, tmp_path: Path
-) -> None:
-    recording = record(DATA)
-    window.models.parts.session.show(recording)
-    window.models.parts.session.go(int(recording.visits.of_line(0, 7)[0]))
-    qtbot.keyClick(window, Qt.Key.Key_D)
-    window.stack.watched.emit("picture", "levels", 0)
-    window.view(PicturesView).name.setCurrentText("first")
-    window.view(PicturesView).draw.click()
-    sheet = window.view(PicturesView).sheet
-    assert [picture.path for picture in sheet.pictures] == ["first", "levels"]
-    before = sheet.grab().toImage()
-    window.models.parts.session.go(int(recording.visits.of_line(0, 7)[1]))
-    assert sheet.grab().toImage() != before
-    for name in ("levels.svg", "levels.png"):
-        window.commands.save_picture("levels", tmp_path / name)
-    assert QSvgRenderer(str(tmp_path / "levels.svg")).isValid()
-    assert QImage(str(tmp_path / "levels.png")).width() > 100
-    sheet.copy(sheet.pictures[0])
-    window.models.parts.options.set_pictures(["levels"])
-    assert len(sheet.pictures) == 1

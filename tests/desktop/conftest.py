@@ -1,0 +1,30 @@
+"""A real window without a monitor, for the tests of the desktop alone."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Iterator
+
+import pytest
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+
+@pytest.fixture(scope="session")
+def qapp() -> object:
+    """The application as people start it, with all that it takes care of."""
+    from eelgrass.desktop.app import application
+
+    return application()
+
+
+@pytest.fixture
+def window(qtbot: object) -> Iterator[object]:
+    """The real window, shown."""
+    from eelgrass.desktop.window.main_window import MainWindow
+
+    made = MainWindow()
+    qtbot.addWidget(made)  # type: ignore[attr-defined]
+    made.show()
+    yield made
+    made.models.run.runner.stop()
