@@ -11,6 +11,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFileDialog, QMessageBox
 from pytestqt.qtbot import QtBot
 from support.driving import ended
+from support.programs import RIGHT, WRONG
 
 from eelgrass.desktop.exercise.authoring_view import AuthoringView
 from eelgrass.desktop.exercise.case_dialog import CaseDialog
@@ -21,26 +22,6 @@ from eelgrass.lessons import exercise as exercises
 from eelgrass.lessons.authoring import begin
 from eelgrass.lessons.case import Case
 from eelgrass.lessons.exercise import Exercise, load
-
-RIGHT = """\
-def total(counts):
-    shoots = 0
-    for bed in range(len(counts)):
-        shoots = shoots + counts[bed]
-    return shoots
-
-
-counts = []
-while True:
-    answer = input("shoots: ")
-    if answer == "":
-        break
-    counts.append(int(answer))
-print("in all:", total(counts))
-"""
-
-
-WRONG = RIGHT.replace("range(len", "range(1, len")
 
 
 @pytest.fixture

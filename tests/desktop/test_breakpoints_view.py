@@ -10,48 +10,13 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 from support.driving import ended, opened
+from support.programs import BEDS, CREW_CLAIMS
 
 from eelgrass.desktop.tabs.breakpoint_dialog import BreakpointDialog
 from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
 from eelgrass.desktop.tabs.log_view import LogView
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.reading.recording import Recording
-
-BEDS = """\
-total = 0
-for shoots in [2, 5, 7, 1]:
-    total = total + shoots
-    beds = total
-if total > 90:
-    beds = 0
-"""
-
-
-CREW = """\
-class FullError(ValueError):
-    pass
-class Boat:
-    def __init__(self):
-        self.level = 0
-        self.seats = [0, 0]
-    def board(self, name, seat):
-        self.level = self.level + 1
-        self.seats[seat] = len(name)
-        if self.level > 2 and self.seats[1] > 0:
-            raise FullError(name)
-boat = Boat()
-crew = []
-for name in ["Moor", "Reed", "Fen"]:
-    crew.append(name)
-    try:
-        boat.board(name, 1 if name == "Reed" else 0)
-    except ValueError:
-        crew = []
-def deep(level):
-    rest = level * 2
-    return 0 if level == 0 else deep(level - 1) + rest
-deep(2)
-"""
 
 
 def test_a_breakpoint_is_set_listed_gone_to_and_kept_through_an_edit(
@@ -163,7 +128,7 @@ class Filling:
 def test_a_breakpoint_on_a_value_is_asked_for_where_the_value_stands(
     window: MainWindow, qtbot: QtBot, record: Record
 ) -> None:
-    recording: Recording = record(CREW)
+    recording: Recording = record(CREW_CLAIMS)
     window.models.parts.session.show(recording)
     window.models.parts.session.move("last")
     QTimer.singleShot(0, lambda: QApplication.activeModalWidget()._accept())  # type: ignore[union-attr]

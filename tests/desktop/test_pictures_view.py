@@ -9,39 +9,10 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QImage
 from PyQt6.QtSvg import QSvgRenderer
 from pytestqt.qtbot import QtBot
+from support.programs import DATA
 
 from eelgrass.desktop.tabs.pictures_view import PicturesView
 from eelgrass.desktop.window.main_window import MainWindow
-
-DATA = """\
-class Tag:
-    def __init__(self, name, after):
-        self.name = name
-        self.after = after
-        self.mates = []
-def sort(levels):
-    for j in range(len(levels) - 1):
-        if levels[j] > levels[j + 1]:
-            levels[j], levels[j + 1] = levels[j + 1], levels[j]
-    return levels[1:j]
-flats = [[0, 1], [2, 3, 4]]
-for row in range(2):
-    flats[row][row] = 9
-word = "a\\tb\\u200b"
-counts = {"mud": 1}
-counts["reef"] = word
-last = Tag("mo", None)
-first = Tag("ti", last)
-last.mates.append(first)
-many = list(range(200))
-spot = 120
-many[spot] = -1
-sort([3, 1, 2])
-pair = (1, "x")
-crew = mates = [1]
-mates = [1]
-tags = {first}
-"""
 
 
 def test_pictures_in_the_window_follow_and_are_saved(

@@ -7,6 +7,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QListWidget
 from pytestqt.qtbot import QtBot
 from support.driving import ended
+from support.programs import MATES
 
 from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
 from eelgrass.desktop.tabs.log_view import LogView
@@ -17,22 +18,6 @@ from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint
 from eelgrass.reading.expressions.expression import parse_expression
 
-TIDES = """\
-def mean(levels):
-    total = 0
-    for level in levels:
-        if level > 9:
-            continue
-        total = total + level
-    return total / 2
-crew = ["mo"]
-mates = crew
-mates.append("ti")
-for row in [[1, 2, 99], [4, 5]]:
-    print("mean", mean(row))
-word = "1" + "2"
-"""
-
 
 def steps_of(its: QListWidget) -> list[int]:
     items = (its.item(row) for row in range(its.count()))
@@ -42,7 +27,7 @@ def steps_of(its: QListWidget) -> list[int]:
 def test_moves_hold_until_something_is_said_and_what_is_to_come_is_hidden(
     window: MainWindow, record: Record, qtbot: QtBot
 ) -> None:
-    recording = record(TIDES)
+    recording = record(MATES)
     session, keys = window.models.parts.session, Qt.Key
     session.show(recording)
     file = recording.trace.program.modules[0].file

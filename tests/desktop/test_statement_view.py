@@ -3,33 +3,11 @@
 from __future__ import annotations
 
 from conftest import Record
+from support.programs import PIERS
 
 from eelgrass.desktop.source.statement_view import flattened, place_parts
 from eelgrass.reading.lines.worked_line import Worked
 from eelgrass.reading.recording import Recording
-
-PIERS = """\
-class Crab:
-    def __init__(self, tag):
-        self.tag = tag
-    def weigh(self, by):
-        return by * 2
-stock = {"reef": [3, 1], "pier": [4]}
-def total(rows, least=2):
-    rows.append(least)
-    return sum(rows)
-crab = Crab("mo")
-weight = crab.weigh(len(stock["reef"])) + total(stock["reef"]) + stock["reef"][2]
-if weight > 100 and total([1]) or stock["pier"][0] == 4 < 9 < 2 < weight:
-    pass
-names = [name.upper() for name in stock]
-stock["pier"][weight % 1] += 3 ** 2
-for place, levels in sorted(stock.items()):
-    text = f"{place!r:>8} {max(levels)}" if levels else None
-weight = (total([]) +
-          crab.weigh(0))
-stock["mud"][total([])]
-"""
 
 
 def worked(recording: Recording, line: int, visit: int = 0) -> Worked:

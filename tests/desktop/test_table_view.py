@@ -7,6 +7,7 @@ from pathlib import Path
 from conftest import Record
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
+from support.programs import GAUGES
 
 from eelgrass.desktop.tabs.history_view import HistoryView
 from eelgrass.desktop.tabs.trace_table import table_output
@@ -14,27 +15,11 @@ from eelgrass.desktop.tabs.trace_table.table_model import TableModel
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.desktop.window.main_window import MainWindow
 
-TIDES = """\
-def mean(levels):
-    total = 0
-    for level in levels:
-        if level > 9:
-            continue
-        total = total + level
-    return total / 4
-rows = [[2, 3], [1, 99, 4]]
-means = []
-for row in rows:
-    means.append(mean(row))
-text = "=1+1"
-shift = -3
-"""
-
 
 def test_the_table_in_the_window_leads_and_is_laid_out(
     window: MainWindow, record: Record, qtbot: QtBot, tmp_path: Path
 ) -> None:
-    recording = record(TIDES)
+    recording = record(GAUGES)
     session, view = window.models.parts.session, window.view(TableView)
     session.show(recording)
     session.go(int(recording.visits.of_line(0, 6)[2]))
@@ -87,7 +72,7 @@ def test_the_table_in_the_window_leads_and_is_laid_out(
 
 
 def test_passes_and_history_in_the_window(window: MainWindow, record: Record, qtbot: QtBot) -> None:
-    recording = record(TIDES)
+    recording = record(GAUGES)
     session = window.models.parts.session
     session.show(recording)
     session.go(int(recording.visits.of_line(0, 6)[2]))

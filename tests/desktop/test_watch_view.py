@@ -9,6 +9,7 @@ from click.testing import CliRunner
 from conftest import Record
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
+from support.programs import CREW, FERRY_CREW
 
 from eelgrass.cli.main import main
 from eelgrass.desktop.tabs.watch_view import WatchView
@@ -16,25 +17,9 @@ from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.reading.expressions.expression import parse_expression
 from eelgrass.trace.files import recording_file
 
-FERRY = """\
-class Boat:
-    def __init__(self):
-        self.aboard = []
-
-def board(boat, name):
-    boat.aboard.append(name)
-    full = len(boat.aboard) > 1
-    return full
-
-boat = Boat()
-for name in ["Moor", "Reed", "Fen"]:
-    board(boat, name)
-wait = 3
-"""
-
 
 def test_questions_stay_in_view_and_lead_to_their_changes(window: MainWindow, record: Record, qtbot: QtBot) -> None:
-    recording = record(FERRY)
+    recording = record(FERRY_CREW)
     window.models.parts.session.show(recording)
     window.models.parts.session.move("last")
     qtbot.keyClick(window, Qt.Key.Key_A)
@@ -59,25 +44,6 @@ def test_questions_stay_in_view_and_lead_to_their_changes(window: MainWindow, re
     window.view(WatchView).kept.setFocus()
     qtbot.keyClick(window.view(WatchView), Qt.Key.Key_Delete)
     assert window.models.parts.watches.expressions == []
-
-
-CREW = """\
-class Boat:
-    def __init__(self):
-        self.aboard = []
-    def __len__(self):
-        return len(self.aboard)
-def board(boat, name):
-    boat.aboard.append(name)
-    print(name)
-    return name
-def free(boat):
-    boat.aboard.append("changed by the question")
-    return 9 - len(boat)
-boat = Boat()
-for name in [input(), "Reed"]:
-    board(boat, name)
-"""
 
 
 def test_a_side_run_is_asked_for_in_the_window_and_in_the_shell(

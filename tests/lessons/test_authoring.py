@@ -7,6 +7,7 @@ from pathlib import Path
 
 import pytest
 from conftest import Record
+from support.programs import RIGHT, WRONG
 
 from eelgrass.lessons import exercise as exercises
 from eelgrass.lessons.authoring import begin, belongings, expected
@@ -25,26 +26,6 @@ from eelgrass.lessons.plan import (
     questions_in,
     steps_of,
 )
-
-RIGHT = """\
-def total(counts):
-    shoots = 0
-    for bed in range(len(counts)):
-        shoots = shoots + counts[bed]
-    return shoots
-
-
-counts = []
-while True:
-    answer = input("shoots: ")
-    if answer == "":
-        break
-    counts.append(int(answer))
-print("in all:", total(counts))
-"""
-
-
-WRONG = RIGHT.replace("range(len", "range(1, len")
 
 
 @pytest.fixture

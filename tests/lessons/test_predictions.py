@@ -3,26 +3,11 @@
 from __future__ import annotations
 
 from conftest import Record
+from support.programs import MATES
 
 from eelgrass.lessons.asking import prediction_at
 from eelgrass.lessons.predictions import Prediction, judged
 from eelgrass.reading.recording import Recording
-
-TIDES = """\
-def mean(levels):
-    total = 0
-    for level in levels:
-        if level > 9:
-            continue
-        total = total + level
-    return total / 2
-crew = ["mo"]
-mates = crew
-mates.append("ti")
-for row in [[1, 2, 99], [4, 5]]:
-    print("mean", mean(row))
-word = "1" + "2"
-"""
 
 
 def asked(recording: Recording) -> list[tuple[int, str, str]]:
@@ -31,7 +16,7 @@ def asked(recording: Recording) -> list[tuple[int, str, str]]:
 
 
 def test_what_is_worth_asking_and_nothing_else(record: Record) -> None:
-    recording = record(TIDES)
+    recording = record(MATES)
     assert asked(recording) == [
         (10, "value", "['mo', 'ti']"),  # which has another name
         (11, "passes", "2"),

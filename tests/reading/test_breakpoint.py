@@ -7,45 +7,9 @@ from dataclasses import replace
 
 import pytest
 from conftest import Record
+from support.programs import BEDS, CREW_CLAIMS
 
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint, described, hits, moved, outcome
-
-BEDS = """\
-total = 0
-for shoots in [2, 5, 7, 1]:
-    total = total + shoots
-    beds = total
-if total > 90:
-    beds = 0
-"""
-
-
-CREW = """\
-class FullError(ValueError):
-    pass
-class Boat:
-    def __init__(self):
-        self.level = 0
-        self.seats = [0, 0]
-    def board(self, name, seat):
-        self.level = self.level + 1
-        self.seats[seat] = len(name)
-        if self.level > 2 and self.seats[1] > 0:
-            raise FullError(name)
-boat = Boat()
-crew = []
-for name in ["Moor", "Reed", "Fen"]:
-    crew.append(name)
-    try:
-        boat.board(name, 1 if name == "Reed" else 0)
-    except ValueError:
-        crew = []
-def deep(level):
-    rest = level * 2
-    return 0 if level == 0 else deep(level - 1) + rest
-deep(2)
-"""
-
 
 #: Gives the lines of the hits of a breakpoint in the recorded module.
 Lines = Callable[..., list[int]]
@@ -53,7 +17,7 @@ Lines = Callable[..., list[int]]
 
 @pytest.fixture
 def lines(record: Record) -> Lines:
-    recording = record(CREW)
+    recording = record(CREW_CLAIMS)
 
     def told(**how: object) -> list[int]:
         its = Breakpoint(recording.trace.program.modules[0].file, **how)  # type: ignore[arg-type]
@@ -105,7 +69,7 @@ def test_what_reads_a_value_is_found_from_the_text_and_the_working_out(lines: Li
 
 
 def test_a_claim_is_broken_always_held_or_never_tested(record: Record) -> None:
-    recording = record(CREW)
+    recording = record(CREW_CLAIMS)
     file = recording.trace.program.modules[0].file
 
     def told(condition: str, **how: object) -> str:

@@ -3,43 +3,13 @@
 from __future__ import annotations
 
 from conftest import Record
+from support.programs import DATA
 
 from eelgrass.reading.expressions.expression import parse_expression
 from eelgrass.reading.pictures.node_layout import places
 from eelgrass.reading.pictures.shapes import Cells, Grid, Link, Node, Nodes, Pairs, picture_of
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.watches import identity
-
-DATA = """\
-class Tag:
-    def __init__(self, name, after):
-        self.name = name
-        self.after = after
-        self.mates = []
-def sort(levels):
-    for j in range(len(levels) - 1):
-        if levels[j] > levels[j + 1]:
-            levels[j], levels[j + 1] = levels[j + 1], levels[j]
-    return levels[1:j]
-flats = [[0, 1], [2, 3, 4]]
-for row in range(2):
-    flats[row][row] = 9
-word = "a\\tb\\u200b"
-counts = {"mud": 1}
-counts["reef"] = word
-last = Tag("mo", None)
-first = Tag("ti", last)
-last.mates.append(first)
-many = list(range(200))
-spot = 120
-many[spot] = -1
-sort([3, 1, 2])
-pair = (1, "x")
-crew = mates = [1]
-mates = [1]
-tags = {first}
-"""
-
 
 ARRAYS = """\
 import numpy as np

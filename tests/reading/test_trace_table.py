@@ -13,6 +13,7 @@ import pytest
 from click.testing import CliRunner
 from conftest import Record
 from support.judges import CORPUS, photographs
+from support.programs import GAUGES
 
 from eelgrass.cli.main import main
 from eelgrass.export import tables as written
@@ -22,23 +23,6 @@ from eelgrass.runs.order import Order
 from eelgrass.runs.run import Run
 from eelgrass.trace.files import recording_file
 from eelgrass.trace.model import StepKind
-
-TIDES = """\
-def mean(levels):
-    total = 0
-    for level in levels:
-        if level > 9:
-            continue
-        total = total + level
-    return total / 4
-rows = [[2, 3], [1, 99, 4]]
-means = []
-for row in rows:
-    means.append(mean(row))
-text = "=1+1"
-shift = -3
-"""
-
 
 #: Programs in which nothing but the order of statements and their variables is at stake.
 PLAIN_PROGRAMS = (
@@ -96,7 +80,7 @@ def _cells_in_order(recording: Recording) -> Iterator[dict[str, str]]:
 
 
 def test_a_loops_table_has_a_row_for_each_pass(record: Record) -> None:
-    recording = record(TIDES)
+    recording = record(GAUGES)
     its = trace_table.added(trace_table.of_loop_at(recording, 3, 2), "total * 2")
     assert its.title == "passes of line 3 in mean, call 2 of 2"
     assert titles(its) == ["pass", "level", "levels", "total", "level > 9?", "total * 2"]
@@ -128,7 +112,7 @@ def test_calls_inside_recursion_and_stretches(record: Record) -> None:
 
 
 def test_formulas_stay_text_in_files(record: Record) -> None:
-    recording = record(TIDES)
+    recording = record(GAUGES)
     whole = trace_table.added(trace_table.of_call_named(recording, None), "text[0:]")
     its = whole.with_columns([column for column in whole.columns if column.title in ("line", "shift")])
     rows = list(csv.reader(io.StringIO("".join(written.csv_lines(its)))))
@@ -141,7 +125,7 @@ def test_formulas_stay_text_in_files(record: Record) -> None:
 
 def test_the_shell_writes_tables(record: Record, tmp_path: Path) -> None:
     path = tmp_path / "tides.eelrec"
-    recording_file.save(record(TIDES).trace, path)
+    recording_file.save(record(GAUGES).trace, path)
 
     def run(*how: str) -> str:
         return CliRunner().invoke(main, ["table", str(path), *how]).stdout
@@ -156,7 +140,7 @@ def test_the_shell_writes_tables(record: Record, tmp_path: Path) -> None:
 
 
 def test_passes_stand_side_by_side_and_odd_ones_stand_out(record: Record) -> None:
-    text = TIDES.replace("[1, 99, 4]", "[1, 2, 3, 99, 4, 'x', 5, 6]").replace("level > 9", "level == 99")
+    text = GAUGES.replace("[1, 99, 4]", "[1, 2, 3, 99, 4, 'x', 5, 6]").replace("level > 9", "level == 99")
     recording = record(text.replace("total + level", "total + len(str(level))"))
     loop = recording.trace.program.statements.index(
         next(its for its in recording.trace.program.statements if its.line == 3)

@@ -9,6 +9,7 @@ from pathlib import Path
 import pytest
 from click.testing import CliRunner
 from conftest import Record
+from support.programs import CREW, FERRY_CREW
 
 from eelgrass.cli.main import main
 from eelgrass.reading.expressions.expression import ExpressionError, parse_expression
@@ -19,25 +20,9 @@ from eelgrass.reading.watches.series import series
 from eelgrass.runs.side_run import SideRunError, ask_aside
 from eelgrass.trace.files import recording_file
 
-FERRY = """\
-class Boat:
-    def __init__(self):
-        self.aboard = []
-
-def board(boat, name):
-    boat.aboard.append(name)
-    full = len(boat.aboard) > 1
-    return full
-
-boat = Boat()
-for name in ["Moor", "Reed", "Fen"]:
-    board(boat, name)
-wait = 3
-"""
-
 
 def test_a_question_is_answered_at_a_moment_in_a_frame(record: Record) -> None:
-    recording = record(FERRY)
+    recording = record(FERRY_CREW)
     inside = int(recording.visits.of_line(0, 7)[1])
     frame = recording.stepping.frame_of(inside)
 
@@ -56,7 +41,7 @@ def test_a_question_is_answered_at_a_moment_in_a_frame(record: Record) -> None:
 
 
 def test_over_the_run_every_change_is_told_once_with_its_place(record: Record) -> None:
-    recording = record(FERRY)
+    recording = record(FERRY_CREW)
     trace = recording.trace
     told = [
         (trace.line_of(its.step), its.text) for its in watch.over(recording, parse_expression("len(boat.aboard) > 1"))
@@ -76,32 +61,13 @@ def test_what_is_no_question_is_said(record: Record) -> None:
 
 def test_the_shell_asks(record: Record, tmp_path: Path) -> None:
     path = tmp_path / "ferry.eelrec"
-    recording_file.save(record(FERRY).trace, path)
+    recording_file.save(record(FERRY_CREW).trace, path)
     run = CliRunner().invoke
     rows = [json.loads(line) for line in run(main, ["ask", str(path), "wait + 1"]).stdout.splitlines()]
     assert [(row["text"], row["type"], row["line"]) for row in rows] == [("4", "whole number", 13)]
     assert run(main, ["ask", str(path), "wait +"]).exit_code == 2
     assert run(main, ["ask", str(path), "wait", "--at", "0"]).exit_code == 1
     assert run(main, ["ask", str(path), "wait", "--at", "99999"]).exit_code == 1
-
-
-CREW = """\
-class Boat:
-    def __init__(self):
-        self.aboard = []
-    def __len__(self):
-        return len(self.aboard)
-def board(boat, name):
-    boat.aboard.append(name)
-    print(name)
-    return name
-def free(boat):
-    boat.aboard.append("changed by the question")
-    return 9 - len(boat)
-boat = Boat()
-for name in [input(), "Reed"]:
-    board(boat, name)
-"""
 
 
 def test_a_side_run_answers_what_runs_the_program_and_changes_nothing(record: Record) -> None:
@@ -151,7 +117,7 @@ def test_a_question_can_be_given_up_and_the_window_lives_on(record: Record) -> N
 
 
 def test_the_course_of_an_answer_is_drawn_from_its_changes(record: Record) -> None:
-    recording = record(FERRY)
+    recording = record(FERRY_CREW)
     numbers = series(recording.trace, watch.over(recording, parse_expression("wait * 2")), 4)
     assert numbers.is_numbers
     assert numbers.high[-1] == 6
