@@ -12,14 +12,10 @@ from eelgrass.cli.main import main
 from eelgrass.export import json_rows
 from eelgrass.reading.endless_run import endless_loop
 from eelgrass.reading.lines.error_explanations import explained
-from eelgrass.reading.lines.statement_changes import differences
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.history import moments, slots_called
-from eelgrass.reading.state.output import step_of_character, text_until
 from eelgrass.trace.files import recording_file
-from eelgrass.trace.histories import Part
 from eelgrass.trace.model import FrameEnd, StepKind
-from eelgrass.trace.values import NOT_SET
 
 GAUGES = """\
 def highest(levels):
@@ -75,10 +71,8 @@ def test_visits_frames_and_kinds_are_found_both_ways(record: Record) -> None:
     calls, tops = recording.calls, line(recording, 2)
     assert recording.visits.next_visit(0, 2, tops[0]) == tops[1]
     assert recording.visits.next_visit(0, 2, tops[-1]) == -1
-    assert recording.visits.never(0) == {14}
     function = next(n for n, its in enumerate(recording.trace.program.functions) if its.name == "highest")
     frames = calls.of_function(function).tolist()
-    assert calls.made_by(0).tolist() == frames
     facts = calls.facts(frames[0])
     value = recording.trace.values
     assert (facts.function, facts.end, value.get(facts.value)) == ("highest", FrameEnd.RETURNED, 4)
@@ -174,35 +168,12 @@ def test_what_leads_to_an_object_and_what_only_equals_it(record: Record) -> None
     assert [lead.text for lead in references.leads(equal, end)] == ["copy"]
 
 
-def test_what_is_different_between_two_steps(record: Record) -> None:
-    recording = record("stock = [1, 2]\nlevel = 5\nstock[0] = 7\nstock[0] = 1\nlevel = 6\nstock.append(3)\nend = 0\n")
-    trace = recording.trace
-    first, second = line(recording, 3)[0], line(recording, 7)[0]
-    told = []
-    for its in differences(trace, first, second):
-        values = [None if value == NOT_SET else trace.values.get(value) for value in (its.was, its.now)]
-        told.append((int(trace.slots.part[its.slot]), *values))
-    assert sorted(told) == [(Part.NAME, 5, 6), (Part.ITEM, None, 3), (Part.SIZE, 2, 3)]
-    assert differences(trace, first, first) == []
-
-
-def test_each_character_of_the_output_knows_its_step(record: Record) -> None:
-    recording = record("print('reef', end='')\nprint('mud')\nend = 0\n")
-    assert text_until(recording.output, 2) == "reefmud\n"
-    steps = [recording.trace.line_of(step_of_character(recording.output, place)) for place in range(8)]
-    assert steps == [1] * 4 + [2] * 4
-    for beyond in (-1, 8):
-        with pytest.raises(IndexError):
-            step_of_character(recording.output, beyond)
-
-
 def test_a_history_tells_of_changes_inside_and_of_deletion(record: Record, tmp_path: Path) -> None:
     recording = record("rows = [[1], 2]\nrows[0].append(5)\nother = rows\nother[1] = 0\ndel rows\nrows = ''\n")
     trace = recording.trace
     (slot,) = slots_called(trace, "rows").tolist()
     told = [(trace.line_of(its.by), its.text) for its in moments(trace, slot)]
     assert told == [(1, "[[1], 2]"), (2, "[[1, 5], 2]"), (4, "[[1, 5], 0]"), (5, ""), (6, "''")]
-    assert trace.histories.next_write(slot, line(recording, 2)[0]) == line(recording, 5)[0]
     assert trace.histories.set_by(slot, line(recording, 4)[0]) == line(recording, 1)[0]
     rows = list(json_rows.history(trace, "rows"))
     assert [row["value"] and row["value"]["text"] for row in rows] == [*(text or None for _, text in told)]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from conftest import Record
 from support.programs import MATES
 
-from eelgrass.lessons.asking import prediction_at
+from eelgrass.lessons.prediction_points import prediction_at
 from eelgrass.lessons.predictions import Prediction, judged
 from eelgrass.reading.recording import Recording
 

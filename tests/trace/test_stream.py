@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import struct
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -78,10 +79,10 @@ def test_every_value_arrives_as_it_was_sent(values: list[object]) -> None:
         log.tell(STORE, value)
     log.flush()
     trace = made.trace()
-    writes = trace.histories.all_writes(0) if values else []
-    assert [write.step for write in writes] == list(range(2, 2 + len(values)))
-    for write, sent in zip(writes, values, strict=True):
-        assert value_text(trace, write.value, write.step) == repr(sent)
+    steps, held = trace.histories.columns_of(0) if values else (np.zeros(0, np.int64), np.zeros(0, np.int64))
+    assert steps.tolist() == list(range(2, 2 + len(values)))
+    for step, value, sent in zip(steps.tolist(), held.tolist(), values, strict=True):
+        assert value_text(trace, value, step) == repr(sent)
 
 
 @given(st.lists(st.binary(max_size=40), max_size=5), st.data())

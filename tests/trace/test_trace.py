@@ -40,8 +40,10 @@ def test_histories_answer_as_a_replay_would(made: list[tuple[int, int, int]]) ->
         assert histories.values_at(all_slots, step).tolist() == [held.get(slot, NOT_SET) for slot in range(5)]
         assert histories.written_at(all_slots, step).tolist() == [written.get(slot, -2) for slot in range(5)]
     for slot in range(5):
-        told = [(write.step, write.value) for write in histories.all_writes(slot)]
-        assert told == [(at, value) for its, at, value in made if its == slot]
+        steps, values = histories.columns_of(slot)
+        assert list(zip(steps.tolist(), values.tolist(), strict=True)) == [
+            (at, value) for its, at, value in made if its == slot
+        ]
     assert histories.of_frame(0).tolist() == [0, 1]
     assert Part.NAME == 0
 

@@ -3,13 +3,10 @@
 from __future__ import annotations
 
 import sys
-from collections.abc import Callable
 from pathlib import Path
 from tempfile import TemporaryDirectory
-from typing import Any
 
-from PyQt6.QtCore import QEventLoop, Qt, QTimer
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtCore import Qt
 
 from eelgrass.desktop.exercise.authoring_view import AuthoringView
 from eelgrass.desktop.exercise.solving_view import SolvingView
@@ -18,25 +15,17 @@ from eelgrass.desktop.tabs.history_view import HistoryView
 from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.desktop.tabs.watch_view import WatchView
+from eelgrass.desktop.tour_driver import TourDriver
 from eelgrass.desktop.tour_programs import COUNTS, ENDLESS, FULL
-from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.lessons.answer import Said
 from eelgrass.lessons.plan import PlannedPlace
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint
 from eelgrass.reading.expressions.expression import parse_expression
-from eelgrass.trace.files import recording_file
 from eelgrass.trace.program import Place
 
-#: A state that does not come within this time will not come at all.
-_PATIENCE_MS = 30_000
 
-
-class Tour:
+class Tour(TourDriver):
     """Walks the lesson; each picture and recording goes to `outdir`."""
-
-    def __init__(self, outdir: Path) -> None:
-        self.outdir = outdir
-        self.window = MainWindow()
 
     def run(self) -> int:
         """Walks; gives 0, or 1 with a sentence on standard error when something could not be done."""
@@ -57,45 +46,6 @@ class Tour:
         finally:
             self.window.close()
         return 0
-
-    def _wait(self, reached: Callable[[], bool], what: str, signal: Any = None) -> None:
-        """Goes on when `reached`; `signal` can bring it about, if none is given, the desk's."""
-        loop = QEventLoop()
-        (signal or self.window.models.run.changed).connect(lambda: loop.quit() if reached() else None)
-        patience = QTimer()
-        patience.setSingleShot(True)
-        patience.timeout.connect(loop.quit)
-        patience.start(_PATIENCE_MS)
-        if not reached():
-            loop.exec()
-        if not reached():
-            raise TimeoutError(f"{what} did not happen")
-
-    def _picture(self, name: str) -> None:
-        QApplication.processEvents()  # lets layouts settle
-        self.window.grab().save(str(self.outdir / f"{name}.png"))
-
-    def _save(self, name: str) -> None:
-        assert self.window.models.parts.session.recording is not None
-        recording_file.save(self.window.models.parts.session.recording.trace, self.outdir / f"{name}.eelrec")
-
-    def _is_over(self) -> bool:
-        return not self.window.models.run.runner.is_running
-
-    def _act(self, *names: str) -> None:
-        for name in names:
-            self.window.actions_by_id[name].trigger()
-
-    def _visit(self, line: int, number: int) -> None:
-        recording = self.window.models.parts.session.recording
-        assert recording is not None
-        self.window.models.parts.session.go(int(recording.visits.of_line(0, line)[number]))
-
-    def _line_with(self, text: str) -> int:
-        recording = self.window.models.parts.session.recording
-        assert recording is not None
-        lines = recording.trace.program.modules[0].source.split("\n")
-        return next(number for number, line in enumerate(lines, 1) if text in line)
 
     def _gauges(self) -> None:
         self.window.models.workspace.open_exercise(self.window.lesson.exercise("gauge_report"))

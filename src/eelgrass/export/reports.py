@@ -1,4 +1,4 @@
-"""What came of cases, for people and for other tools: text, JSON, JUnit XML (need T6)."""
+"""What came of cases, for people and for other tools: text, JSON, JUnit XML."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Trace tables as CSV, Markdown and JSON (need T8)."""
+"""Trace tables as CSV, Markdown and JSON."""
 
 from __future__ import annotations
 

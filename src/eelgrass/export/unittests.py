@@ -1,4 +1,4 @@
-"""Cases as an ordinary file of unit tests that runs without Eelgrass (need R5)."""
+"""Cases as an ordinary file of unit tests that runs without Eelgrass."""
 
 from __future__ import annotations
 

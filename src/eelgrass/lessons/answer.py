@@ -1,5 +1,5 @@
 """A student's answer to an exercise: the marked lines, the reason, the evidence, the hints used, the program and what
-came of its cases (need T6). One JSON file, described in `docs/formats/exercise.md`."""
+came of its cases. One JSON file, described in `docs/formats/exercise.md`."""
 
 from __future__ import annotations
 

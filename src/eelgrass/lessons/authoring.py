@@ -1,4 +1,4 @@
-"""Making an exercise: from a program to its folder, and from the model's own runs to what is expected (need T4)."""
+"""Making an exercise: from a program to its folder, and from the model's own runs to what is expected."""
 
 from __future__ import annotations
 

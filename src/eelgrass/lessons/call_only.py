@@ -1,4 +1,4 @@
-"""One function alone: a program's definitions without what it does, and a call (need P8).
+"""One function alone: a program's definitions without what it does, and a call.
 
 What stays: functions, classes, imports, and names that are given constants. Everything keeps its line.
 """

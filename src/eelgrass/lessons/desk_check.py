@@ -1,4 +1,4 @@
-"""Desk checks: a trace table filled in by hand, and compared cell by cell (need T5)."""
+"""Desk checks: a trace table filled in by hand, and compared cell by cell."""
 
 from __future__ import annotations
 

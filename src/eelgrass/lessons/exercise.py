@@ -1,4 +1,4 @@
-"""Exercises: a program that is wrong, what it should do, and, sealed, where and why it is wrong (need T4).
+"""Exercises: a program that is wrong, what it should do, and, sealed, where and why it is wrong.
 
 The format is described in `docs/formats/exercise.md`. Folders and files are untrusted: paths stay inside, sizes are
 limited, and nothing of a program runs here.

@@ -1,4 +1,4 @@
-"""What is missing in an exercise, or contradicts itself; for whoever makes it (need T4)."""
+"""What is missing in an exercise, or contradicts itself; for whoever makes it."""
 
 from __future__ import annotations
 
@@ -7,11 +7,11 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from functools import lru_cache
 
-from eelgrass.lessons.asking import asked_at
 from eelgrass.lessons.case import USUAL
 from eelgrass.lessons.exercise import Exercise
 from eelgrass.lessons.judging import Result, judge, judged, recorded
 from eelgrass.lessons.plan import PlannedPlace, PlannedQuestion, steps_of
+from eelgrass.lessons.prediction_points import asked_at
 from eelgrass.reading.alignment import matched_lines
 from eelgrass.reading.expressions.expression import is_expression
 from eelgrass.reading.progress import Progress

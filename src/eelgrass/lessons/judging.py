@@ -1,4 +1,4 @@
-"""Running cases and judging what came of them: passed, failed and why, run away (needs R2, T6)."""
+"""Running cases and judging what came of them: passed, failed and why, run away."""
 
 from __future__ import annotations
 

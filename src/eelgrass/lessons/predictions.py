@@ -1,4 +1,4 @@
-"""What somebody says before it is shown, and what that is worth (need T1)."""
+"""What somebody says before it is shown, and what that is worth."""
 
 from __future__ import annotations
 

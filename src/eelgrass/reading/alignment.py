@@ -1,4 +1,4 @@
-"""The same place in another recording, or in a text that has been changed since (needs R1, F1)."""
+"""The same place in another recording, or in a text that has been changed since."""
 
 from __future__ import annotations
 

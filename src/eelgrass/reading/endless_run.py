@@ -1,4 +1,4 @@
-"""A run that would not end: the circle that it went round in, and what never changed there (need P6)."""
+"""A run that would not end: the circle that it went round in, and what never changed there."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What a name in the text is worth: now, and when its line last ran (need S10)."""
+"""What a name in the text is worth: now, and when its line last ran."""
 
 from __future__ import annotations
 

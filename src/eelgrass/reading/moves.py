@@ -1,4 +1,4 @@
-"""Every move of the reader in one table: from the step that is shown to the one to show next (needs M1–M3)."""
+"""Every move of the reader in one table: from the step that is shown to the one to show next."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The whole run as a landscape: call depth over steps (need S14)."""
+"""The whole run as a landscape: call depth over steps."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Side runs: a fresh process runs the same case to one step of a recording, and answers a question there (need A1).
+"""Side runs: a fresh process runs the same case to one step of a recording, and answers a question there.
 
 Nothing of the recording changes, and nothing of the process stays.
 """

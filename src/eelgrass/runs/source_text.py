@@ -1,4 +1,4 @@
-"""What is wrong, or looks wrong, with a program's text before it runs, in plain words (needs P4, P5)."""
+"""What is wrong, or looks wrong, with a program's text before it runs, in plain words."""
 
 from __future__ import annotations
 

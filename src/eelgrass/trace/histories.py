@@ -74,14 +74,6 @@ class Slots:
 
 
 @dataclass(frozen=True)
-class Write:
-    """One write: the step during which it happened and the value's number."""
-
-    step: int
-    value: int
-
-
-@dataclass(frozen=True)
 class Inside:
     """What an object held just before a step, for one part of it: slots, keys and values (value numbers) of the slots
     that held something, in the order in which these were first written."""
@@ -179,20 +171,9 @@ class Histories:
         its = place >= 0 and int(self._when[place]) >> _STEP_BITS == slot
         return (int(self._when[place]) & _STEP_MASK) - 1 if its else -2
 
-    def next_write(self, slot: int, step: int) -> int:
-        """The step of the slot's first write at `step` or later; -1 when there is none."""
-        place = int(self._when.searchsorted((slot << _STEP_BITS) + step + 1))
-        its = place < len(self._when) and int(self._when[place]) >> _STEP_BITS == slot
-        return (int(self._when[place]) & _STEP_MASK) - 1 if its else -1
-
     def _range(self, slot: int) -> tuple[int, int]:
         low, high = self._when.searchsorted([slot << _STEP_BITS, (slot + 1) << _STEP_BITS]).tolist()
         return low, high
-
-    def all_writes(self, slot: int) -> list[Write]:
-        """Every write of the slot, in order of time."""
-        steps, values = self.columns_of(slot)
-        return [Write(*pair) for pair in zip(steps.tolist(), values.tolist(), strict=True)]
 
     def columns_of(self, slot: int) -> tuple[Ints, Ints]:
         """The steps and the values of every write of the slot, in order of time, as columns."""
@@ -219,10 +200,6 @@ class Histories:
         places = self._places_during(step, step + 1)
         slots = self._when[places] >> _STEP_BITS
         return list(zip(slots.tolist(), self._value[places].tolist(), strict=True))
-
-    def slots_written(self, first: int, end: int) -> Ints:
-        """The slots that were written during the steps from `first` up to, not including, `end`; in their order."""
-        return np.unique(self._when[self._places_during(first, end)] >> _STEP_BITS).astype(np.int32)
 
     def _places_during(self, first: int, end: int) -> Ints:
         low, high = (

@@ -8,8 +8,8 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from eelgrass.desktop.session.session import Session
 from eelgrass.lessons.answer import Said
-from eelgrass.lessons.asking import asked_at, prediction_at
 from eelgrass.lessons.plan import PlannedQuestion
+from eelgrass.lessons.prediction_points import asked_at, prediction_at
 from eelgrass.lessons.predictions import Prediction, judged
 from eelgrass.reading.recording import Recording
 from eelgrass.trace.columns import between

@@ -9,29 +9,18 @@ from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
 
 from eelgrass.desktop.look import icons
-from eelgrass.desktop.look.palette import CENTRE, LEFT, RIGHT, Palette, blend, code_font, px, ui_font
+from eelgrass.desktop.look.palette import CENTRE, LEFT, RIGHT, blend, px, ui_font
+from eelgrass.desktop.tabs.cell_painter import CELL, KEY, LEAST, CellPainter, Placed
 from eelgrass.reading.pictures.index_pointers import Pointer
 from eelgrass.reading.pictures.node_layout import places
-from eelgrass.reading.pictures.shapes import Cell, Cells, Grid, Node, Nodes, Pairs, Picture
+from eelgrass.reading.pictures.shapes import Cells, Grid, Node, Nodes, Pairs, Picture
 
-_CELL = 30.0
-_LEAST = 30.0
-_KEY = 15.0
 _POINTER = 20.0
 _GAP_X, _GAP_Y = 46.0, 34.0
 
-#: A cell with its box, and what it is filled with, if that says something.
-Placed = tuple[QRectF, Cell, QColor | None]
 
-
-class PicturePainter:
+class PicturePainter(CellPainter):
     """One picture, drawn at once or only measured: `paint` gives the size that it takes."""
-
-    def __init__(self, colours: Palette, tag_of: Callable[[int], str | None]) -> None:
-        self._colours = colours
-        self._tag_of = tag_of
-        self._font, self._small, self._key_font = code_font(10), ui_font(8.5), code_font(8)
-        self._metrics = QFontMetricsF(self._font)
 
     def paint(self, painter: QPainter, picture: Picture) -> QSizeF:
         """Draws a picture from the painter's origin; gives its size."""
@@ -55,69 +44,13 @@ class PicturePainter:
 
     # Cells
 
-    def _width(self, cell: Cell) -> float:
-        tag = self._tag_of(cell.object) if cell.object >= 0 else None
-        extra = self._metrics.horizontalAdvance(tag) + 14 if tag else 0
-        if len(cell.text) <= 2:
-            return px(_LEAST) + extra
-        return max(self._metrics.horizontalAdvance(cell.text) + 14 + extra, px(_LEAST))
-
-    def _paint(self, painter: QPainter, placed: list[Placed]) -> None:
-        """Many cells: first all boxes, then what is in them, since each change of pen and font takes its time."""
-        c = self._colours
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)  # straight lines need none
-        painter.setPen(QPen(QColor(c.sand_edge), 1))
-        painter.setBrush(QColor(c.foam))
-        for rect, cell, fill in placed:
-            if not cell.changed and fill is None:
-                painter.drawRect(rect)
-        for rect, cell, fill in placed:
-            if fill is not None and not cell.changed:
-                painter.setBrush(fill)
-                painter.drawRect(rect)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(QPen(QColor(c.leaf_dark), 2))
-        painter.setBrush(QColor(c.leaf))
-        for rect, cell, _ in placed:
-            if cell.changed:
-                painter.drawRect(rect)
-                icons.leaf(painter, rect.right() - 8, rect.top() + 2, 9, QColor(c.leaf_dark))
-        painter.setFont(self._font)
-        self._write(painter, placed)
-
-    def _write(self, painter: QPainter, placed: list[Placed]) -> None:
-        c = self._colours
-        ink, ink_on_leaf = QColor(c.ink), QColor(c.ink_on_leaf)
-        painter.setPen(ink)
-        for rect, cell, fill in placed:
-            tag = self._tag_of(cell.object) if cell.object >= 0 else None
-            if cell.changed or fill is not None or tag:
-                painter.setPen(ink_on_leaf if cell.changed else _readable(fill, c) if fill is not None else ink)
-                text = self._paint_tag(painter, rect, tag) if tag else rect
-                painter.drawText(text, LEFT if tag else CENTRE, cell.text)
-                painter.setPen(ink)
-            else:
-                painter.drawText(rect, CENTRE, cell.text)
-
-    def _paint_tag(self, painter: QPainter, rect: QRectF, tag: str) -> QRectF:
-        """The tag of a shared object; gives the room beside it."""
-        c, ink, number = self._colours, painter.pen(), sum(map(ord, tag))
-        width = QFontMetricsF(self._font).horizontalAdvance(tag) + 10
-        box = QRectF(rect.left() + 4, rect.top() + 4, width, rect.height() - 8)
-        painter.setPen(QPen(QColor(c.ink_on_tag), 1))
-        painter.setBrush(QColor(c.tag_tints[number // 4 % len(c.tag_tints)]))
-        painter.drawPath(icons.tag_shape(box, number))
-        painter.drawText(box, CENTRE, tag)
-        painter.setPen(ink)
-        return QRectF(box.right() + 4, rect.top(), rect.right() - box.right() - 4, rect.height())
-
     def _cells(self, painter: QPainter, its: Cells) -> QSizeF:
         c = self._colours
         has_keys = its.kind != "set"
-        top = px(_KEY) if has_keys else 0.0
+        top = px(KEY) if has_keys else 0.0
         if its.swapped is not None:
             top += px(18)
-        height, x = px(_CELL), self._more(painter, 0.0, top, its.first)
+        height, x = px(CELL), self._more(painter, 0.0, top, its.first)
         lefts: dict[int, QRectF] = {}
         placed: list[Placed] = []
         painter.setFont(self._key_font)
@@ -126,7 +59,7 @@ class PicturePainter:
             rect = QRectF(x, top, self._width(cell), height)
             placed.append((rect, cell, None))
             if has_keys:
-                painter.drawText(QRectF(x, top - px(_KEY), rect.width(), px(_KEY)), CENTRE, cell.key)
+                painter.drawText(QRectF(x, top - px(KEY), rect.width(), px(KEY)), CENTRE, cell.key)
             lefts[its.first + place] = rect
             x = rect.right() + (0 if has_keys else 6)
         self._paint(painter, placed)
@@ -149,13 +82,13 @@ class PicturePainter:
         painter.setPen(QColor(self._colours.ink_soft))
         text = f"… {count:,} "
         width = QFontMetricsF(self._small).horizontalAdvance(text)
-        painter.drawText(QRectF(x, top, width, px(_CELL)), LEFT, text)
+        painter.drawText(QRectF(x, top, width, px(CELL)), LEFT, text)
         return x + width
 
     def _swap(self, painter: QPainter, one: QRectF, other: QRectF) -> None:
         """Two cells that have exchanged their values: a wave between them, above the keys."""
         c = self._colours
-        start, end = (QPointF(rect.center().x(), rect.top() - px(_KEY)) for rect in (one, other))
+        start, end = (QPointF(rect.center().x(), rect.top() - px(KEY)) for rect in (one, other))
         path = QPainterPath(start)
         path.cubicTo(start.x(), start.y() - 20, end.x(), end.y() - 20, end.x(), end.y())
         painter.setPen(QPen(QColor(c.leaf_dark), 2, Qt.PenStyle.DashLine))
@@ -198,19 +131,19 @@ class PicturePainter:
         c = self._colours
         columns = max((len(row) for row in its.rows), default=0)
         widths = [
-            max((self._width(row[place]) for row in its.rows if place < len(row)), default=px(_LEAST))
+            max((self._width(row[place]) for row in its.rows if place < len(row)), default=px(LEAST))
             for place in range(columns)
         ]
         left = px(30) + max(
             (QFontMetricsF(self._font).horizontalAdvance(p.label) + 18 for p in its.row_pointers), default=0
         )
-        height, top = px(_CELL), px(_KEY)
+        height, top = px(CELL), px(KEY)
         cells: dict[int, QRectF] = {}
         x = left
         painter.setFont(self._key_font)
         painter.setPen(QColor(c.ink_soft))
         for place, width in enumerate(widths):
-            rect = QRectF(x, 0, width, px(_KEY))
+            rect = QRectF(x, 0, width, px(KEY))
             painter.drawText(rect, CENTRE, str(its.first_column + place))
             cells[its.first_column + place] = QRectF(x, top, width, height)
             x += width
@@ -254,7 +187,7 @@ class PicturePainter:
     # Pairs
 
     def _pairs(self, painter: QPainter, its: Pairs) -> QSizeF:
-        c, height = self._colours, px(_CELL) - 4
+        c, height = self._colours, px(CELL) - 4
         keys = max((QFontMetricsF(self._font).horizontalAdvance(pair.key) for pair in its.pairs), default=60) + 18
         width = max((self._width(pair) for pair in its.pairs), default=60)
         y = 0.0
@@ -298,7 +231,7 @@ class PicturePainter:
         below = max(rect.bottom() for rect in rects) + 6
         if its.left_out:
             self._more(painter, 0, below, its.left_out)
-            below += px(_CELL)
+            below += px(CELL)
         return QSizeF(max(rect.right() for rect in rects) + px(20), below)
 
     def _node_size(self, node: Node) -> QSizeF:
@@ -357,7 +290,3 @@ class PicturePainter:
         painter.setPen(QColor(c.ink_soft))
         middle = path.pointAtPercent(0.4)
         painter.drawText(QRectF(middle.x() - 60, middle.y() - px(15), 120, px(14)), CENTRE, label)
-
-
-def _readable(fill: QColor, colours: Palette) -> QColor:
-    return QColor(colours.on_deep if fill.lightnessF() < 0.5 else colours.ink)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QByteArray, QEvent, QTimer
@@ -22,7 +21,6 @@ from eelgrass.desktop.exercise.solving_view import SolvingView
 from eelgrass.desktop.look import icons
 from eelgrass.desktop.look.palette import qt_palette, style_sheet, ui_font
 from eelgrass.desktop.models import Models, new_models
-from eelgrass.desktop.services.messages import Choice, Message
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.player import SPEEDS
 from eelgrass.desktop.session.wording import RunState, standing
@@ -34,7 +32,7 @@ from eelgrass.desktop.tabs.pictures_view import PicturesView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.desktop.tabs.watch_view import WatchView
 from eelgrass.desktop.timeline.timeline_view import TimelineView
-from eelgrass.desktop.window.conflict_dialog import ConflictDialog
+from eelgrass.desktop.window.file_notices import FileNotices
 from eelgrass.desktop.window.input_line import InputLine
 from eelgrass.desktop.window.layout import Layout
 from eelgrass.desktop.window.notice_bar import NoticeBar
@@ -190,8 +188,7 @@ class MainWindow(QMainWindow):
         for changed in (m.authoring.changed, m.solving.changed, m.route.changed, parts.session.opened):
             changed.connect(self._show_signs)
         m.navigator.arrived.connect(self.commands.show_place)
-        m.files.conflicts_changed.connect(self._tell_conflicts)
-        m.files.taken_over.connect(self._tell_taken)
+        self._file_notices = FileNotices(m.files, m.messages, self)
 
     # What commands ask of a window
 
@@ -301,32 +298,6 @@ class MainWindow(QMainWindow):
 
     def _ask(self, prompt: str) -> None:
         self.input_line.ask(prompt, self.models.workspace.title, len(self.models.run.typed))
-
-    # Files that others change
-
-    def _tell_conflicts(self) -> None:
-        messages = self.models.messages
-        for key in [key for key in messages.standing if isinstance(key, tuple) and key[0] == "conflict"]:
-            if key[1] not in self.models.files.conflicts:
-                messages.over(key)
-        for file in self.models.files.conflicts:
-            sentence = tr("“{0}” was changed here, and its file was changed elsewhere. Neither is lost.")
-            choices = (
-                Choice(tr("Show the difference…"), partial(self.show_conflict, file)),
-                Choice(tr("Keep what is here"), partial(self.models.files.resolve, file, True)),
-                Choice(tr("Take the file's"), partial(self.models.files.resolve, file, False)),
-            )
-            messages.stand(("conflict", file), Message(sentence.format(Path(file).name), True, choices))
-
-    def show_conflict(self, file: str) -> None:
-        """Shows the difference between a text and its file, and asks which to keep."""
-        dialog = ConflictDialog(self, self.models.files.conflicts[file])
-        if dialog.exec() and dialog.keeps_mine is not None:
-            self.models.files.resolve(file, dialog.keeps_mine)
-
-    def _tell_taken(self, file: str) -> None:
-        told = tr("“{0}” was changed elsewhere; its new text is here. Run it to see what it does.")
-        self.models.messages.say(told.format(Path(file).name))
 
     # From outside
 

@@ -1,4 +1,4 @@
-"""Breakpoints, notes and claims: a place, a question asked there, and what is wished for (needs F1–F6, R4).
+"""Breakpoints, notes and claims: a place, a question asked there, and what is wished for.
 
 Since the run is recorded, all hits of a new one are known at once, past and to come.
 """

@@ -1,5 +1,5 @@
 """The moments at which a breakpoint's question is asked: visits of a line, calls of a function, exceptions, writes,
-changes and reads of a name, element or field (needs F1, F3, F4, F5)."""
+changes and reads of a name, element or field."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Where the program's text reads a name, an element or a field (need F3).
+"""Where the program's text reads a name, an element or a field.
 
 A recording keeps what was written, not what was read. But the text says which names a statement looks at, and working
 its line out again says which elements and fields, and what was left out by `and`, `or` and the like.

@@ -1,4 +1,4 @@
-"""One question at many moments at once (needs A2, F2, F6).
+"""One question at many moments at once.
 
 Where all names of a question hold plain values, its answer depends on these alone, and each combination of them is
 worked out once. Where one holds an object, every moment has to be worked out for itself, and there is a limit.

@@ -1,4 +1,4 @@
-"""What an exception means, in plain words with the program's own names and values (need S12)."""
+"""What an exception means, in plain words with the program's own names and values."""
 
 from __future__ import annotations
 

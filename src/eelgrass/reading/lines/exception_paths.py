@@ -1,4 +1,4 @@
-"""The ways of exceptions through the call frames: raised where, through which frames, caught or not (need S12)."""
+"""The ways of exceptions through the call frames: raised where, through which frames, caught or not."""
 
 from __future__ import annotations
 

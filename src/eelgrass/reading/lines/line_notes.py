@@ -1,4 +1,4 @@
-"""Margin notes: what each line did at its latest visit (needs S10, M5, S5 in a first form)."""
+"""Margin notes: what each line did at its latest visit."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What happened during a step: names, elements and fields written, text printed (needs S3, M5, S11)."""
+"""What happened during a step: names, elements and fields written, text printed."""
 
 from __future__ import annotations
 
@@ -16,26 +16,6 @@ class Change:
 
     slot: int
     value: int
-
-
-@dataclass(frozen=True)
-class Difference:
-    """A slot that holds another value at one step than at an earlier one; value numbers, NOT_SET for none."""
-
-    slot: int
-    was: int
-    now: int
-
-
-def differences(trace: Trace, first: int, second: int) -> list[Difference]:
-    """The names, elements and fields, also of objects and calls that are new or over, that hold another value just
-    before step `second` than just before `first`, in the order of the slots."""
-    slots = trace.histories.slots_written(first, second)
-    was, now = (trace.histories.values_at(slots, step) for step in (first, second))
-    other = was != now
-    return [
-        Difference(*row) for row in zip(slots[other].tolist(), was[other].tolist(), now[other].tolist(), strict=True)
-    ]
 
 
 class Changes:

@@ -1,4 +1,4 @@
-"""How a line works out: every part of its expressions with its value, in Python's order (need S5).
+"""How a line works out: every part of its expressions with its value, in Python's order.
 
 Operators and look-ups are worked out again from the recorded state; what calls gave is taken from the recording, and
 from then on names have the values that the call left behind.

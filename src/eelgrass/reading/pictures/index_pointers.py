@@ -1,4 +1,4 @@
-"""Which of the program's own indices point into a list or text: found from the subscripts in the text (need S16)."""
+"""Which of the program's own indices point into a list or text: found from the subscripts in the text."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Where linked nodes go: chains in a row, trees with parents above the middle of their children (need S16).
+"""Where linked nodes go: chains in a row, trees with parents above the middle of their children.
 
 The same nodes and links always go to the same places. The branches of a tree never cross; what links beside the tree
 may. The tree is the one that a search by breadth finds from the first node; leaves get their columns in order, and a

@@ -1,4 +1,4 @@
-"""Pictures of data: what to draw for a value at a step, what has changed, and which index points where (need S16)."""
+"""Pictures of data: what to draw for a value at a step, what has changed, and which index points where."""
 
 from __future__ import annotations
 

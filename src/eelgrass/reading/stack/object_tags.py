@@ -1,4 +1,4 @@
-"""Tags: short syllables for objects that are reached from more than one place (need S7)."""
+"""Tags: short syllables for objects that are reached from more than one place."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What Depths shows at a step: call frames as layers, each with a row for every name (needs S1–S4, S6, S7)."""
+"""What Depths shows at a step: call frames as layers, each with a row for every name."""
 
 from __future__ import annotations
 

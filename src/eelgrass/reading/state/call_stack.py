@@ -1,4 +1,4 @@
-"""What was true just before a step: call frames, scopes, names and their values (needs S1, S3, S4)."""
+"""What was true just before a step: call frames, scopes, names and their values."""
 
 from __future__ import annotations
 

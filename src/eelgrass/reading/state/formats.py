@@ -1,4 +1,4 @@
-"""A value in other clothes (need S8)."""
+"""A value in other clothes."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The history of a value: everything that a name, element or field ever held (needs S15, M2)."""
+"""The history of a value: everything that a name, element or field ever held."""
 
 from __future__ import annotations
 

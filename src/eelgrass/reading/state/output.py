@@ -1,10 +1,9 @@
-"""The output as it stood at a step, and which step printed each piece (need S11)."""
+"""The output as it stood at a step, and which step printed each piece."""
 
 from __future__ import annotations
 
-from bisect import bisect_left, bisect_right
+from bisect import bisect_left
 from dataclasses import dataclass
-from itertools import accumulate
 
 from eelgrass.trace.model import Trace
 
@@ -36,19 +35,6 @@ def number_past(trace: Trace, all_pieces: list[Piece], step: int) -> int:
     if step >= len(trace.steps) - 1:
         return len(all_pieces)
     return bisect_left(all_pieces, step, key=lambda piece: piece.step)
-
-
-def text_until(all_pieces: list[Piece], passed: int) -> str:
-    """What stands on the screen when so many of the pieces have passed."""
-    return "".join(piece.text for piece in all_pieces[:passed])
-
-
-def step_of_character(all_pieces: list[Piece], character: int) -> int:
-    """The step during which a character of the whole output (from 0) passed. Raises IndexError when there is none."""
-    ends = list(accumulate(len(piece.text) for piece in all_pieces))
-    if character < 0:
-        raise IndexError("characters count from 0")
-    return all_pieces[bisect_right(ends, character)].step
 
 
 def prompt(trace: Trace) -> str:

@@ -1,4 +1,4 @@
-"""What leads to an object: every name, element and field that holds it, with a way to say so (need S7)."""
+"""What leads to an object: every name, element and field that holds it, with a way to say so."""
 
 from __future__ import annotations
 

@@ -11,7 +11,7 @@ from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Trace
 from eelgrass.trace.values import NOT_SET, Ref
 
-#: Words a beginner meets for Python's types (need S2).
+#: Words a beginner meets for Python's types.
 TYPE_WORDS = {
     "str": "text",
     "int": "whole number",

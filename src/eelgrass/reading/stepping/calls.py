@@ -1,4 +1,4 @@
-"""Call frames over the whole run: who called whom, with what, and how it ended (need S4)."""
+"""Call frames over the whole run: who called whom, with what, and how it ended."""
 
 from __future__ import annotations
 
@@ -41,11 +41,6 @@ class Calls:
     def _by_function(self) -> tuple[Ints, Ints]:
         """(frames sorted by function and then time, their functions)."""
         return grouped(self.trace.frames.function)
-
-    def made_by(self, frame: int) -> Ints:
-        """The frames that a frame called, in order; those that nobody called, for -1."""
-        frames, callers = self._by_caller
-        return frames[between(callers, frame, frame + 1)]
 
     def of_function(self, function: int) -> Ints:
         """All frames of a function, in order."""

@@ -1,4 +1,4 @@
-"""Loops: which pass a step belongs to, and the steps at which passes begin (need M3).
+"""Loops: which pass a step belongs to, and the steps at which passes begin.
 
 A loop's *round* is one execution of the whole loop statement: the passes from its beginning to its end in one frame.
 """
@@ -14,7 +14,7 @@ import numpy.typing as npt
 from eelgrass.reading.stepping.stepping import Stepping
 from eelgrass.reading.stepping.visits import Visits
 from eelgrass.trace.columns import Ints, Wides, find
-from eelgrass.trace.model import StepKind, Trace
+from eelgrass.trace.model import Trace
 from eelgrass.trace.program import EXPRESSION
 
 LOOPS = ("for", "while", "asyncfor")
@@ -195,10 +195,3 @@ def inside(trace: Trace, statement: int, loop: int) -> bool:
             return trace.program.statements[statement].arm == 0
         statement = around
     return False
-
-
-def is_header(trace: Trace, step: int) -> bool:
-    """Whether a step is the visit of a loop's header."""
-    statement = int(trace.steps.statement[step])
-    is_line = statement >= 0 and trace.steps.kind[step] == StepKind.LINE
-    return is_line and trace.program.statements[statement].kind in LOOPS

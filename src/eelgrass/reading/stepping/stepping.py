@@ -1,4 +1,4 @@
-"""Where one can stand in a recording, and the moves between those places (needs M1, M5, M8).
+"""Where one can stand in a recording, and the moves between those places.
 
 A *stop* is a step one can stand at: every step but those at which a frame only begins. Standing at a step means that
 its statement is about to run.

@@ -1,4 +1,4 @@
-"""How often each line has run: so far, in all, never (needs M2, M7)."""
+"""How often each line has run: so far, in all, never."""
 
 from __future__ import annotations
 
@@ -99,10 +99,6 @@ class Visits:
         steps = self.of_line(module, line)
         place = find(steps, step + 1)
         return int(steps[place]) if place < len(steps) else -1
-
-    def never(self, module: int) -> set[int]:
-        """The lines whose statements never run in this recording."""
-        return self.unreached(module, {line for line, steps in self._by_line[module].items() if len(steps)})
 
     def nearest(self, module: int, line: int, step: int) -> int:
         """The visit of a line nearest to `step`, the earlier of two; -1 when the line never runs."""

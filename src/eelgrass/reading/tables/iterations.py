@@ -1,5 +1,4 @@
-"""The passes of a loop, or the calls of a function, side by side: what each line did in each, and which stand out
-(needs M3, S15)."""
+"""The passes of a loop, or the calls of a function, side by side: what each line did in each, and which stand out."""
 
 from __future__ import annotations
 

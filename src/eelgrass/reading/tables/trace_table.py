@@ -1,4 +1,4 @@
-"""Trace tables: a row for each step of a call, a stretch or the run, or for each pass of a loop (needs M3, S15).
+"""Trace tables: a row for each step of a call, a stretch or the run, or for each pass of a loop.
 
 A row shows what is true just before its step, as everything does; the row of a pass, what is true when it is over.
 Nothing is copied: rows are steps, and a cell is looked up when it is asked for.

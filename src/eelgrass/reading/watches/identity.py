@@ -1,4 +1,4 @@
-"""Whether two names hold one object or two equal ones, since when, and where they came apart (need S7)."""
+"""Whether two names hold one object or two equal ones, since when, and where they came apart."""
 
 from __future__ import annotations
 

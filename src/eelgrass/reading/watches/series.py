@@ -1,4 +1,4 @@
-"""The course of a question's answer over the run, to be drawn small: numbers as a line, others as bands (need S15)."""
+"""The course of a question's answer over the run, to be drawn small: numbers as a line, others as bands."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Whether a side run came to the same place as the recording, as far as that can be told (need A1)."""
+"""Whether a side run came to the same place as the recording, as far as that can be told."""
 
 from __future__ import annotations
 

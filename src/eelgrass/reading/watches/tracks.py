@@ -1,5 +1,4 @@
-"""The history of values as tracks along the run: numbers as lines, others as bands; one for each level of recursion
-(need S15)."""
+"""The history of values as tracks along the run: numbers as lines, others as bands; one for each level of recursion."""
 
 from __future__ import annotations
 

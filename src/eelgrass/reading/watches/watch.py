@@ -1,4 +1,4 @@
-"""Questions: any expression, at one moment or over the whole run (needs A1, A2, F6).
+"""Questions: any expression, at one moment or over the whole run.
 
 A question is asked of frames. Over the run it is answered where its answer can have changed: when one of the names in
 it, or something inside of what these hold, was written. So it costs as much as has changed, not as much as has run.

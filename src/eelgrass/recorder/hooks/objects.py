@@ -1,7 +1,7 @@
 """Looking at the program's objects without running any of the program's code.
 
 Only `type(x)`, `issubclass` against exact built-in types, and descriptors taken from built-in types are used: never an
-object's own `repr`, `==`, `len`, `hash`, iteration or attribute access (need X1).
+object's own `repr`, `==`, `len`, `hash`, iteration or attribute access.
 """
 
 from __future__ import annotations

@@ -28,7 +28,7 @@ class TableDelegate(QStyledItemDelegate):
         self._plain, self._bold = code_font(9.5), code_font(9.5)
         self._bold.setBold(True)
         self._metrics = QFontMetrics(self._plain), QFontMetrics(self._bold)
-        self._foam, self._sand, self._leaf = (QColor(colour) for colour in (c.foam, c.waterline, c.leaf))
+        self._sand, self._leaf = QColor(c.waterline), QColor(c.leaf)
         self._ink, self._ink_on_leaf = QColor(c.ink), QColor(c.ink_on_leaf)
         self._leaf_dark, self._coral = QColor(c.leaf_dark), QColor(c.coral)
 

@@ -1,4 +1,4 @@
-"""Say it first: what is worth asking before a step is shown (need T1).
+"""Say it first: what is worth asking before a step is shown.
 
 Asked are decisions, numbers of passes, accumulators, returns, output, and what another name sees of a shared object; at
 the first visits of a statement, and where it goes otherwise than the time before. Never what is trivial.
