@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 from collections.abc import Iterator
 
@@ -16,6 +17,13 @@ def qapp() -> object:
     from eelgrass.desktop.app import application
 
     return application()
+
+
+@pytest.fixture(autouse=True)
+def nothing_left_for_other_threads() -> Iterator[None]:
+    """A window that is gone leaves cycles of Python's; they are taken apart here, on the thread that Qt runs on."""
+    yield
+    gc.collect()
 
 
 @pytest.fixture

@@ -13,7 +13,6 @@ from PyQt6.QtWidgets import QApplication
 
 from eelgrass.desktop.look.palette import LIGHT, qt_palette, ui_font
 from eelgrass.desktop.services.crash_reports import CrashReports
-from eelgrass.desktop.services.garbage import Housekeeping
 from eelgrass.desktop.window.main_window import MainWindow
 
 
@@ -28,7 +27,6 @@ def application() -> QApplication:
     app.setStyle("Fusion")
     app.setPalette(qt_palette(LIGHT))
     app.setFont(ui_font())
-    Housekeeping(app)
     return app
 
 

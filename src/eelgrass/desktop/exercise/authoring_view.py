@@ -105,12 +105,13 @@ class AuthoringView(QWidget):
         self.head.setText(
             tr("Still missing:") if found else tr("Nothing is missing.") if is_tried else tr("Now try all cases.")
         )
-        if [self._row(row) for row in range(self.missing.count())] != found:
+        rows = [f"· {fault}" for fault in found]
+        if [self._row(row) for row in range(self.missing.count())] != rows:
             self.missing.clear()
-            self.missing.addItems([f"· {fault}" for fault in found])
+            self.missing.addItems(rows)
         self.missing.setVisible(bool(found))
         self.hand_out.setEnabled(self._authoring.exercise is not None)
 
     def _row(self, row: int) -> str:
         item = self.missing.item(row)
-        return item.text().removeprefix("· ") if item is not None else ""
+        return item.text() if item is not None else ""

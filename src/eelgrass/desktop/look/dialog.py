@@ -32,6 +32,11 @@ class FormDialog(QDialog):
         if not trouble:
             self.accept()
 
+    def done(self, result: int) -> None:
+        """What was asked for can still be read; then the dialog goes."""
+        super().done(result)
+        self.deleteLater()
+
     def _trouble(self) -> str:
         """What is wrong with what was asked for, in a sentence; '' for nothing."""
         raise NotImplementedError
