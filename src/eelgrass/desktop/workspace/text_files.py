@@ -114,6 +114,7 @@ class TextFiles(QObject):
     def set_keeps(self, keeps: bool) -> None:
         """Whether anything is written from here."""
         self._keeps = keeps
+        self._set_conflicts(self.conflicts)
 
     def watch(self, files: list[str]) -> None:
         """Follows what happens to files from now on."""
@@ -168,6 +169,7 @@ class TextFiles(QObject):
             self._set_conflicts({**others, file: Conflict(file, edited.text, decoded(data))})
 
     def _set_conflicts(self, conflicts: dict[str, Conflict]) -> None:
+        conflicts = conflicts if self._keeps else {}  # who reads along has nothing to choose
         if conflicts != self.conflicts:
             self.conflicts = conflicts
             self.conflicts_changed.emit()
