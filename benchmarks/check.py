@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import os
 import subprocess
 import sys
@@ -15,32 +14,29 @@ from benchmarks.measure import machine
 from eelgrass.lessons.call_only import alone
 from eelgrass.lessons.demo_lesson import demo_lesson
 from eelgrass.lessons.judging import judge_all
-from eelgrass.runs.child_process import told
-from eelgrass.runs.order import Order, child_script
+from eelgrass.runs.child_process import start_child
+from eelgrass.runs.order import Order
 
 _SUBMISSIONS = 200
 
 
 def _run_alone(program: Path, typed: str) -> None:
     """The recorded child, and somebody who reads what it tells, and nothing else."""
-    reading, writing = os.pipe()
-    order = json.dumps(told(Order(program, seed=1, max_steps=500_000), writing))
-    process = subprocess.Popen(
-        [sys.executable, str(child_script()), order],
-        pass_fds=[writing],
+    child = start_child(
+        Order(program, seed=1, max_steps=500_000),
         stdin=subprocess.PIPE,
         stdout=subprocess.DEVNULL,
         stderr=subprocess.DEVNULL,
         cwd=program.parent,
     )
-    os.close(writing)
-    assert process.stdin is not None
-    process.stdin.write(typed.encode())
-    process.stdin.close()
-    while os.read(reading, 1 << 20):
+    stdin = child.process.stdin
+    assert stdin is not None
+    stdin.write(typed.encode())
+    stdin.close()
+    while os.read(child.stream, 1 << 20):
         pass
-    os.close(reading)
-    process.wait()
+    os.close(child.stream)
+    child.process.wait()
 
 
 def main() -> None:

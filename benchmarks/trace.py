@@ -75,7 +75,7 @@ def recorded(name: str, steps: int, folder: Path) -> tuple[Trace, float]:
 
 def column_bytes(trace: Trace) -> int:
     """Bytes of all columns, and of the texts and values beside them."""
-    columns = sum(getattr(getattr(trace, group), column).nbytes for group, column, _ in recording_file.COLUMNS)
+    columns = sum(int(getattr(getattr(trace, group), column).nbytes) for group, column, _ in recording_file.COLUMNS)
     return columns + sum(map(sys.getsizeof, (*trace.values.texts, *trace.texts.pieces)))
 
 

@@ -151,8 +151,12 @@ def test_a_file_changed_elsewhere_is_taken_or_asked_about_and_never_written_over
     type_at(again, qtbot, 1, 0, "#")
     with qtbot.waitSignal(again.models.files.conflicts_changed, timeout=PATIENCE_MS):
         shelf.write_text(theirs)
-    again.models.files.resolve(str(shelf), keep_mine=False)
+    mine = again.source.editor.text()
+    choices = {choice.title: choice for message in again.models.messages.shown for choice in message.choices}
+    choices["Take the file's"].call()
     assert again.source.editor.text() == theirs
+    assert (folder / "shelf 2.py").read_text() == mine
+    assert "shelf 2.py" in again.notice_bar.text()
     assert not again.models.files.conflicts
 
 

@@ -15,9 +15,9 @@ from eelgrass.desktop.services.messages import Messages, told
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.edited_texts import LentText
 from eelgrass.desktop.session.session_parts import SessionParts
-from eelgrass.desktop.workspace import exercise_folders
 from eelgrass.desktop.workspace.claims import Claims
 from eelgrass.desktop.workspace.launch import Launch
+from eelgrass.desktop.workspace.text_files import kept_beside
 from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.errors import EelgrassError, FileError
 from eelgrass.lessons import answer as answers
@@ -140,11 +140,7 @@ class Solving(QObject):
             self.messages.say(tr("The text is as it was given."))
             return
         workspace.save_texts()
-        try:
-            kept = exercise_folders.beside(workspace.program or program)
-            kept.write_text(mine, encoding="utf-8", errors="surrogatepass")
-        except OSError as error:
-            raise FileError(tr("What you have written cannot be kept, so nothing was changed: {0}."), error) from error
+        kept = kept_beside(workspace.program or program, mine)
         workspace.edit("", workspace.given, mine)
         self.messages.say(tr("The text is as it was given; what you had written is in {0}.").format(kept.name))
 

@@ -55,11 +55,3 @@ def copy_of(exercise: Exercise) -> Path:
     folder = work.parents[len(inner.parts) - 1]
     copy_files((exercise.folder / MANIFEST, *exercise.files()), exercise.folder, folder)
     return work
-
-
-def beside(program: Path) -> Path:
-    """A new name beside a program, for what was written into it before: `tides 2.py`."""
-    number = 2
-    while (path := program.with_stem(f"{program.stem} {number}")).exists():
-        number += 1
-    return path

@@ -42,6 +42,19 @@ class ConflictError(EelgrassError):
         super().__init__(sentence.format(Path(file).name))
 
 
+def kept_beside(file: Path, text: str) -> Path:
+    """Keeps a text that gives way to another in a new file beside it, as `tides 2.py`. Raises FileError."""
+    number = 2
+    while (path := file.with_stem(f"{file.stem} {number}")).exists():
+        number += 1
+    try:
+        with replaced(path) as kept:
+            kept.write(text.encode("utf-8", "surrogatepass"))
+    except OSError as error:
+        raise FileError(tr("What you have written cannot be kept, so nothing was changed: {0}."), error) from error
+    return path
+
+
 class TextFiles(QObject):
     """`conflicts`, by file. Signals: `conflicts_changed`; `taken_over(file)` when a text that was not edited here is
     another on the disk now, and so here."""
@@ -174,17 +187,20 @@ class TextFiles(QObject):
             self.conflicts = conflicts
             self.conflicts_changed.emit()
 
-    def resolve(self, file: str, keep_mine: bool) -> None:
-        """The person has chosen: the text here is kept, and saved over the file when it is saved; or the file's."""
+    def resolve(self, file: str, keep_mine: bool) -> Path | None:
+        """The person has chosen: the text here is kept, and saved over the file when it is saved; or the file's is
+        taken. Gives the file in which the text here is kept then. Raises FileError, when it cannot be."""
         data, edited = _data(file), self._texts.of(file)
         if edited is None or data is None:
-            return
+            return None
+        beside = None if keep_mine else kept_beside(Path(file), edited.text)
         self._texts.put(file, EditedText(edited.text if keep_mine else decoded(data), data))
         self._set_conflicts({name: its for name, its in self.conflicts.items() if name != file})
         if keep_mine:
             self._keep_draft(file)
         else:
             self._forget_draft(file)
+        return beside
 
     # Editing
 
