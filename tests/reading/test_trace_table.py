@@ -55,7 +55,7 @@ def test_cells_are_what_the_oracle_saw(name: str, tmp_path: Path) -> None:
     seen = list(_cells_in_order(recording))
     assert len(seen) == len(expected)
     for number, (ours, photograph) in enumerate(zip(seen, expected, strict=True)):
-        variables = photograph["variables"]
+        variables = photograph["texts"]
         assert isinstance(variables, dict)
         # A table has the variables of its call, but neither functions, classes and modules nor long texts.
         theirs = {key: value for key, value in variables.items() if key in ours and len(value) < 200}

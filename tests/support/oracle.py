@@ -1,12 +1,13 @@
 """A slow, plain recorder to judge the real one by: it photographs the variables of the frame at every line event.
 
-Run as a script in a process of its own: `oracle.py OUT PROGRAM [ARGS…]`. Writes JSON Lines: file, line, function,
-variables. It looks at values with plain recursion over built-in types, sharing no code with the recorder. Line events
-are brought down to statements: CPython reports a line of its own for each part of a statement that spans several, for
-the way out of a `with`, for `except` clauses and for a class or function at its own first line.
+Run as a script in a process of its own: `oracle.py OUT PROGRAM [ARGS…]`. Writes JSON Lines: file, line, function, variables, and these as texts. It looks at values with plain recursion over
+built-in types, sharing no code with the recorder. Line events are brought down to statements: CPython reports a line
+of its own for each part of a statement that spans several, for the way out of a `with`, for `except` clauses and for
+a class or function at its own first line.
 """
 
 import ast
+import contextlib
 import inspect
 import json
 import opcode
@@ -14,6 +15,7 @@ import os
 import sys
 import threading
 import types
+from collections import deque
 
 COMPREHENSIONS = ("<listcomp>", "<setcomp>", "<dictcomp>", "<genexpr>")
 #: What CPython does after an exception has gone through a `finally` carries the line of the last statement there.
@@ -39,6 +41,69 @@ def show(value, inside=()):
         body = "{" + ", ".join([show(part, deeper) for part in value]) + "}" if value else ""
         return (body or "set()") if kind is set else f"frozenset({body})"
     return "<" + kind.__name__ + ">"
+
+
+CONTAINERS = (dict, list, tuple, set, frozenset, deque)
+NO_FIELDS = (types.FunctionType, types.BuiltinFunctionType, types.MethodType, types.ModuleType, tuple, frozenset, deque)
+MANAGED_DICT = 1 << 4
+
+
+def is_whole(value, inside=()):
+    """Whether there are only literals in a value."""
+    kind = type(value)
+    if kind in (list, tuple, set, frozenset, dict):
+        if id(value) in inside:
+            return True
+        parts = [*value, *value.values()] if kind is dict else value
+        return all([is_whole(part, (*inside, id(value))) for part in parts])
+    return value is None or value is ... or kind in (int, float, str, bool, bytes, complex)
+
+
+def deep(value, inside=()):
+    """As `show`, with what is in objects: their fields, and the elements of containers that are no plain literals."""
+    if is_whole(value) or id(value) in inside or len(inside) > 5:
+        return show(value)
+    kind, deeper = type(value), (*inside, id(value))
+    base = next((base for base in CONTAINERS if issubclass(kind, base)), None)
+    held = {"type": kind.__name__}
+    if base is dict:
+        held["items"] = [[deep(key, deeper), deep(part, deeper)] for key, part in dict.items(value)]
+    elif base is not None:
+        held["items"] = [deep(part, deeper) for part in base.__iter__(value)]
+    if base in (set, frozenset):
+        held["in any order"] = True
+    fields = fields_of(value, kind)
+    if fields and is_a_librarys(kind):
+        held["a library's"] = True
+    elif fields:
+        held["fields"] = {name: deep(part, deeper) for name, part in fields.items()}
+    return held if len(held) > 1 else show(value)
+
+
+def is_a_librarys(kind):
+    """Whether what a class keeps in its fields is a library's affair; containers written in Python are not meant."""
+    module = sys.modules.get(kind.__module__)
+    name = getattr(module, "__file__", None) or ""
+    return "/lib/python" in name and kind.__module__ != "collections"
+
+
+def fields_of(value, kind):
+    if issubclass(kind, type):
+        return {name: part for name, part in type.__getattribute__(value, "__dict__").items() if name[:2] != "__"}
+    if issubclass(kind, NO_FIELDS):
+        return {}
+    fields = {}
+    for class_ in reversed(kind.__mro__):
+        for name, slot in vars(class_).items():
+            if type(slot) is types.MemberDescriptorType and name[:2] != "__" and class_.__flags__ & 1 << 9:
+                with contextlib.suppress(AttributeError):
+                    fields[name] = slot.__get__(value)
+    if issubclass(kind, BaseException):
+        own = value.__dict__ if kind.__flags__ & 1 << 9 and kind is not BaseException else {}
+        fields.update(own)
+    elif kind.__flags__ & MANAGED_DICT:
+        fields.update(object.__getattribute__(value, "__dict__"))
+    return fields
 
 
 class Statements:
@@ -126,11 +191,13 @@ class Photographer:
         code = frame.f_code
         in_class = not code.co_flags & 1 and code.co_name != "<module>"
         variables = {
-            name: show(value)
+            name: value
             for name, value in list(frame.f_locals.items())
             if not name.startswith(("__", ".")) and name != "_" and (not in_class or name in code.co_names)
         }
-        row = {"file": code.co_filename, "line": line, "function": code.co_name, "variables": variables}
+        row = {"file": code.co_filename, "line": line, "function": code.co_name}
+        row["variables"] = {name: deep(value) for name, value in variables.items()}
+        row["texts"] = {name: show(value) for name, value in variables.items()}
         self.out.write(json.dumps(row) + "\n")
 
 

@@ -16,8 +16,11 @@ from eelgrass.reading.watches.watch import WatchValue
 from eelgrass.trace.columns import find
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import StepKind, Trace
-from eelgrass.trace.values import NOT_SET, Kind, Ref
+from eelgrass.trace.values import NOT_SET, Kind
 
+_CONTAINERS = ("list", "dict", "set", "tuple")
+#: What is in an object, in it, and so on, comes along so deep.
+_DEEPEST = 5
 #: So many values are kept as JSON while a recording is dumped.
 _KEPT = 4096
 
@@ -42,20 +45,41 @@ def step(trace: Trace, number: int) -> dict[str, Any]:
     }
 
 
-def value(trace: Trace, number: int, at: int, inside: tuple[int, ...] = ()) -> dict[str, Any]:
-    """A value just before step `at`; an object's fields come along, and in them those of further objects."""
-    got = trace.values.get(number)
+def value(trace: Trace, number: int, at: int) -> dict[str, Any]:
+    """A value just before step `at`. What is in an object comes along: its fields, and the elements of a container
+    that its text does not show whole."""
+    return _value(trace, trace.values.get(number), at, ())
+
+
+def _value(trace: Trace, got: Any, at: int, inside: tuple[int, ...]) -> dict[str, Any]:
+    """As `value`, in the objects `inside`, each of which opens once."""
+    number = value_text.object_in(got)
     answer: dict[str, Any] = {
-        "type": value_text.type_name(trace, number),
-        "text": value_text.text(trace, number, at),
-        "object": got.number if isinstance(got, Ref) else None,
+        "type": value_text.type_of(trace, got),
+        "text": value_text.text_of(trace, got, at),
+        "object": number,
     }
-    if isinstance(got, Ref) and got.number not in inside:
-        fields = value_text.fields(trace, got.number, at)
+    if number in inside or len(inside) > _DEEPEST:
+        return answer
+    deeper = (*inside, -1 if number is None else number)
+    if type(got) is list and got[0] == "tuple" and not value_text.is_whole(trace, got, at):
+        answer["items"] = [_value(trace, part, at, deeper) for part in got[1:]]
+    elif number is not None:
+        fields = value_text.fields(trace, number, at)
         if fields:
-            deeper = (*inside, got.number)
-            answer["fields"] = {name: value(trace, held, at, deeper) for name, held in fields}
+            answer["fields"] = {name: _value(trace, trace.values.get(held), at, deeper) for name, held in fields}
+        if trace.objects.shape_of(number) in _CONTAINERS and not value_text.is_whole(trace, got, at):
+            answer["items"] = _items(trace, number, at, deeper)
     return answer
+
+
+def _items(trace: Trace, number: int, at: int, inside: tuple[int, ...]) -> list[Any]:
+    rows = value_text.items(trace, number, at)
+    values = [_value(trace, trace.values.get(held), at, inside) for _, held in rows]
+    if trace.objects.shape_of(number) != "dict":
+        return values
+    keys = [_value(trace, trace.values.get(key), at, inside) for key, _ in rows]
+    return [[key, held] for key, held in zip(keys, values, strict=True)]
 
 
 def full_state(trace: Trace, at: int) -> dict[str, Any]:

@@ -20,5 +20,18 @@ THREAD_MODULES = frozenset(
     ("threading", "_thread", "concurrent", "multiprocessing", "asyncio", "socketserver", "queue")
 )
 
+#: Libraries that change nothing of what they are handed, as far as anybody could see it.
+HARMLESS = frozenset(
+    (
+        *("abc", "ast", "builtins", "calendar", "cmath", "collections", "colorsys", "copy", "dataclasses", "datetime"),
+        *("decimal", "difflib", "enum", "fractions", "functools", "inspect", "itertools", "json", "math", "numbers"),
+        *("os", "pathlib", "platform", "re", "statistics", "string", "sys", "textwrap", "time", "typing"),
+        "unicodedata",
+    )
+)
+
+#: Built-in functions that may change what they are handed.
+CHANGING = frozenset(("setattr", "delattr", "next", "exec", "eval"))
+
 #: Call frames of files in this folder are the recorder's, not the program's.
 OUR_FOLDER = os.path.join(os.path.dirname(__file__), "")

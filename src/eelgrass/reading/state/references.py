@@ -15,7 +15,7 @@ from eelgrass.reading.state.call_stack import stack_at
 from eelgrass.trace.columns import Ints, between
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Trace
-from eelgrass.trace.values import Kind
+from eelgrass.trace.values import Kind, Ref
 
 #: So many objects are looked through, at most, on the way from names to an object.
 _MOST_OBJECTS = 20_000
@@ -109,12 +109,10 @@ class References:
         trace = self.trace
         if not value_text.is_literal(trace, number):
             return []
-        mine = value_text.text_of_object(trace, number, step)
+        mine = value_text.text_of(trace, Ref(number), step)
         alike = (other for other in self._ways(step) if trace.objects.type[other] == trace.objects.type[number])
         return [
-            other
-            for other in sorted(alike)
-            if other != number and value_text.text_of_object(trace, other, step) == mine
+            other for other in sorted(alike) if other != number and value_text.text_of(trace, Ref(other), step) == mine
         ]
 
     def _frames(self, step: int) -> list[int]:

@@ -38,12 +38,24 @@ _LITERAL_TYPES = {"list", "dict", "set", "frozenset", "tuple"}
 
 def type_name(trace: Trace, value: int) -> str:
     """The name of a value's Python type."""
-    got = trace.values.get(value)
-    if isinstance(got, Ref):
-        return trace.objects.type_of(got.number)
+    return type_of(trace, trace.values.get(value))
+
+
+def type_of(trace: Trace, got: Any) -> str:
+    """As `type_name`, for a value as the table has it, or one that stands inside a short tuple."""
+    number = object_in(got)
+    if number is not None:
+        return trace.objects.type_of(number)
     if isinstance(got, list):
         return {"int": "int", "ellipsis": "ellipsis", "cut": "str"}.get(got[0], str(got[0]))
     return type(got).__name__
+
+
+def object_in(got: Any) -> int | None:
+    """The number of the object that a value is; None for any other."""
+    if isinstance(got, Ref):
+        return got.number
+    return got[0] if type(got) is list and len(got) == 1 and type(got[0]) is int else None
 
 
 def type_word(trace: Trace, value: int, step: int) -> str:
@@ -133,14 +145,21 @@ def text(trace: Trace, value: int, step: int, limit: int | None = None) -> str:
     return _Writer(trace, step, limit).text(trace.values.get(value))
 
 
+def text_of(trace: Trace, got: Any, step: int) -> str:
+    """As `text`, for a value as the table has it, or one that stands inside a short tuple."""
+    return _Writer(trace, step, None).text(got)
+
+
+def is_whole(trace: Trace, got: Any, step: int) -> bool:
+    """Whether all of a value can be read from its text: there is no other object than literals in it."""
+    writer = _Writer(trace, step, None)
+    writer.text(got)
+    return not writer.has_objects
+
+
 def is_literal(trace: Trace, number: int) -> bool:
     """Whether Python can write an object as a literal."""
     return trace.objects.type_of(number) in _LITERAL_TYPES and trace.objects.shape_of(number) != "instance"
-
-
-def text_of_object(trace: Trace, number: int, step: int) -> str:
-    """As `text`, for an object."""
-    return _Writer(trace, step, None).text(Ref(number))
 
 
 def brief(trace: Trace, value: int, step: int, length: int = _BRIEF) -> str:
@@ -164,6 +183,7 @@ class _Writer:
         self.step = step
         self.limit = limit
         self.inside: list[int] = []
+        self.has_objects = False
 
     def text(self, got: Any) -> str:
         if isinstance(got, Ref):
@@ -196,6 +216,7 @@ class _Writer:
         trace = self.trace
         type_ = trace.objects.type_of(number)
         if not is_literal(trace, number):
+            self.has_objects = True
             return f"<{type_} #{number}>"
         if number in self.inside:
             return {"list": "[...]", "dict": "{...}", "set": "set(...)"}.get(type_, "(...)")

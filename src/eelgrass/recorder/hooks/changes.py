@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
-from _collections import defaultdict  # type: ignore[import-not-found]  # `collections` would take long to load
-from _thread import get_ident
 from collections.abc import Callable
 from contextlib import suppress
+from types import FunctionType, TracebackType
 from typing import Any
 
 from eelgrass.recorder import wire
+from eelgrass.recorder.hooks.held import Held
 from eelgrass.recorder.hooks.log import Log
+from eelgrass.recorder.hooks.objects import is_unmistakable
+from eelgrass.recorder.hooks.reaching import is_woven, reach, standing_for
 
 #: By identity, since a hash of a class may be the program's own.
 _SIMPLE = frozenset(map(id, (int, str, float, bool, bytes, complex, type(None))))
@@ -18,7 +20,10 @@ _SET_INDEX, _SET_KEY, _KEY, _REMOVE, _APPEND, _SIZE, _GLOBAL = (
     for kind in (wire.SET_INDEX, wire.SET_KEY, wire.KEY, wire.REMOVE, wire.APPEND, wire.SIZE, wire.GLOBAL)
 )
 _KEY_TEXT = _KEY + wire.TEXT
-_LOOKED_INTO = ("list", "dict", "set", "instance", "class", "array")
+_CONTAINERS = ("list", "dict", "set")
+#: So many objects are looked at before each statement, since something leads into them past all statements.
+_MOST_ESCAPED = 64
+_LOOKED_INTO = ("exception", "list", "dict", "set", "instance", "class", "array")
 
 
 def _is_plain_key(key: Any) -> bool:
@@ -38,36 +43,27 @@ class PlainType:
 
 class Changes:
     """`item_set(owner, key)`: `owner[key]` has been assigned. `field_told(point, owner, value)`: a field of `owner`,
-    of a type that keeps it plainly, holds `value` now. `depth` is that of `Frames`; `_held` keeps what woven text
-    cannot safely work out twice until its change is told, with how deep the frames were then and by which thread, so
-    that what an exception leaves behind is let go."""
+    of a type that keeps it plainly, holds `value` now. `held` has what woven text cannot safely work out twice, until
+    its change is told."""
 
-    def __init__(self, log: Log, depth: list[None]) -> None:
-        self._held: list[tuple[Any, int, int]] = []
+    def __init__(self, log: Log) -> None:
+        self.held = Held()
         self._log = log
-        self._depth = depth
         self._registry = log.registry
         self._sizes: dict[int, int] = {}  # by number
+        self._foreign: dict[int, bool] = {}  # by a type's identity; the registry keeps the types
+        self.escaped: list[Callable[[], Any]] = []
         self._plain: list[PlainType] = []
         self.item_set = _item_setter(self, log)
         self.field_told = _field_teller(self, log)
 
-    def hold(self, thing: Any) -> Any:
-        """Keeps an object or key until `take`."""
-        self._held.append((thing, len(self._depth), get_ident()))
-        return thing
-
-    def take(self) -> Any:
-        """What this thread held last."""
-        place = len(self._held) - 1
-        while place > 0 and self._held[place][2] != get_ident():
-            place -= 1
-        return self._held.pop(place)[0] if self._held else None
-
-    def let_go(self) -> None:
-        """An exception has been caught: what the statements that it ended had held is held no longer."""
-        while self._held and self._held[-1][1] >= len(self._depth) and self._held[-1][2] == get_ident():
-            self._held.pop()
+    def interrupted(self, trace: TracebackType | None) -> None:
+        """An exception has ended statements: what they had in hand may have changed before."""
+        for thing in self.held.dropped(trace):
+            self.changed(thing)
+            for part in self._registry.parts(thing):
+                if self._registry.known(part) is not None:
+                    self.changed(part)
 
     # Elements
 
@@ -88,7 +84,7 @@ class Changes:
     def item_deleted(self, owner: Any, key: Any) -> None:
         """`owner[key]` has been deleted."""
         number = self._registry.known(owner)
-        if number is not None and type(owner) is dict and _is_plain_key(key):
+        if number is not None and type(owner) is dict and is_unmistakable(key) and number not in self._registry.mixed:
             self._log.tell(_KEY, key)
             self._log.wholes.append(number)
             self._log.events.append(_REMOVE)
@@ -99,14 +95,15 @@ class Changes:
         """As `item_deleted`, for both taken back, the key first."""
         self.item_deleted(owner, key)
 
-    def grown(self, owner: Any) -> None:
-        """Reading an element of `owner` may have put it there."""
-        if issubclass(type(owner), defaultdict):
+    def grown(self, value: Any, owner: Any) -> Any:
+        """An element of `owner` has been read, which may have put it there; gives the element, `value`."""
+        if issubclass(type(owner), dict) and type(owner) is not dict:
             number, size = self._registry.known(owner), dict.__len__(owner)
             if number is None or self._sizes.get(number) != size:
                 self.changed(owner)
             if number is not None:
                 self._sizes[number] = size
+        return value
 
     # Fields
 
@@ -148,7 +145,8 @@ class Changes:
     def release(self) -> None:
         """Lets go of the program's objects and types."""
         self._class_changed()
-        self._held.clear()
+        self.held.clear()
+        self.escaped.clear()
 
     def plain_type(self) -> PlainType:
         """What `field_set` takes as `plain`, for one place of the text."""
@@ -182,22 +180,85 @@ class Changes:
                 self._class_changed()
             for its in registry.sharing(owner) if registry.facts(kind).shape == "array" else (owner,):
                 registry.tell_contents(its)
+            if registry.facts(kind).shape == "instance" and self._is_foreign(kind):
+                for value in registry.held_in(owner, registry.facts(kind)):
+                    if registry.known(value) is not None and registry.facts(type(value)).shape in _CONTAINERS:
+                        registry.tell_contents(value)
+
+    def _is_foreign(self, kind: type) -> bool:
+        """Whether code that is not woven may change what a type's objects keep in their fields."""
+        found = self._foreign.get(kind_key := id(kind))
+        if found is None:
+            methods = [part for part in self._registry.inherited(kind) if type(part) is FunctionType]
+            found = self._foreign[kind_key] = any(not is_woven(its.__code__, self._log.events) for its in methods)
+        return found
 
     def augmented(self, point: int, value: Any) -> None:
         """A name has been stored by `+=` or the like, which change a mutable object in place."""
         self.changed(value)
         self._log.tell(point, value)
 
-    def called(self, method: str, result: Any) -> Any:
-        """The method `method` of the object last held has been called, and gave `result`."""
-        self.changed(self.take(), method)
+    def called(self, method: str, result: Any, owner: Any) -> Any:
+        """The method `method` of an object has been called, and gave `result`."""
+        self.changed(owner, method)
         return result
 
-    def handed(self, count: int, result: Any) -> Any:
-        """A call that may have changed the `count` objects last held has given `result`."""
-        for _ in range(count):
-            self.changed(self.take())
+    def handed(self, result: Any, *things: Any) -> Any:
+        """A call that may have changed what it was handed has given `result`."""
+        for thing in things:
+            self.changed(thing)
         return result
+
+    def reached(self, result: Any, *things: Any) -> Any:
+        """As `handed`, where it is known only now what was called: the last of `things`, which come last first."""
+        receiver, changes = reach(things[-1], self._log.events)
+        if receiver is not None:
+            self.changed(receiver)
+        if changes:
+            for thing in things[:-1]:
+                self.changed(thing)
+        return result
+
+    # Ways that lead into an object past every statement
+
+    def escaping(self, method: Any) -> Any:
+        """A method that changes its receiver is kept: whoever calls it later, the receiver is looked at."""
+        receiver, _ = reach(method, self._log.events)
+        if receiver is not None:
+            self._watch(receiver)
+        return method
+
+    def opened(self, result: Any, owner: Any) -> Any:
+        """The dictionary of an object's fields is handed out."""
+        self._watch(owner)
+        self._watch(result)
+        return result
+
+    def field_grown(self, result: Any, owner: Any) -> Any:
+        """Reading a field has stored it, as `cached_property` does."""
+        self.changed(owner)
+        return result
+
+    def _watch(self, owner: Any) -> None:
+        if all(its() is not owner for its in self.escaped):
+            self.escaped.append(standing_for(owner))
+            del self.escaped[:-_MOST_ESCAPED]
+        self.changed(owner)
+
+    def look_again(self) -> None:
+        """A statement begins: what may have been changed past every statement is looked at."""
+        for its in self.escaped:
+            owner = its()
+            if owner is not None and self._registry.known(owner) is not None:
+                self._registry.tell_contents(owner)
+
+    def class_made(self, made: Any) -> None:
+        """A class has been made: descriptors in it have learned their names."""
+        registry = self._registry
+        if issubclass(type(made), type):
+            for value in list(registry.entries(made)):
+                if registry.known(value) is not None and registry.facts(type(value)).shape == "instance":
+                    registry.tell_contents(value)
 
     def names_changed(self, names: dict[str, Any]) -> None:
         """A module's names may have been written by other ways than statements."""
@@ -211,6 +272,7 @@ def _item_setter(changes: Changes, log: Log) -> Callable[[Any, Any], None]:
     """The function `Changes.item_set`, with what it needs at hand."""
     events, wholes, texts, tell = log.events, log.wholes, log.texts, log.tell
     numbers, plain, changed = log.registry.numbers, log.registry.plain, changes.changed
+    mixed = log.registry.mixed
 
     def item_set(owner: Any, key: Any) -> None:
         kind: type | None = type(owner)
@@ -230,7 +292,7 @@ def _item_setter(changes: Changes, log: Log) -> Callable[[Any, Any], None]:
                 events.append(_SET_INDEX)
             else:
                 tell(_SET_INDEX, value)
-        elif kind is dict and (type(key) is str or _is_plain_key(key)):
+        elif kind is dict and (type(key) is str or (is_unmistakable(key) and number not in mixed)):
             value = owner[key]
             is_whole = type(value) is int
             if not is_whole:

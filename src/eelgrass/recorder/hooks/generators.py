@@ -122,13 +122,15 @@ class Generators:
 
     def delegating(self, suspend: int, resume: int, iterable: Any) -> Any:
         """The frame begins `yield from iterable` or `await iterable`."""
-        its = self._find(this_frame(1))
+        frame = this_frame(1)
+        its = self._find(frame)
         if its is not None:
             its.suspend, its.resume, its.hands_on = suspend, resume, True
             if not self._tells(iterable):
                 its.suspended = True
                 self._log.tell(suspend, None)
                 self.depth.pop()
+                self.chain_suspended(frame.f_back, None)
         return iterable
 
     def _tells(self, iterable: Any) -> bool:

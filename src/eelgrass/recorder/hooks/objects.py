@@ -7,8 +7,10 @@ object's own `repr`, `==`, `len`, `hash`, iteration or attribute access.
 from __future__ import annotations
 
 from _collections import deque  # type: ignore[import-not-found]  # `collections` would take long to load
+from _operator import itemgetter
 from _weakref import ref as weak_reference
 from collections.abc import Callable, Iterator
+from gc import get_referents
 from sys import getrefcount
 from types import BuiltinFunctionType, FunctionType, GetSetDescriptorType, MemberDescriptorType, MethodType, ModuleType
 from typing import Any
@@ -25,11 +27,10 @@ _arguments: Callable[[BaseException], tuple[Any, ...]] = BaseException.__dict__[
 #: A tuple up to this long travels as a value of its own; a longer one becomes an object, seen once.
 SHORT_TUPLE = 16
 _NESTING = 4
+_KEY_OF = itemgetter(0)
 #: Of a type's flags: made at run time; its objects' dictionaries are the interpreter's affair. Those of other types
 #: come to be when somebody asks for them, which their code in C may notice.
 _HEAP_TYPE, _MANAGED_DICT = 1 << 9, 1 << 4
-#: An object that may be another by now than when its identity was first seen is looked into again up to this size.
-_SMALL = 40
 #: Types in C that show their numbers in a buffer; of larger arrays only the shape is told.
 _ARRAYS = (("numpy", "ndarray"), ("array", "array"))
 _MOST_IN_ARRAY = 1024
@@ -58,6 +59,14 @@ _ITERATE: tuple[tuple[type, Callable[[Any], Iterator[Any]]], ...] = (
     (frozenset, frozenset.__iter__),
     (deque, deque.__iter__),
 )
+
+
+def is_unmistakable(key: Any) -> bool:
+    """Whether no key of another type than text, whole numbers, or tuples of these equals a dictionary's key."""
+    kind = type(key)
+    if kind is tuple:
+        return all(type(part) is str or type(part) is int for part in key)
+    return kind is str or kind is int or kind is bytes or key is None
 
 
 class TypeFacts:
@@ -91,7 +100,7 @@ class TypeFacts:
             elif not written_in_python:
                 if kind is GetSetDescriptorType or kind is MemberDescriptorType:
                     self.attributes.add(name)
-            elif kind is MemberDescriptorType:
+            elif kind is MemberDescriptorType and not name.startswith("__"):
                 self.slots[name] = entry.__get__
             elif name in ("__setattr__", "__getattribute__"):
                 self.plain_attributes = False
@@ -145,6 +154,7 @@ class Registry:
     A program that could tell the difference has them `let_live`: then nothing is held, objects are known by their
     identity alone, and are looked into again whenever they are told of.
 
+    `mixed` are the numbers of dictionaries with keys that keys of other types may equal, as 1.0 and True equal 1.
     `numbers`: the numbers of the objects that are alive for certain, by identity. `report(kind, description)` is called
     for each new object before its number is used, and for what is in a known one now.
     """
@@ -161,6 +171,7 @@ class Registry:
         self._fresh: list[tuple[int, Any]] = []
         self._describing = False
         self._released = False
+        self.mixed: set[int] = set()
         self._swept_size = 1024
         self._arrays: list[Callable[[], Any]] = []
 
@@ -202,7 +213,7 @@ class Registry:
         if self._released:
             return 0
         if number is not None:
-            if not self._holds and not self._describing and self._is_small(obj):
+            if not self._holds and not self._describing:
                 self.tell_contents(obj)
             return number
         number = self._next
@@ -212,10 +223,6 @@ class Registry:
         if not self._describing:
             self._describe_fresh()
         return number
-
-    def _is_small(self, obj: Any) -> bool:
-        size = next((base.__len__(obj) for base in (list, dict, tuple, set) if issubclass(type(obj), base)), 0)
-        return size <= _SMALL
 
     def _remember(self, number: int, obj: Any) -> None:
         key = id(obj)
@@ -271,6 +278,8 @@ class Registry:
         elif facts.shape == "dict":
             pairs = list(dict.items(obj))
             keys = [plain(key) for key, _ in pairs]
+            if not all(map(is_unmistakable, map(_KEY_OF, pairs))):
+                self.mixed.add(self.numbers.get(id(obj), -1))
             items = [plain(value) for _, value in pairs]
         elif facts.shape == "exception":
             items = [plain(argument) for argument in _arguments(obj)]
@@ -279,6 +288,24 @@ class Registry:
                 self._arrays.append(weak_reference(obj))
             return _array(obj)
         return [items, keys, self._fields(obj, facts)]
+
+    def held_in(self, obj: Any, facts: TypeFacts) -> list[Any]:
+        """The values of an object's fields."""
+        return [] if facts.field_dict is None else list(dict.values(facts.field_dict(obj)))
+
+    def parts(self, obj: Any) -> list[Any]:
+        """The elements of a container and the values of an object's fields."""
+        facts = self.facts(type(obj))
+        elements = list(facts.iterate(obj)) if facts.iterate is not None else []
+        return elements + (list(dict.values(obj)) if facts.shape == "dict" else []) + self.held_in(obj, facts)
+
+    def entries(self, type_: type) -> list[Any]:
+        """The values in a class's own namespace."""
+        return list((_namespace(type_) or {}).values())
+
+    def inherited(self, type_: type) -> list[Any]:
+        """The values in the namespaces of a type and of those that it derives from."""
+        return [value for class_ in _mro(type_) for value in _namespace(class_).values()]
 
     def sharing(self, obj: Any) -> list[Any]:
         """The known arrays that are views of the same numbers as a NumPy array that has changed, and itself."""
@@ -293,6 +320,10 @@ class Registry:
             entries = list((_namespace(obj) or {}).items())  # a class on its way out has none
             own = [(name, value) for name, value in entries if type(name) is str and not name.startswith("__")]
             return {name: self.plain(value) for name, value in own}
+        if facts.shape == "exception" and not facts.slots and _flags(facts.type) & _HEAP_TYPE:
+            # Asking an exception for its dictionary would make one, which a copy or a pickle of it shows.
+            entries = next((list(part.items()) for part in get_referents(obj) if type(part) is dict), [])
+            return {name: self.plain(value) for name, value in entries if type(name) is str} or None
         if facts.field_dict is None and not facts.slots:
             return None
         fields: dict[str, Any] = {}

@@ -8,6 +8,7 @@ from _thread import get_ident
 from collections.abc import Callable
 from itertools import chain, islice
 from sys import _getframe as this_frame
+from sys import exc_info
 from typing import Any
 
 from eelgrass.recorder.contract import FIELD, MARK, OUR_FOLDER, UNTOLD
@@ -21,7 +22,7 @@ from eelgrass.recorder.hooks.threads import Threads
 #: The hooks that look first at which thread calls them; where statements begin, woven text looks itself.
 _CHECKED = (
     *("tell", "leave", "noted", "passed", "entered", "caught", "unwind", "left", "begin_owner", "flushed"),
-    *("item_set", "item_set_held", "field_set", "changed", "augmented", "called", "handed"),
+    *("item_set", "item_set_held", "field_set", "changed", "augmented", "called", "handed", "reached"),
     *("item_augmented", "item_augmented_held", "field_set_augmented"),
 )
 
@@ -36,7 +37,7 @@ class Hooks:
         self.log = Log(hand_over, events)
         self.frames = Frames(self.log, frames_below)
         self.generators = Generators(self.log, self.frames)
-        self.changes = Changes(self.log, self.frames.depth)
+        self.changes = Changes(self.log)
         self._at_bottom = True
         self._full = full
         self._tracers = Tracers((OUR_FOLDER, os.path.join(os.path.dirname(json.__file__), "")))
@@ -75,14 +76,15 @@ class Hooks:
             "entered": self.entered,
             "skipped": self.skipped,
             "caught": self.caught,
+            "unwind": self.unwind,
+            "hold": changes.held.hold,
+            "take": changes.held.take,
+            "escaped": changes.escaped,
             "bottom": self.bottom,
             "flushed": self.flushed,
             "tracer": self._tracers.tracer,
             "traced_by": self._tracers.traced_by,
-            **{
-                hook: getattr(frames, hook)
-                for hook in ("too_deep", "leave", "left", "unwind", "limit_set", "limit_seen")
-            },
+            **{hook: getattr(frames, hook) for hook in ("too_deep", "leave", "left", "limit_set", "limit_seen")},
             **{
                 hook: getattr(generators, hook)
                 for hook in (
@@ -93,10 +95,11 @@ class Hooks:
             **{
                 hook: getattr(changes, hook)
                 for hook in (
-                    *("hold", "take", "item_set", "field_told", "item_set_held", "item_deleted"),
+                    *("item_set", "field_told", "item_set_held", "item_deleted"),
                     *("item_deleted_held", "grown", "field_set", "changed"),
                     *("augmented", "called", "handed", "names_changed", "field_augmented"),
                     *("item_augmented", "item_augmented_held", "field_set_augmented"),
+                    *("reached", "escaping", "opened", "field_grown", "look_again", "class_made"),
                 )
             },
         }
@@ -108,8 +111,13 @@ class Hooks:
 
     def caught(self, point: int) -> None:
         """A handler of the program has taken an exception."""
-        self.changes.let_go()
+        self.changes.interrupted(exc_info()[2])
         self.frames.caught(point)
+
+    def unwind(self, point: int, left_follows: bool) -> None:
+        """An exception ends a frame."""
+        self.changes.interrupted(exc_info()[2])
+        self.frames.unwind(point, left_follows)
 
     def flush(self) -> None:
         """The lists are full."""

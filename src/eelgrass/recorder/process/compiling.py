@@ -28,7 +28,7 @@ def woven_code(source: bytes, file: str, points: Points, hooks: Hooks, is_own: C
     weaver = Weaver(points, ast.parse(source, file), is_own, hooks.threads.are_told)
     if weaver.threaded:
         hooks.threads.tell_apart()
-    if weaver.sees_lifetimes:
+    if weaver.rules.sees_lifetimes:
         hooks.log.registry.let_live()
     tree = weaver.module()
     with _silence():

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import ast
+import builtins
 from collections.abc import Callable, Iterable
 
 from eelgrass.recorder import wire
-from eelgrass.recorder.contract import LONG
-from eelgrass.recorder.weaving.name_rules import ANSWERS, ARGUMENTS
+from eelgrass.recorder.contract import CHANGING, LONG
+from eelgrass.recorder.weaving.name_rules import ANSWERS, ARGUMENTS, NameRules
 from eelgrass.recorder.weaving.nodes import append, call, hook, load, placed
 from eelgrass.recorder.weaving.points import Points
 from eelgrass.recorder.weaving.scopes import Scope
@@ -24,24 +25,37 @@ MUTATORS = frozenset(
 #: Calls whose result anybody can work out again, or that nobody would look at.
 _UNTOLD = frozenset(("len", "range", "abs", "ord", "chr", "isinstance", "type", "super", "print", "enumerate", "zip"))
 _UNTOLD_METHODS = frozenset(("items", "keys", "values", "append", "add"))
-#: Functions that may change what they are handed: by name, or as `list.append(rows, 1)`.
-_CHANGING = frozenset(("setattr", "delattr", "next", "exec", "eval"))
+#: Of these, the ones that do all or nothing: the others may be ended by an exception when they have done a part.
+WHOLE_MUTATORS = frozenset(
+    (
+        *("append", "appendleft", "insert", "pop", "popleft", "clear", "reverse", "rotate", "popitem", "add"),
+        *("setdefault", "move_to_end"),
+    )
+)
+#: Methods of text and files and those of containers that change nothing: what they reach is known.
+_HARMLESS_METHODS = frozenset(dir(str)) | {
+    *("get", "items", "keys", "values", "copy", "count", "index", "difference", "union", "intersection"),
+    *("issubset", "issuperset", "isdisjoint", "symmetric_difference", "most_common", "elements", "total"),
+    *("read", "readline", "readlines", "write", "close", "bit_length", "is_integer", "hex", "add_note", "group"),
+}
+_BUILT_IN = frozenset(dir(builtins)) - CHANGING
+#: Classes whose methods are called with the object in hand, as `list.append(rows, 1)`.
 _CONTAINERS = frozenset(("list", "dict", "set", "object", "bytearray", "type"))
 
 
 class Expressions:
     """What is being woven: the scope and function, and the statement whose expressions are looked at.
 
-    `outside`: imported names that lead to code which is not woven and may change what it is handed.
+    `rules`: what the module's names say of what its code may reach.
     """
 
-    def __init__(self, points: Points, scope: Scope, outside: frozenset[str]) -> None:
+    def __init__(self, points: Points, scope: Scope, rules: NameRules) -> None:
         self.points = points
         self.scope = scope
         self.function = points.function(scope, -1, 1)
         self.statement = -1
         self.waits = False
-        self.outside = outside
+        self.rules = rules
 
     # Reports
 
@@ -123,44 +137,98 @@ class Expressions:
 
     # Calls
 
+    def _of_attribute(self, node: ast.Attribute, _told: bool) -> ast.expr:
+        owner = node.value
+        if isinstance(node.ctx, ast.Load):
+            if node.attr in MUTATORS:
+                self.expressions(node)
+                return placed([call("escaping", node)], node)[0]
+            by = "opened" if node.attr == "__dict__" else "field_grown" if node.attr in self.rules.stored_late else ""
+            if by:
+                node.value = placed([call("hold", self.expression(owner))], owner)[0]
+                return placed([call(by, node, call("take"))], node)[0]
+        self.expressions(node)
+        return node
+
+    def _of_subscript(self, node: ast.Subscript, _told: bool) -> ast.expr:
+        self.expressions(node)
+        if not self.rules.may_grow or not isinstance(node.ctx, ast.Load) or isinstance(node.slice, ast.Slice):
+            return node
+        node.value = placed([call("hold", node.value)], node.value)[0]
+        return placed([call("grown", node, call("take"))], node)[0]
+
     def _of_call(self, node: ast.Call, told: bool) -> ast.expr:
         woven: ast.expr = node
         function = node.func
-        self.expressions(node)
+        self.expressions(node, skip=[function])
+        if isinstance(function, ast.Attribute):
+            self.expressions(function)
+        else:
+            node.func = self.expression(function)
         called = function.attr if isinstance(function, ast.Attribute) else getattr(function, "id", "")
         if called in ARGUMENTS and node.args:
             node.args[0] = placed([call(ARGUMENTS[called], node.args[0])], node)[0]
         if called in ANSWERS:
             woven = placed([call(ANSWERS[called], node)], node)[0]
         leads_outside = self._leads_outside(function)
-        if isinstance(function, ast.Attribute) and function.attr in MUTATORS:
+        if isinstance(function, ast.Attribute) and self._is_super(function.value):
+            woven = self._of_super(node, function.attr)
+        elif isinstance(function, ast.Attribute) and function.attr in MUTATORS:
             woven = self._mutating(node, function)
+        elif not leads_outside and self._is_unknown(function):
+            return self._reaching(node, told)
         count = self._hold_arguments(node) if leads_outside else 0
+        if isinstance(function, ast.Name) and function.id == "vars" and len(node.args) == 1:
+            node.args[0] = placed([call("hold", node.args[0])], node.args[0])[0]
+            woven = placed([call("opened", woven, call("take"))], node)[0]
         if count:
-            woven = placed([call("handed", ast.Constant(count), woven)], node)[0]
+            woven = placed([call("handed", woven, *(call("take") for _ in range(count)))], node)[0]
         untold = isinstance(function, ast.Name) and function.id in _UNTOLD
         untold = untold or (isinstance(function, ast.Attribute) and function.attr in _UNTOLD_METHODS)
         return woven if told or untold else self._result(node, woven)
 
     def _mutating(self, node: ast.Call, function: ast.Attribute) -> ast.expr:
         method = "pop last" if function.attr == "pop" and not node.args else function.attr
-        owner = function.value
-        is_super = isinstance(owner, ast.Call) and isinstance(owner.func, ast.Name) and owner.func.id == "super"
-        if is_super and self.scope.params:
-            held = call("hold", load(self.scope.params[0]))
-            both = ast.Subscript(ast.Tuple([held, node], ast.Load()), ast.Constant(1), ast.Load())
-            return placed([call("called", ast.Constant(method), both)], node)[0]
         function.value = placed([call("hold", function.value)], function.value)[0]
-        return placed([call("called", ast.Constant(method), node)], node)[0]
+        return placed([call("called", ast.Constant(method), node, call("take"))], node)[0]
+
+    def _of_super(self, node: ast.Call, method: str) -> ast.expr:
+        """A method of a base class, called by `super()`: it may change the frame's first parameter."""
+        held = call("hold", load(self.scope.params[0]))
+        both = ast.Subscript(ast.Tuple([held, node], ast.Load()), ast.Constant(1), ast.Load())
+        return placed([call("called", ast.Constant(method), both, call("take"))], node)[0]
+
+    def _is_unknown(self, function: ast.expr) -> bool:
+        """Whether what is called shows only when it is."""
+        if isinstance(function, ast.Name):
+            return not self.rules.is_known(function.id) and function.id not in _BUILT_IN
+        if isinstance(function, ast.Attribute):
+            root = function.value
+            while isinstance(root, ast.Attribute):
+                root = root.value
+            from_module = isinstance(root, ast.Name) and self.rules.is_module(root.id)
+            return not (from_module or function.attr in _HARMLESS_METHODS or self.rules.is_known(function.attr))
+        return True
+
+    def _reaching(self, node: ast.Call, told: bool) -> ast.expr:
+        """A call of whatever it turns out to be."""
+        node.func = placed([call("hold", node.func)], node.func)[0]
+        count = self._hold_arguments(node) + 1
+        woven = placed([call("reached", node, *(call("take") for _ in range(count)))], node)[0]
+        return woven if told else self._result(node, woven)
+
+    def _is_super(self, owner: ast.expr) -> bool:
+        is_super = isinstance(owner, ast.Call) and isinstance(owner.func, ast.Name) and owner.func.id == "super"
+        return is_super and bool(self.scope.params)
 
     def _leads_outside(self, function: ast.expr) -> bool:
         """Whether a call may end in code that is not woven and changes its arguments."""
         if isinstance(function, ast.Name):
-            return function.id in self.outside or function.id in _CHANGING
+            return function.id in self.rules.outside or function.id in CHANGING
         root = function
         while isinstance(root, ast.Attribute):
             root = root.value
-        return isinstance(root, ast.Name) and (root.id in self.outside or root.id in _CONTAINERS)
+        return isinstance(root, ast.Name) and (root.id in self.rules.outside or root.id in _CONTAINERS)
 
     def _hold_arguments(self, node: ast.Call) -> int:
         count = 0

@@ -5,16 +5,10 @@ from __future__ import annotations
 import ast
 from collections.abc import Callable, Iterator
 
+from eelgrass.recorder.contract import HARMLESS, THREAD_MODULES
 from eelgrass.recorder.weaving.nodes import names_imported
 
-#: Libraries that change nothing of what they are handed, as far as anybody could see it.
-_HARMLESS = frozenset(
-    (
-        *("abc", "ast", "calendar", "cmath", "collections", "colorsys", "copy", "dataclasses", "datetime", "decimal"),
-        *("difflib", "enum", "fractions", "functools", "inspect", "itertools", "json", "math", "numbers", "os"),
-        *("pathlib", "platform", "re", "statistics", "string", "sys", "textwrap", "time", "typing", "unicodedata"),
-    )
-)
+_DEFINITIONS = (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef)
 #: Names by which a program can tell how long an object lives.
 LIFETIMES = frozenset(("__del__", "weakref", "gc", "getrefcount", "_weakref"))
 
@@ -44,6 +38,57 @@ def names_in(tree: ast.AST) -> set[str]:
     return found
 
 
+class NameRules:
+    """What the names of one module's text say.
+
+    `outside`: imported names that lead to code which is not woven and may change what it is handed. `may_grow`: reading
+    an element may put it there. `stored_late`: fields that are stored when they are first read. `escapes`: something
+    in the text leads into objects past every statement. `sees_lifetimes`: it may notice when an object goes.
+    """
+
+    def __init__(self, tree: ast.Module, is_own: Callable[[str], bool], mutators: frozenset[str]) -> None:
+        names = names_in(tree)
+        self.outside = frozenset(outside_names(tree, is_own))
+        self.sees_lifetimes = not names.isdisjoint(LIFETIMES)
+        self.may_be_threaded = not names.isdisjoint(THREAD_MODULES)
+        self.may_grow = not names.isdisjoint(("defaultdict", "__missing__"))
+        self.stored_late = frozenset(_stored_late(tree))
+        self.escapes = "__dict__" in names or "vars" in names or _keeps_methods(tree, mutators)
+        self._defined = frozenset(node.name for node in ast.walk(tree) if isinstance(node, _DEFINITIONS))
+        self._imported = frozenset(name for node in ast.walk(tree) for name in names_imported(node))
+        self._modules = frozenset(
+            name for node in ast.walk(tree) if isinstance(node, ast.Import) for name in names_imported(node)
+        )
+        self._stored = frozenset(
+            node.id for node in ast.walk(tree) if isinstance(node, ast.Name) and not isinstance(node.ctx, ast.Load)
+        )
+
+    def is_known(self, name: str) -> bool:
+        """Whether what is called by this name is woven itself, or harmless: defined here and nothing else, or
+        imported."""
+        return name not in self._stored and (name in self._defined or name in self._imported - self.outside)
+
+    def is_module(self, name: str) -> bool:
+        """Whether a name stands for a module that changes nothing, or is woven itself."""
+        return name in self._modules and name not in self.outside and name not in self._stored
+
+
+def _stored_late(tree: ast.Module) -> Iterator[str]:
+    for node in ast.walk(tree):
+        if isinstance(node, ast.FunctionDef):
+            names = {name for decorator in node.decorator_list for name in names_in(decorator)}
+            if "cached_property" in names:
+                yield node.name
+
+
+def _keeps_methods(tree: ast.Module, mutators: frozenset[str]) -> bool:
+    """Whether a method that changes its receiver is used in other ways than by calling it."""
+    called = {id(node.func) for node in ast.walk(tree) if isinstance(node, ast.Call)}
+    return any(
+        isinstance(node, ast.Attribute) and node.attr in mutators and id(node) not in called for node in ast.walk(tree)
+    )
+
+
 def outside_names(tree: ast.Module, is_own: Callable[[str], bool]) -> Iterator[str]:
     """The names that imports bind to code which is not woven and not known to be harmless."""
     for node in ast.walk(tree):
@@ -55,5 +100,5 @@ def outside_names(tree: ast.Module, is_own: Callable[[str], bool]) -> Iterator[s
             continue
         for module, name in zip(modules, names_imported(node), strict=False):
             root = module.partition(".")[0]
-            if root not in _HARMLESS and not is_own(root):
+            if root not in HARMLESS and not is_own(root):
                 yield name

@@ -14,10 +14,10 @@ from contextlib import contextmanager
 from typing import cast
 
 from eelgrass.recorder import wire
-from eelgrass.recorder.contract import THREAD_MODULES, UNTOLD
-from eelgrass.recorder.weaving.expressions import MUTATORS
+from eelgrass.recorder.contract import UNTOLD
+from eelgrass.recorder.weaving.expressions import MUTATORS, WHOLE_MUTATORS
 from eelgrass.recorder.weaving.inner_frames import InnerFrames, Inside
-from eelgrass.recorder.weaving.name_rules import LIFETIMES, names_in, outside_names
+from eelgrass.recorder.weaving.name_rules import NameRules
 from eelgrass.recorder.weaving.nodes import (
     Framed,
     append,
@@ -60,15 +60,12 @@ class Weaver(InnerFrames):
     def __init__(
         self, points: Points, tree: ast.Module, is_own: Callable[[str], bool], hooks_told: bool = False
     ) -> None:
-        super().__init__(points, scope_of(tree, None), frozenset(outside_names(tree, is_own)))
+        super().__init__(points, scope_of(tree, None), NameRules(tree, is_own, MUTATORS))
         self.loops: list[Loop] = []
         self.guarded = False
         self.shared: list[str] = []
         self._tree = tree
-        names = names_in(tree)
-        self.threaded = hooks_told or not names.isdisjoint(THREAD_MODULES)
-        self.sees_lifetimes = not names.isdisjoint(LIFETIMES)
-        self._may_grow = not names.isdisjoint(("defaultdict", "__missing__"))
+        self.threaded = hooks_told or self.rules.may_be_threaded
 
     def module(self) -> ast.Module:
         """The woven module; its tree is changed in place."""
@@ -95,7 +92,11 @@ class Weaver(InnerFrames):
         is_bare = isinstance(at, ast.AnnAssign) and at.value is None and isinstance(at.target, ast.Name)
         if isinstance(at, (ast.Global, ast.Nonlocal, ast.While)) or (is_bare and self.scope.kind == "function"):
             return []  # nothing runs; or the condition tells
-        return placed([*self._thread_check(), self.event(wire.STEP, statement)], at)
+        return placed([*self._thread_check(), *self._look_again(), self.event(wire.STEP, statement)], at)
+
+    def _look_again(self) -> list[ast.stmt]:
+        """Before a step: what may have been changed past every statement."""
+        return [ast.If(hook("escaped"), [ast.Expr(call("look_again"))], [])] if self.rules.escapes else []
 
     def _thread_check(self) -> list[ast.stmt]:
         if not self.threaded:
@@ -122,6 +123,8 @@ class Weaver(InnerFrames):
         if isinstance(node, ast.AnnAssign):
             done += [node.annotation, node.target]
         self.expressions(node, skip=done)
+        if isinstance(node, ast.AugAssign):
+            targets.hold_meanwhile(node)
         return [node, *placed([*self._may_wait(node), *targets.reports(number)], node), *self._after(node, number)]
 
     def _may_wait(self, node: ast.stmt) -> list[ast.stmt]:
@@ -146,7 +149,7 @@ class Weaver(InnerFrames):
             assert isinstance(value, ast.Call)
             assert isinstance(value.func, ast.Attribute)
             method = value.func.attr
-            if method in MUTATORS and not self._leads_outside(value.func):
+            if method in WHOLE_MUTATORS and not self._leads_outside(value.func):
                 method = "pop last" if method == "pop" and not value.args else method
                 self.expressions(value)
                 after = placed([ast.Expr(call("changed", load(owner.id), ast.Constant(method)))], node)
@@ -163,10 +166,6 @@ class Weaver(InnerFrames):
         names = [part for part in ast.walk(node) if isinstance(part, ast.Name)]
         if imports_all or any(part.id in ("exec", "globals") for part in names):
             looks.append(ast.Expr(call("names_changed", call("globals"))))
-        if self._may_grow:
-            read = [part.value for part in ast.walk(node) if isinstance(part, ast.Subscript)]
-            owners = {part.id for part in read if isinstance(part, ast.Name)} - names_stored(node)
-            looks += [ast.Expr(call("grown", load(name))) for name in sorted(owners)]
         return placed(looks, node)
 
     def _weave_if(self, node: ast.If, number: int) -> list[ast.stmt]:
@@ -208,7 +207,8 @@ class Weaver(InnerFrames):
         late = self._loop_body(node, number, header)
         again = ast.Expr(append("events", ast.Constant(header)))
         before = 2 if late else 1
-        node.body = [*node.body[:before], *stores, *node.body[before:], *placed([again], node)]
+        ends = placed([*self._look_again(), again], node)
+        node.body = [*node.body[:before], *stores, *node.body[before:], *ends]
         return [node]
 
     _weave_asyncfor = _weave_for
@@ -221,7 +221,7 @@ class Weaver(InnerFrames):
         if loop.blocks:
             loop.untold = loop.untold or hook(f"{UNTOLD}{loop.header}")
             told = append_to(loop.untold, ast.Constant(None))
-        return [*placed([ast.Expr(told)], node), node]
+        return [*placed([*self._look_again(), ast.Expr(told)], node), node]
 
     @contextmanager
     def _block(self, does_something: bool = True) -> Iterator[None]:
@@ -315,9 +315,10 @@ class Weaver(InnerFrames):
         if self.guarded:
             return self.constant_report(self.point(wire.RETURNING, statement), value)
         told = self.constant_report(self.point(wire.LEAVE, statement), value)
-        return (
-            None if told is None else [*told, ast.Delete([ast.Subscript(hook("depth"), ast.Constant(-1), ast.Del())])]
-        )
+        if told is None:
+            return None
+        ended = ast.Delete([ast.Subscript(hook("depth"), ast.Constant(-1), ast.Del())])
+        return [*self._look_again(), *told, ended]
 
     # Functions and classes
 
@@ -334,7 +335,8 @@ class Weaver(InnerFrames):
         self.expressions(node, skip=node.body)
         with Inside(self, scope_of(node, self.scope), node):
             node.body = self._frame(node)
-        return [node, *placed(self.store_reports(node.name, number), node)]
+        made = ast.Expr(call("class_made", load(node.name)))
+        return [node, *placed([*self.store_reports(node.name, number), made], node)]
 
     def _frame(self, node: Framed, at: ast.stmt | None = None) -> list[ast.stmt]:
         """The body of a module, function or class with its frame's beginning and end told, whichever way it ends.

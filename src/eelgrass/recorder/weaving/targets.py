@@ -31,6 +31,7 @@ class Targets:
         self._augmented = isinstance(node, ast.AugAssign)
         self._calls_first = self._augmented and any(isinstance(part, ast.Call) for part in ast.walk(node))
         self._unstable = names_stored(node)
+        self._held_meanwhile = False
         self.nodes = list(_target_nodes(node))
         self._targets = [self._weave(target) for target in _leaves(self.nodes)]
 
@@ -64,7 +65,22 @@ class Targets:
         reports = [list(self._report(target, statement)) for target in reversed(self._targets)]
         if not any(target.owner_held or target.key_held for target in self._targets):
             reports.reverse()
-        return [report for its in reports for report in its]
+        given_back: list[ast.stmt] = [ast.Expr(call("take"))] if self._held_meanwhile else []
+        return [*given_back, *(report for its in reports for report in its)]
+
+    def hold_meanwhile(self, node: ast.AugAssign) -> None:
+        """`rows += more()` and `pair[0] += [2]` may be ended by an exception when they have changed something: what
+        that is in is held until then. Numbers and text change nothing in place."""
+        if isinstance(node.value, (ast.Constant, ast.BinOp, ast.UnaryOp, ast.Compare, ast.JoinedStr)):
+            return
+        target = self._targets[0]
+        owner = target.node if isinstance(target.node, ast.Name) else target.node.value
+        grows = isinstance(node.value, (ast.Call, ast.GeneratorExp)) or owner is not target.node
+        if grows and isinstance(owner, ast.Name) and self._weaver.scope.kind != "class":
+            both = [call("hold", ast.Name(owner.id, ast.Load())), node.value]
+            second = ast.Subscript(ast.Tuple(both, ast.Load()), ast.Constant(1), ast.Load())
+            node.value = placed([second], node.value)[0]
+            self._held_meanwhile = True
 
     def _report(self, target: _Target, statement: int) -> Iterator[ast.stmt]:
         weaver, node = self._weaver, target.node

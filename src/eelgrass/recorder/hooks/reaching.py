@@ -1,0 +1,65 @@
+"""What a call reaches that no woven text does, found from what was called."""
+
+from __future__ import annotations
+
+from _weakref import ref as weak_reference
+from collections.abc import Callable
+from types import (
+    BuiltinFunctionType,
+    CodeType,
+    FunctionType,
+    MemberDescriptorType,
+    MethodDescriptorType,
+    MethodType,
+    MethodWrapperType,
+    ModuleType,
+    WrapperDescriptorType,
+)
+from typing import Any
+
+from eelgrass.recorder.contract import CHANGING, HARMLESS
+
+_STATIC_FUNCTIONS = (MethodDescriptorType, WrapperDescriptorType)
+
+
+def is_woven(code: CodeType, events: list[int]) -> bool:
+    """Whether code tells of itself: then the list of events is among its constants."""
+    return any(constant is events for constant in code.co_consts)
+
+
+def reach(called: Any, events: list[int]) -> tuple[Any, bool]:
+    """(the object that a call may have changed because its method was called, or None; whether it may have changed
+    what it was handed). Runs no code of the program: only exact types are asked."""
+    kind = type(called)
+    if kind is FunctionType:
+        return None, not is_woven(called.__code__, events)
+    if kind is MethodType:
+        function = called.__func__
+        if type(function) is FunctionType and is_woven(function.__code__, events):
+            return None, False
+        return called.__self__, True
+    if kind is BuiltinFunctionType or kind is MethodWrapperType:
+        owner = called.__self__
+        if type(owner) is ModuleType:
+            return None, called.__name__ in CHANGING or _name_of(owner) not in HARMLESS
+        return owner, kind is BuiltinFunctionType
+    if kind in _STATIC_FUNCTIONS:
+        return None, True
+    if type.__getattribute__(kind, "__name__") == "partial":
+        func = type.__getattribute__(kind, "__dict__").get("func")
+        if type(func) is MemberDescriptorType:
+            return reach(func.__get__(called), events)[0], True
+    return None, False
+
+
+def _name_of(module: ModuleType) -> str:
+    name = ModuleType.__getattribute__(module, "__dict__").get("__name__")
+    return name.partition(".")[0].lstrip("_") if type(name) is str else ""
+
+
+def standing_for(owner: Any) -> Callable[[], Any]:
+    """What gives an object while it lives; one that allows no weak references lives on."""
+    try:
+        return weak_reference(owner)
+    except TypeError:
+        return lambda: owner
