@@ -1,9 +1,9 @@
 """A slow, plain recorder to judge the real one by: it photographs the variables of the frame at every line event.
 
-Run as a script in a process of its own: `oracle.py OUT PROGRAM [ARGS…]`. Writes JSON Lines: file, line, function, variables, and these as texts. It looks at values with plain recursion over
-built-in types, sharing no code with the recorder. Line events are brought down to statements: CPython reports a line
-of its own for each part of a statement that spans several, for the way out of a `with`, for `except` clauses and for
-a class or function at its own first line.
+Run as a script in a process of its own: `oracle.py OUT PROGRAM [ARGS…]`. Writes JSON Lines: file, line, function,
+variables, and these as texts. It looks at values with plain recursion over built-in types, sharing no code with the
+recorder. Line events are brought down to statements: CPython reports a line of its own for each part of a statement
+that spans several, for the way out of a `with`, for `except` clauses and for a class or function at its own first line.
 """
 
 import ast
