@@ -58,13 +58,18 @@ _OF_LIST = (
     *("heapq.heappush({o}, {n})", "heapq.heapify({o})", "bisect.insort({o}, {n})", "rng.shuffle({o})"),
     *("add = {o}.append; add({v})", "list(map({o}.append, [{v}]))", "operator.setitem({o}, 0, {v})", "{o}.clear()"),
     *("take = iter({o}.pop, {v}); next(take)", "{o}[0] += {n}", "list.append({o}, {v})", "box.put({v})"),
-    *("if len({o}) < 9: {o} *= 2", "({o}, 1)[0].append({v})", "pair = [{o}]; pair[0].append({v})"),
+    *("{o}[9:] = []; {o} *= 2", "({o}, 1)[0].append({v})", "pair = [{o}]; pair[0].append({v})"),
 )
 _OF_DICT = (
     *("{o}[{k}] = {v}", "{o}.update({{{k}: {v}}})", "{o}.pop({k}, None)", "del {o}[{k}]", "{o}.setdefault({k}, {v})"),
     *("{o}[{k}]", "{o}[{k}] += {n}", "{o}.popitem()", "counts[{k}].append({v})", "{o} |= {{{k}: {v}}}"),
     *("put = {o}.__setitem__; put({k}, {v})", "shelf.put({k}, {v})", "for one in counts[{k}]: pass"),
-    *("order.move_to_end('b')", "tally.subtract({{{k}: 1}})", "box.__dict__['late'] = {v}", "setattr(box, 'more', {v})"),
+    *(
+        "order.move_to_end('b')",
+        "tally.subtract({{{k}: 1}})",
+        "box.__dict__['late'] = {v}",
+        "setattr(box, 'more', {v})",
+    ),
 )
 _OF_SET = (
     *("{o}.add({n})", "{o}.discard({n})", "{o}.remove({n})", "{o}.update([{n}, {m}])", "{o} |= {{{n}}}", "{o}.pop()"),

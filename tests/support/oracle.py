@@ -103,7 +103,7 @@ def fields_of(value, kind):
         fields.update(own)
     elif kind.__flags__ & MANAGED_DICT:
         fields.update(object.__getattribute__(value, "__dict__"))
-    return fields
+    return {name: part for name, part in fields.items() if type(name) is str}
 
 
 class Statements:

@@ -33,5 +33,8 @@ HARMLESS = frozenset(
 #: Built-in functions that may change what they are handed.
 CHANGING = frozenset(("setattr", "delattr", "next", "exec", "eval"))
 
+#: Methods of sets and dictionaries whose change follows from what they are called with first.
+BY_KEY = frozenset(("add", "discard", "remove", "pop", "setdefault"))
+
 #: Call frames of files in this folder are the recorder's, not the program's.
 OUR_FOLDER = os.path.join(os.path.dirname(__file__), "")

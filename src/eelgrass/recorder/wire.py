@@ -23,7 +23,8 @@ STEP, ENTER, NEW, BIND, LEAVE, UNWIND, STORE, DELETE, RETURNING, LEFT, CAUGHT = 
 RESULT, SUSPEND, RESUME, SET_FIELD = range(11, 15)
 ENCLOSING, PLACE, OBJECT, CONTENTS, KEY, SET_INDEX, SET_KEY, APPEND, SIZE, REMOVE = range(15, 25)
 OUTPUT, ERRORS, INPUT, GLOBAL, THREAD = range(25, 30)
-KINDS = 30
+PATCH = 30
+KINDS = 31
 #: The first of the kinds that belong to no place in the text.
 PLACELESS = ENCLOSING
 #: The numbers below this are points without a place in the text; a module's own points start here.
@@ -33,7 +34,7 @@ FIRST_POINT = 32
 WITH_VALUE = frozenset(
     (
         *(BIND, LEAVE, UNWIND, STORE, RETURNING, CAUGHT, RESULT, SUSPEND, RESUME, SET_FIELD, OBJECT, CONTENTS),
-        *(KEY, SET_INDEX, SET_KEY, APPEND, OUTPUT, ERRORS, INPUT, GLOBAL),
+        *(KEY, SET_INDEX, SET_KEY, APPEND, OUTPUT, ERRORS, INPUT, GLOBAL, PATCH),
     )
 )
 #: How many whole numbers an event of a kind takes before its value; none for the kinds that are not here.

@@ -165,10 +165,14 @@ class LineNotes:
         part = slots.part[change.slot]
         if part == Part.SIZE:
             return ""
+        number = int(slots.owner[change.slot])
+        if part == Part.ITEM and trace.objects.shape_of(number) == "set":
+            held = brief(trace, key, after, length)
+            return f"{self._name_of(number, visit, after)} {'loses' if change.value == NOT_SET else 'gains'} {held}"
         if part == Part.NAME:
             place = str(trace.values.get(key))
         else:
-            owner = self._name_of(int(slots.owner[change.slot]), visit, after)
+            owner = self._name_of(number, visit, after)
             inner = value_text.text(trace, key, after)
             place = f"{owner}.{trace.values.get(key)}" if part == Part.FIELD else f"{owner}[{inner}]"
         if change.value == NOT_SET:

@@ -346,8 +346,9 @@ class _View:
         while (*path, f"more {end}") in self.opened:
             end += PAGE
         for key, value in value_text.items(trace, number, self.step, end=end):
-            shown = f"[{value_text.text(trace, key, self.step)}]"
-            yield from self._value(shown, value, changed.get(key, value), (*path, shown), indent)
+            place = f"[{value_text.text(trace, key, self.step)}]"
+            shown = "·" if trace.objects.shape_of(number) == "set" else place
+            yield from self._value(shown, value, changed.get(key, value), (*path, place), indent)
         left = len(trace.histories.inside(number, Part.ITEM, self.step)) - end
         if left > 0:
             more = (*path, f"more {end}")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from typing import Any
 
 import numpy as np
@@ -74,17 +75,25 @@ def size_of(trace: Trace, value: int, step: int) -> int | None:
     if not isinstance(got, Ref):
         return None
     shape = trace.objects.shape_of(got.number)
-    if shape == "dict":
+    if shape in ("dict", "set"):
         return len(trace.histories.inside(got.number, Part.ITEM, step))
-    return size_of_object(trace, got.number, step) if shape in ("list", "set", "tuple") else None
+    return size_of_object(trace, got.number, step) if shape in ("list", "tuple") else None
 
 
 def size_of_object(trace: Trace, number: int, step: int) -> int:
-    """The stored length of a list, set or tuple; 0 for other objects."""
+    """The stored length of a list or tuple; 0 for other objects."""
+    size = _stored_size(trace, number, step)
+    return size if type(size) is int else 0
+
+
+def _stored_size(trace: Trace, number: int, step: int) -> Any:
+    """What is stored of an object's length: a whole number for lists and tuples, and for sets in old recordings, whose
+    elements have their places as keys; for small sets their elements, in the order in which the program would meet
+    them; None for all others."""
     slots = trace.histories.of_object(number)
     sizes = slots[trace.slots.part[slots] == Part.SIZE]
     value = trace.histories.value_at(int(sizes[0]), step) if len(sizes) else NOT_SET
-    return int(trace.values.get(value)) if value != NOT_SET else 0
+    return trace.values.get(value) if value != NOT_SET else None
 
 
 def element(trace: Trace, number: int, index: int, step: int) -> int:
@@ -113,7 +122,14 @@ def items(trace: Trace, number: int, step: int, first: int = 0, end: int | None 
     its place."""
     inside = trace.histories.inside(number, Part.ITEM, step)
     keys, held = inside.keys, inside.values
-    if trace.objects.shape_of(number) != "dict":
+    shape = trace.objects.shape_of(number)
+    size = _stored_size(trace, number, step) if shape == "set" else None
+    if type(size) is list:
+        met = {json.dumps(part): place for place, part in enumerate(size[1:])}
+        told = [_as_told(trace.values.get(value)) for value in held.tolist()]
+        by_place = sorted(range(len(told)), key=lambda row: met.get(told[row], len(met)))
+        keys, held = keys[by_place], held[by_place]
+    elif shape != "dict" and (shape != "set" or size is not None):
         places = trace.values.payloads[keys]
         if (places[1:] < places[:-1]).any():
             order = np.argsort(places, kind="stable")
@@ -123,6 +139,10 @@ def items(trace: Trace, number: int, step: int, first: int = 0, end: int | None 
         order = np.argsort(since, kind="stable")
         keys, held = keys[order], held[order]
     return list(zip(keys[first:end].tolist(), held[first:end].tolist(), strict=True))
+
+
+def _as_told(got: Any) -> str:
+    return json.dumps([got.number] if isinstance(got, Ref) else got)
 
 
 def fields(trace: Trace, number: int, step: int) -> list[tuple[str, int]]:

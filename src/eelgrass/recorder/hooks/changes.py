@@ -10,14 +10,14 @@ from typing import Any
 from eelgrass.recorder import wire
 from eelgrass.recorder.hooks.held import Held
 from eelgrass.recorder.hooks.log import Log
-from eelgrass.recorder.hooks.objects import is_unmistakable
+from eelgrass.recorder.hooks.objects import TypeFacts, is_unmistakable
+from eelgrass.recorder.hooks.patching import Patching
 from eelgrass.recorder.hooks.reaching import is_woven, reach, standing_for
 
 #: By identity, since a hash of a class may be the program's own.
 _SIMPLE = frozenset(map(id, (int, str, float, bool, bytes, complex, type(None))))
-_SET_INDEX, _SET_KEY, _KEY, _REMOVE, _APPEND, _SIZE, _GLOBAL = (
-    kind * wire.FORMS
-    for kind in (wire.SET_INDEX, wire.SET_KEY, wire.KEY, wire.REMOVE, wire.APPEND, wire.SIZE, wire.GLOBAL)
+_SET_INDEX, _SET_KEY, _KEY, _REMOVE, _GLOBAL = (
+    kind * wire.FORMS for kind in (wire.SET_INDEX, wire.SET_KEY, wire.KEY, wire.REMOVE, wire.GLOBAL)
 )
 _KEY_TEXT = _KEY + wire.TEXT
 _CONTAINERS = ("list", "dict", "set")
@@ -50,7 +50,8 @@ class Changes:
         self.held = Held()
         self._log = log
         self._registry = log.registry
-        self._sizes: dict[int, int] = {}  # by number
+        self._patching = Patching(log)
+        self.sizes: dict[int, int] = {}  # by number
         self._foreign: dict[int, bool] = {}  # by a type's identity; the registry keeps the types
         self.escaped: list[Callable[[], Any]] = []
         self._plain: list[PlainType] = []
@@ -99,10 +100,12 @@ class Changes:
         """An element of `owner` has been read, which may have put it there; gives the element, `value`."""
         if issubclass(type(owner), dict) and type(owner) is not dict:
             number, size = self._registry.known(owner), dict.__len__(owner)
-            if number is None or self._sizes.get(number) != size:
+            if number is not None and self.sizes.get(number) == size - 1:
+                self.item_set(owner, next(dict.__reversed__(owner)))  # the key that has come to be is the last
+            elif number is None or self.sizes.get(number) != size:
                 self.changed(owner)
             if number is not None:
-                self._sizes[number] = size
+                self.sizes[number] = size
         return value
 
     # Fields
@@ -161,8 +164,9 @@ class Changes:
 
     # Anything
 
-    def changed(self, owner: Any, method: str = "") -> None:
-        """`owner` may have changed anywhere; `method` names what did it, if that says more."""
+    def changed(self, owner: Any, method: str = "", key: Any = None, result: Any = None) -> None:
+        """`owner` may have changed anywhere; `method` names what did it, if that says more, with what it was called
+        first and what it gave."""
         kind = type(owner)
         if id(kind) in _SIMPLE:
             return
@@ -170,20 +174,22 @@ class Changes:
         number = registry.known(owner)
         if number is None:
             registry.ref(owner)
-        elif kind is list and method == "append" and owner:
-            self._log.tell_of(_APPEND, (number,), owner[-1])
-        elif kind is list and method == "pop last":
-            self._log.wholes += (number, len(owner))
-            self._log.events.append(_SIZE)
-        elif registry.facts(kind).shape in _LOOKED_INTO:
-            if registry.facts(kind).shape == "class":
-                self._class_changed()
-            for its in registry.sharing(owner) if registry.facts(kind).shape == "array" else (owner,):
-                registry.tell_contents(its)
-            if registry.facts(kind).shape == "instance" and self._is_foreign(kind):
-                for value in registry.held_in(owner, registry.facts(kind)):
-                    if registry.known(value) is not None and registry.facts(type(value)).shape in _CONTAINERS:
-                        registry.tell_contents(value)
+        elif not self._patching.tell(owner, number, method, key, result):
+            self._look_into(owner, registry.facts(kind))
+
+    def _look_into(self, owner: Any, facts: TypeFacts) -> None:
+        """Tells all that is in an object."""
+        registry = self._registry
+        if facts.shape not in _LOOKED_INTO:
+            return
+        if facts.shape == "class":
+            self._class_changed()
+        for its in registry.sharing(owner) if facts.shape == "array" else (owner,):
+            registry.tell_contents(its)
+        if facts.shape == "instance" and self._is_foreign(facts.type):
+            for value in registry.held_in(owner, facts):
+                if registry.known(value) is not None and registry.facts(type(value)).shape in _CONTAINERS:
+                    registry.tell_contents(value)
 
     def _is_foreign(self, kind: type) -> bool:
         """Whether code that is not woven may change what a type's objects keep in their fields."""
@@ -198,9 +204,9 @@ class Changes:
         self.changed(value)
         self._log.tell(point, value)
 
-    def called(self, method: str, result: Any, owner: Any) -> Any:
-        """The method `method` of an object has been called, and gave `result`."""
-        self.changed(owner, method)
+    def called(self, method: str, result: Any, key: Any, owner: Any) -> Any:
+        """The method `method` of an object has been called, with `key` first, and gave `result`."""
+        self.changed(owner, method, key, result)
         return result
 
     def handed(self, result: Any, *things: Any) -> Any:
@@ -272,7 +278,8 @@ def _item_setter(changes: Changes, log: Log) -> Callable[[Any, Any], None]:
     """The function `Changes.item_set`, with what it needs at hand."""
     events, wholes, texts, tell = log.events, log.wholes, log.texts, log.tell
     numbers, plain, changed = log.registry.numbers, log.registry.plain, changes.changed
-    mixed = log.registry.mixed
+    sizes = changes.sizes
+    mixed, copies = log.registry.mixed, log.registry.copies
 
     def item_set(owner: Any, key: Any) -> None:
         kind: type | None = type(owner)
@@ -282,6 +289,8 @@ def _item_setter(changes: Changes, log: Log) -> Callable[[Any, Any], None]:
             kind = None
         if kind is list and type(key) is int:
             value = owner[key]
+            if number in copies:
+                copies[number][key] = value
             is_whole = type(value) is int
             if not is_whole:
                 plain(value)
@@ -292,8 +301,12 @@ def _item_setter(changes: Changes, log: Log) -> Callable[[Any, Any], None]:
                 events.append(_SET_INDEX)
             else:
                 tell(_SET_INDEX, value)
-        elif kind is dict and (type(key) is str or (is_unmistakable(key) and number not in mixed)):
-            value = owner[key]
+        elif (kind is dict or (kind is not None and issubclass(kind, dict) and dict.__contains__(owner, key))) and (
+            type(key) is str or (is_unmistakable(key) and number not in mixed)
+        ):
+            value = dict.__getitem__(owner, key)
+            if kind is not dict:
+                sizes[number] = dict.__len__(owner)
             is_whole = type(value) is int
             if not is_whole:
                 plain(value)

@@ -161,7 +161,7 @@ class Registry:
 
     def __init__(self, report: Callable[[int, list[Any]], None]) -> None:
         self.numbers: dict[int, int] = {}
-        self._report = report
+        self.report = report
         self._holders: dict[int, Any] = {}
         self._loose: dict[int, tuple[int, int]] = {}  # by identity: number and the type's identity
         self._holds = True
@@ -172,6 +172,7 @@ class Registry:
         self._describing = False
         self._released = False
         self.mixed: set[int] = set()
+        self.copies: dict[int, list[Any]] = {}  # those of `Patching`, by number
         self._swept_size = 1024
         self._arrays: list[Callable[[], Any]] = []
 
@@ -187,7 +188,7 @@ class Registry:
     def release(self) -> None:
         """Lets go of everything for good: what remains of the program at its end goes as in a plain run."""
         self._released = True
-        for its in (self.numbers, self._holders, self._loose, self._facts, self._old_facts):
+        for its in (self.numbers, self._holders, self._loose, self._facts, self._old_facts, self.copies):
             its.clear()
 
     def facts(self, type_: type) -> TypeFacts:
@@ -249,7 +250,7 @@ class Registry:
             while self._fresh:
                 number, obj = self._fresh.pop()
                 facts = self.facts(type(obj))
-                self._report(OBJECT, [number, facts.shape, facts.name, *self._inside(obj, facts)])
+                self.report(OBJECT, [number, facts.shape, facts.name, *self._inside(obj, facts)])
         finally:
             self._describing = False
 
@@ -263,7 +264,7 @@ class Registry:
         self._describing = was_describing
         if not was_describing:
             self._describe_fresh()
-        self._report(CONTENTS, [self.known(obj), *inside])
+        self.report(CONTENTS, [self.known(obj), *inside])
 
     def _inside(self, obj: Any, facts: TypeFacts) -> list[Any]:
         plain = self.plain
@@ -275,6 +276,8 @@ class Registry:
                 else plain(element)
                 for element in facts.iterate(obj)
             ]
+            if facts.shape == "set" and not all(map(is_unmistakable, facts.iterate(obj))):
+                self.mixed.add(self.numbers.get(id(obj), -1))
         elif facts.shape == "dict":
             pairs = list(dict.items(obj))
             keys = [plain(key) for key, _ in pairs]
@@ -377,5 +380,5 @@ class Registry:
         holders = self._holders
         for key in [key for key, holder in holders.items() if type(holder) is not _Watch and getrefcount(holder) <= 3]:
             del holders[key]
-            del self.numbers[key]
+            self.copies.pop(self.numbers.pop(key), None)
         self._swept_size = max(1024, len(holders))

@@ -7,7 +7,7 @@ import builtins
 from collections.abc import Callable, Iterable
 
 from eelgrass.recorder import wire
-from eelgrass.recorder.contract import CHANGING, LONG
+from eelgrass.recorder.contract import BY_KEY, CHANGING, LONG
 from eelgrass.recorder.weaving.name_rules import ANSWERS, ARGUMENTS, NameRules
 from eelgrass.recorder.weaving.nodes import append, call, hook, load, placed
 from eelgrass.recorder.weaving.points import Points
@@ -172,7 +172,7 @@ class Expressions:
             woven = placed([call(ANSWERS[called], node)], node)[0]
         leads_outside = self._leads_outside(function)
         if isinstance(function, ast.Attribute) and self._is_super(function.value):
-            woven = self._of_super(node, function.attr)
+            woven = self._of_super(node)
         elif isinstance(function, ast.Attribute) and function.attr in MUTATORS:
             woven = self._mutating(node, function)
         elif not leads_outside and self._is_unknown(function):
@@ -190,13 +190,17 @@ class Expressions:
     def _mutating(self, node: ast.Call, function: ast.Attribute) -> ast.expr:
         method = "pop last" if function.attr == "pop" and not node.args else function.attr
         function.value = placed([call("hold", function.value)], function.value)[0]
-        return placed([call("called", ast.Constant(method), node, call("take"))], node)[0]
+        key: ast.expr = ast.Constant(None)
+        if method in BY_KEY and node.args and not isinstance(node.args[0], ast.Starred):
+            node.args[0] = placed([call("hold", node.args[0])], node.args[0])[0]
+            key = call("take")
+        return placed([call("called", ast.Constant(method), node, key, call("take"))], node)[0]
 
-    def _of_super(self, node: ast.Call, method: str) -> ast.expr:
+    def _of_super(self, node: ast.Call) -> ast.expr:
         """A method of a base class, called by `super()`: it may change the frame's first parameter."""
         held = call("hold", load(self.scope.params[0]))
         both = ast.Subscript(ast.Tuple([held, node], ast.Load()), ast.Constant(1), ast.Load())
-        return placed([call("called", ast.Constant(method), both, call("take"))], node)[0]
+        return placed([call("called", ast.Constant("super"), both, ast.Constant(None), call("take"))], node)[0]
 
     def _is_unknown(self, function: ast.expr) -> bool:
         """Whether what is called shows only when it is."""

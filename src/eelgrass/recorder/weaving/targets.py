@@ -71,10 +71,12 @@ class Targets:
     def hold_meanwhile(self, node: ast.AugAssign) -> None:
         """`rows += more()` and `pair[0] += [2]` may be ended by an exception when they have changed something: what
         that is in is held until then. Numbers and text change nothing in place."""
-        if isinstance(node.value, (ast.Constant, ast.BinOp, ast.UnaryOp, ast.Compare, ast.JoinedStr)):
-            return
         target = self._targets[0]
         owner = target.node if isinstance(target.node, ast.Name) else target.node.value
+        reads_may_store = isinstance(target.node, ast.Subscript) and self._weaver.rules.may_grow
+        plain = isinstance(node.value, (ast.Constant, ast.BinOp, ast.UnaryOp, ast.Compare, ast.JoinedStr))
+        if plain and not reads_may_store:
+            return
         grows = isinstance(node.value, (ast.Call, ast.GeneratorExp)) or owner is not target.node
         if grows and isinstance(owner, ast.Name) and self._weaver.scope.kind != "class":
             both = [call("hold", ast.Name(owner.id, ast.Load())), node.value]

@@ -13,7 +13,7 @@ import numpy as np
 
 from eelgrass.recorder import wire
 from eelgrass.trace.building.frame_builder import Events, FrameBuilder, Framed
-from eelgrass.trace.building.object_builder import ObjectBuilder
+from eelgrass.trace.building.object_builder import ObjectBuilder, Patch
 from eelgrass.trace.building.point_table import PointTable
 from eelgrass.trace.building.slot_builder import SlotBuilder
 from eelgrass.trace.building.stream import DESCRIBING, WHOLES, Chunk, Layout, impossible
@@ -35,7 +35,7 @@ for _kinds, _step_kind in (
 #: Events whose step stands where the frame was, rather than at a statement of their own.
 _WHERE_IT_WAS = (wire.LEFT, wire.UNWIND, wire.CAUGHT)
 #: Kinds that are looked at one by one.
-_SINGLE = (wire.OBJECT, wire.CONTENTS, wire.APPEND, wire.SIZE, wire.REMOVE, wire.OUTPUT, wire.ERRORS, wire.INPUT)
+_SINGLE = (*DESCRIBING, wire.APPEND, wire.SIZE, wire.REMOVE)
 _SETS = np.isin(np.arange(wire.KINDS), (wire.SET_INDEX, wire.SET_KEY, wire.SET_FIELD))
 _CHANNELS = {wire.INPUT: 0, wire.OUTPUT: 1, wire.ERRORS: 2}
 
@@ -212,7 +212,7 @@ class Builder:
 
     def _restless(self, chunk: Chunk, kinds: Ints, layout: Layout, owners: Ints) -> Ints:
         """The objects that events of this chunk tell of in other ways than by setting elements and fields."""
-        whole = np.flatnonzero(kinds == wire.CONTENTS)
+        whole = np.flatnonzero((kinds == wire.CONTENTS) | (kinds == wire.PATCH))
         told = [chunk.texts[place].partition(",")[0].strip("[ ") for place in layout.text[whole].tolist()]
         numbers = [int(text) for text in told if text.isdecimal()]
         changing = chunk.wholes[layout.whole[np.isin(kinds, (wire.APPEND, wire.SIZE, wire.REMOVE))]]
@@ -237,6 +237,9 @@ class Builder:
     def _describe(self, kind: int, step: int, text: str) -> None:
         if kind == wire.OBJECT:
             self.objects.new(_list(text, 6), step)
+        elif kind == wire.PATCH:
+            number, *patch = _list(text, 5)
+            self.objects.patch(number, _patch(patch), step)
         elif kind == wire.CONTENTS:
             number, *inside = _list(text, 4)
             self.objects.contents(number, inside, step)
@@ -313,6 +316,15 @@ class Builder:
 
 def _clock(told: dict[str, list[float]]) -> dict[str, list[float]]:
     return {str(name): [float(reading) for reading in readings] for name, readings in told.items()}
+
+
+def _patch(told: list[Any]) -> Patch:
+    size, keys, items, gone = told
+    if not all(type(its) is list for its in (keys, items, gone)) or len(keys) != len(items):
+        impossible("a difference has the wrong form")
+    if size is not None and (type(size) is not int or not 0 <= size < 1 << 31):
+        impossible("a difference has an impossible length")
+    return Patch(size, keys, items, gone)
 
 
 def _list(text: str, size: int) -> list[Any]:

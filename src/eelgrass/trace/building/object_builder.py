@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 
@@ -28,11 +28,24 @@ SHAPES = (
 )
 
 
+#: Of sets up to this size the order of their elements is kept.
+_MOST_ORDERED = 64
+_SET = SHAPES.index("set")
 #: What was in an object when it was first seen counts as having been there all along: no earlier step leads to it.
 _ALWAYS = -1
 #: More elements than this are written a column at a time.
 _FEW = 32
 _NEVER_DESCRIBED = "The recorded program's event stream speaks of an object that it never described."
+
+
+class Patch(NamedTuple):
+    """What is different in an object: its length, if that is told; keys and what they hold; keys that it has no
+    longer."""
+
+    size: int | None
+    keys: list[Any]
+    items: list[Any]
+    gone: list[Any]
 
 
 class ObjectBuilder:
@@ -69,9 +82,12 @@ class ObjectBuilder:
         now: dict[tuple[int, int], int] = {}
         value = self._values.number
         if items is not None:
-            places = range(len(items)) if keys is None else keys
+            is_set = self._shape[number] == _SET
+            places = items if is_set else range(len(items)) if keys is None else keys
             now = {(Part.ITEM, value(key)): value(item) for key, item in zip(places, items, strict=False)}
-            if keys is None:
+            if is_set and len(items) <= _MOST_ORDERED:
+                now[Part.SIZE, 0] = value(["tuple", *items])
+            elif keys is None and not is_set:
                 now[Part.SIZE, 0] = value(len(items))
         if fields is not None:
             now.update({(Part.FIELD, value(name)): value(item) for name, item in fields.items()})
@@ -85,6 +101,24 @@ class ObjectBuilder:
             slot = known.get(place)
             if slot is None or self._now[slot] != its:
                 self.store(number, *place, its, step)
+
+    def patch(self, number: int, told: Patch, step: int) -> None:
+        """Takes what is different in an object. A set's elements are their own keys."""
+        size, keys, items, gone = told
+        known, value = self._known(number), self._values.number
+        order = known.get((Part.SIZE, 0)) if self._shape[number] == _SET else None
+        if order is not None and self._now[order] != NOT_SET:
+            self.store(number, Part.SIZE, 0, NOT_SET, step)
+        for key, item in zip(map(value, keys), map(value, items), strict=True):
+            slot = known.get((Part.ITEM, key))
+            if slot is None or self._now[slot] != item:
+                self.store(number, Part.ITEM, key, item, step)
+        for key in map(value, gone):
+            slot = known.get((Part.ITEM, key))
+            if slot is not None and self._now[slot] != NOT_SET:
+                self.store(number, Part.ITEM, key, NOT_SET, step)
+        if size is not None and size != self._size(number):
+            self.shorten(number, size, step)
 
     def _fill(self, number: int, now: dict[tuple[int, int], int], step: int) -> None:
         """Writes what is in an object of which nothing was known."""
