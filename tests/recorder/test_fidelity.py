@@ -8,6 +8,7 @@ from pathlib import Path
 import pytest
 from hypothesis import HealthCheck, given, settings
 from support.generated import programs
+from support.generated_containers import container_programs
 from support.judges import CORPUS, assert_agree, photographs, plain, run
 
 import eelgrass.lessons
@@ -54,7 +55,20 @@ def test_a_recorded_program_does_what_a_plain_one_does_and_the_oracle_agrees(pro
 @settings(max_examples=40, deadline=None, derandomize=True, suppress_health_check=list(HealthCheck))
 @given(text=programs())
 def test_generated_programs_agree_with_the_oracle(tmp_path: Path, text: str) -> None:
-    program = tmp_path / "generated.py"
+    judge(tmp_path / "generated.py", text)
+
+
+@settings(max_examples=25, deadline=None, derandomize=True, suppress_health_check=list(HealthCheck))
+@given(text=container_programs())
+def test_generated_changes_of_containers_agree_with_the_oracle(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, text: str
+) -> None:
+    monkeypatch.setenv("PYTHONHASHSEED", "0")  # so that sets of text have the same order in each process
+    judge(tmp_path / "generated.py", text)
+
+
+def judge(program: Path, text: str) -> None:
+    """Fails where a recording differs from the plain run or from the oracle."""
     program.write_text(text)
     run_ = Run(Order(program))
     run_.start()
@@ -64,4 +78,4 @@ def test_generated_programs_agree_with_the_oracle(tmp_path: Path, text: str) -> 
         piece for piece, channel in zip(trace.texts.pieces, trace.texts.channel, strict=True) if channel == 1
     ) == (bare.stdout.decode())
     assert trace.outcome.exit_status == bare.returncode
-    assert_agree(trace, photographs(program, tmp_path / "oracle.jsonl"))
+    assert_agree(trace, photographs(program, program.with_suffix(".jsonl")))

@@ -61,7 +61,8 @@ def is_whole(value, inside=()):
 
 def deep(value, inside=()):
     """As `show`, with what is in objects: their fields, and the elements of containers that are no plain literals."""
-    if is_whole(value) or id(value) in inside or len(inside) > 5:
+    is_inside = id(value) in inside and type(value) is not tuple  # short tuples are values, the same everywhere
+    if is_whole(value) or is_inside or len(inside) > 5:
         return show(value)
     kind, deeper = type(value), (*inside, id(value))
     base = next((base for base in CONTAINERS if issubclass(kind, base)), None)

@@ -171,6 +171,10 @@ class ValueTable:
             return self._number(Kind.REF, plain[0], plain[0])
         return self._number(Kind.OTHER, json.dumps(plain), None)
 
+    def whole(self, number: int) -> int | None:
+        """The whole number that a value is; None for any other, and for NOT_SET."""
+        return self.payloads[number] if number != NOT_SET and self.kinds[number] == Kind.WHOLE else None
+
     def texts_of(self, kind: int, texts: list[str]) -> list[int]:
         """The numbers of values of kind TEXT, or of kind OTHER given as JSON."""
         known = self._numbers[kind].get

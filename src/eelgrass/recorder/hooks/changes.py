@@ -301,8 +301,12 @@ def _item_setter(changes: Changes, log: Log) -> Callable[[Any, Any], None]:
                 events.append(_SET_INDEX)
             else:
                 tell(_SET_INDEX, value)
-        elif (kind is dict or (kind is not None and issubclass(kind, dict) and dict.__contains__(owner, key))) and (
-            type(key) is str or (is_unmistakable(key) and number not in mixed)
+        elif (
+            kind is not None
+            and issubclass(kind, dict)
+            and (type(key) is str or is_unmistakable(key))
+            and number not in mixed
+            and (kind is dict or dict.__contains__(owner, key))
         ):
             value = dict.__getitem__(owner, key)
             if kind is not dict:

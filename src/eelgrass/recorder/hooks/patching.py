@@ -7,11 +7,14 @@ from itertools import compress
 from typing import Any
 
 from eelgrass.recorder import wire
-from eelgrass.recorder.contract import BY_KEY
 from eelgrass.recorder.hooks.log import Log
 from eelgrass.recorder.hooks.objects import is_unmistakable
 
-_APPEND, _SIZE = wire.APPEND * wire.FORMS, wire.SIZE * wire.FORMS
+_APPEND, _SIZE, _KEY, _SET_KEY, _REMOVE = (
+    kind * wire.FORMS for kind in (wire.APPEND, wire.SIZE, wire.KEY, wire.SET_KEY, wire.REMOVE)
+)
+#: By how much a set's size may differ after a method that did nothing else.
+_ONE_STEP = {"add": (0, 1), "discard": (0, -1), "remove": (-1,), "pop last": (-1,)}
 
 #: Sets up to this size are told whole, with the order in which the program would meet their elements.
 SMALL_SET = 64
@@ -33,6 +36,7 @@ class Patching:
         self._log = log
         self._registry = log.registry
         self.copies: dict[int, list[Any]] = self._registry.copies
+        self._sizes: dict[int, int] = {}  # of sets, by number
 
     def tell(self, owner: Any, number: int, method: str, key: Any, result: Any) -> bool:
         """Tells what a method, or anything for '', has changed in a known object; whether that was possible. What
@@ -53,26 +57,50 @@ class Patching:
             return False
         if kind is list:
             return self._by_comparing(owner, number)
-        return (method in BY_KEY or method == "pop last") and self._by_key(owner, number, method, key, result)
-
-    def _by_key(self, owner: Any, number: int, method: str, key: Any, result: Any) -> bool:
-        """Tells what one of the methods `BY_KEY` has done; whether that was possible."""
-        kind = type(owner)
-        if kind is set and len(owner) <= SMALL_SET:
-            return False
-        if kind is set and method == "pop last":
-            key = result
-        elif not is_unmistakable(key) or number in self._registry.mixed:
-            return False
         if kind is set:
-            is_there = method == "add" or (method != "pop last" and key in owner)
-            self._patch(number, None, [key] if is_there else [], [key] if is_there else [], [] if is_there else [key])
+            before, self._sizes[number] = self._sizes.get(number), len(owner)
+            return (
+                before is not None
+                and len(owner) > SMALL_SET
+                and self._of_set(owner, number, before, method, key, result)
+            )
+        return kind is dict and self._of_dict(owner, number, method, key)
+
+    def _of_set(self, owner: set[Any], number: int, before: int, method: str, key: Any, result: Any) -> bool:
+        """Tells what a method has done to a larger set that had `before` elements; whether that was possible."""
+        if method == "pop last":
+            key = result
+        elif method not in _ONE_STEP or not is_unmistakable(key) or number in self._registry.mixed:
+            return False
+        if len(owner) - before not in _ONE_STEP[method]:
+            return False
+        if len(owner) == before:
             return True
-        if kind is dict and method in ("pop", "setdefault"):
-            held = [owner[key]] if method == "setdefault" else []
-            self._patch(number, None, [key] if held else [], held, [] if held else [key])
-            return True
-        return False
+        if len(owner) == SMALL_SET + 1:  # from now on, or again, their order is not told
+            self._patch(
+                number,
+                None,
+                [key] if method == "add" else [],
+                [key] if method == "add" else [],
+                [] if method == "add" else [key],
+            )
+        elif method == "add":
+            self._registry.plain(key)
+            self._log.tell(_KEY, key)
+            self._log.tell_of(_SET_KEY, (number,), key)
+        else:
+            self._log.tell(_KEY, key)
+            self._log.wholes.append(number)
+            self._log.events.append(_REMOVE)
+        return True
+
+    def _of_dict(self, owner: dict[Any, Any], number: int, method: str, key: Any) -> bool:
+        """Tells what a method has done to a dictionary; whether that was possible."""
+        if method not in ("pop", "setdefault") or not is_unmistakable(key) or number in self._registry.mixed:
+            return False
+        held = [owner[key]] if method == "setdefault" else []
+        self._patch(number, None, [key] if held else [], held, [] if held else [key])
+        return True
 
     def _by_comparing(self, owner: list[Any], number: int) -> bool:
         """Tells what is different in a list; whether that was possible, and less than all of it."""

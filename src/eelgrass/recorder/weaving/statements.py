@@ -151,7 +151,7 @@ class Weaver(InnerFrames):
             method = value.func.attr
             if method in WHOLE_MUTATORS - BY_KEY and not self._leads_outside(value.func):
                 method = "pop last" if method == "pop" and not value.args else method
-                self.expressions(value)
+                self.expressions(value, skip=[value.func])
                 after = placed([ast.Expr(call("changed", load(owner.id), ast.Constant(method)))], node)
         if not after:
             node.value = self.expression(value, told=True)

@@ -35,6 +35,7 @@ _SET = SHAPES.index("set")
 _ALWAYS = -1
 #: More elements than this are written a column at a time.
 _FEW = 32
+_IMPOSSIBLE_LENGTH = "The recorded program's event stream gives something a length that it cannot have."
 _NEVER_DESCRIBED = "The recorded program's event stream speaks of an object that it never described."
 
 
@@ -118,6 +119,8 @@ class ObjectBuilder:
             if slot is not None and self._now[slot] != NOT_SET:
                 self.store(number, Part.ITEM, key, NOT_SET, step)
         if size is not None and size != self._size(number):
+            if size > len(known):
+                raise StreamError(_IMPOSSIBLE_LENGTH)
             self.shorten(number, size, step)
 
     def _fill(self, number: int, now: dict[tuple[int, int], int], step: int) -> None:
@@ -162,9 +165,9 @@ class ObjectBuilder:
     def _size(self, number: int) -> int:
         known = self._known(number)
         value = self._now.get(known.get((Part.SIZE, 0), -1), NOT_SET)
-        size = self._values.view().get(value) if value != NOT_SET else None
-        if type(size) is not int or not 0 <= size <= len(known):
-            raise StreamError("The recorded program's event stream changes the length of what has none.")
+        size = self._values.whole(value)
+        if size is None or not 0 <= size <= len(known):
+            raise StreamError(_IMPOSSIBLE_LENGTH)
         return size
 
     def _known(self, number: int) -> dict[tuple[int, int], int]:
