@@ -274,9 +274,32 @@ class Changes:
                 self._log.tell(_GLOBAL, value)
 
 
+def _key_teller(log: Log) -> Callable[[int, Any, Any], None]:
+    """A function that tells that a key of a dictionary, by its number, holds a value now."""
+    events, wholes, texts, tell, plain = log.events, log.wholes, log.texts, log.tell, log.registry.plain
+
+    def tell_key(number: int, key: Any, value: Any) -> None:
+        is_whole = type(value) is int
+        if not is_whole:
+            plain(value)
+        if type(key) is str:
+            texts.append(key)
+            events.append(_KEY_TEXT)
+        else:
+            tell(_KEY, key)
+        wholes.append(number)
+        if is_whole:
+            wholes.append(value)
+            events.append(_SET_KEY)
+        else:
+            tell(_SET_KEY, value)
+
+    return tell_key
+
+
 def _item_setter(changes: Changes, log: Log) -> Callable[[Any, Any], None]:
     """The function `Changes.item_set`, with what it needs at hand."""
-    events, wholes, texts, tell = log.events, log.wholes, log.texts, log.tell
+    events, wholes, tell, tell_key = log.events, log.wholes, log.tell, _key_teller(log)
     numbers, plain, changed = log.registry.numbers, log.registry.plain, changes.changed
     sizes = changes.sizes
     mixed, copies = log.registry.mixed, log.registry.copies
@@ -290,7 +313,10 @@ def _item_setter(changes: Changes, log: Log) -> Callable[[Any, Any], None]:
         if kind is list and type(key) is int:
             value = owner[key]
             if number in copies:
-                copies[number][key] = value
+                try:
+                    copies[number][key] = value
+                except IndexError:  # it has grown unseen
+                    del copies[number]
             is_whole = type(value) is int
             if not is_whole:
                 plain(value)
@@ -301,30 +327,17 @@ def _item_setter(changes: Changes, log: Log) -> Callable[[Any, Any], None]:
                 events.append(_SET_INDEX)
             else:
                 tell(_SET_INDEX, value)
+        elif kind is dict and (type(key) is str or (is_unmistakable(key) and number not in mixed)):
+            tell_key(number, key, owner[key])
         elif (
             kind is not None
             and issubclass(kind, dict)
             and (type(key) is str or is_unmistakable(key))
             and number not in mixed
-            and (kind is dict or dict.__contains__(owner, key))
+            and dict.__contains__(owner, key)
         ):
-            value = dict.__getitem__(owner, key)
-            if kind is not dict:
-                sizes[number] = dict.__len__(owner)
-            is_whole = type(value) is int
-            if not is_whole:
-                plain(value)
-            if type(key) is str:
-                texts.append(key)
-                events.append(_KEY_TEXT)
-            else:
-                tell(_KEY, key)
-            wholes.append(number)
-            if is_whole:
-                wholes.append(value)
-                events.append(_SET_KEY)
-            else:
-                tell(_SET_KEY, value)
+            tell_key(number, key, dict.__getitem__(owner, key))
+            sizes[number] = dict.__len__(owner)
         else:
             changed(owner)
 

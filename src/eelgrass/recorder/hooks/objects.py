@@ -172,6 +172,7 @@ class Registry:
         self._describing = False
         self._released = False
         self.mixed: set[int] = set()
+        self._iterable: dict[int, bool] = {}
         self.copies: dict[int, list[Any]] = {}  # those of `Patching`, by number
         self._swept_size = 1024
         self._arrays: list[Callable[[], Any]] = []
@@ -310,6 +311,17 @@ class Registry:
         """The values in the namespaces of a type and of those that it derives from."""
         return [value for class_ in _mro(type_) for value in _namespace(class_).values()]
 
+    def can_iterate(self, type_: type) -> bool:
+        """Whether objects of a type can be asked for an iterator."""
+        found = self._iterable.get(id(type_))
+        if found is None:
+            spaces = [_namespace(class_) for class_ in _mro(type_)]
+            ways = [space["__iter__"] for space in spaces if "__iter__" in space]
+            found = ways[0] is not None if ways else any("__getitem__" in space for space in spaces)
+            if self.facts(type_).type is type_:  # which keeps it, so that its identity stays its own
+                self._iterable[id(type_)] = found
+        return found
+
     def sharing(self, obj: Any) -> list[Any]:
         """The known arrays that are views of the same numbers as a NumPy array that has changed, and itself."""
         root = _root(obj)
@@ -351,6 +363,7 @@ class Registry:
 
     def forget_facts(self) -> None:
         """Some class has changed."""
+        self._iterable.clear()
         self._old_facts.update(
             (id(facts), facts) for facts in self._facts.values()
         )  # their types stay, since identities stand for them elsewhere

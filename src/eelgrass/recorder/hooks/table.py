@@ -147,8 +147,10 @@ class Hooks:
         return value
 
     def entered(self, enter: int, step: int, iterable: Any) -> Any:
-        """The frame of a comprehension begins, with its header."""
-        self.log.events += (enter, step)
+        """The frame of a comprehension begins, with its header, unless there is nothing to go through."""
+        kind = type(iterable)
+        if kind is range or kind is list or self.log.registry.can_iterate(kind):
+            self.log.events += (enter, step)
         return iterable
 
     def skipped(self, point: int) -> bool:
