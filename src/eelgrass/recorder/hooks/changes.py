@@ -26,12 +26,6 @@ _MOST_ESCAPED = 64
 _LOOKED_INTO = ("exception", "list", "dict", "set", "instance", "class", "array")
 
 
-def _is_plain_key(key: Any) -> bool:
-    """Whether looking a key up again runs no code of the program's own."""
-    kind = type(key)
-    return id(kind) in _SIMPLE or (kind is tuple and all(id(type(part)) in _SIMPLE for part in key))
-
-
 class PlainType:
     """The latest type of owner at one place of the text whose field woven text may read itself."""
 
@@ -62,9 +56,19 @@ class Changes:
         """An exception has ended statements: what they had in hand may have changed before."""
         for thing in self.held.dropped(trace):
             self.changed(thing)
-            for part in self._registry.parts(thing):
-                if self._registry.known(part) is not None:
-                    self.changed(part)
+            self._parts_changed(thing)
+
+    def _has_key(self, owner: Any, key: Any) -> bool:
+        """Whether `owner` is a dictionary with this key, where asking for it runs no code of the program."""
+        if not issubclass(type(owner), dict) or self._registry.known(owner) in self._registry.mixed:
+            return False
+        return (type(key) is str or is_unmistakable(key)) and dict.__contains__(owner, key)
+
+    def _parts_changed(self, owner: Any) -> None:
+        """What is directly in `owner` may have changed."""
+        for part in self._registry.parts(owner):
+            if id(type(part)) not in _SIMPLE and self._registry.known(part) is not None:
+                self.changed(part)
 
     # Elements
 
@@ -74,8 +78,13 @@ class Changes:
 
     def item_augmented(self, owner: Any, key: Any) -> None:
         """`owner[key]` has been assigned by `+=` or the like, which change a mutable object in place."""
-        if type(owner) in (list, dict) and _is_plain_key(key):
+        kind = type(owner)
+        if kind is list and type(key) is int:
             self.changed(owner[key])
+        elif self._has_key(owner, key):
+            self.changed(dict.__getitem__(owner, key))
+        else:
+            self._parts_changed(owner)
         self.item_set(owner, key)
 
     def item_augmented_held(self, key: Any, owner: Any) -> None:
