@@ -25,6 +25,8 @@ ENCLOSING, PLACE, OBJECT, CONTENTS, KEY, SET_INDEX, SET_KEY, APPEND, SIZE, REMOV
 OUTPUT, ERRORS, INPUT, GLOBAL, THREAD = range(25, 30)
 PATCH = 30
 KINDS = 31
+#: Sets up to this size are told whole, so that the order in which the program would meet their elements is kept.
+MOST_ORDERED = 64
 #: The first of the kinds that belong to no place in the text.
 PLACELESS = ENCLOSING
 #: The numbers below this are points without a place in the text; a module's own points start here.

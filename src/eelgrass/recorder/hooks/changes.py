@@ -44,8 +44,7 @@ class Changes:
         self.held = Held()
         self._log = log
         self._registry = log.registry
-        self._patching = Patching(log)
-        self.sizes: dict[int, int] = {}  # by number
+        self.patching = Patching(log)
         self._foreign: dict[int, bool] = {}  # by a type's identity; the registry keeps the types
         self.escaped: list[Callable[[], Any]] = []
         self._plain: list[PlainType] = []
@@ -109,12 +108,12 @@ class Changes:
         """An element of `owner` has been read, which may have put it there; gives the element, `value`."""
         if issubclass(type(owner), dict) and type(owner) is not dict:
             number, size = self._registry.known(owner), dict.__len__(owner)
-            if number is not None and self.sizes.get(number) == size - 1:
+            if number is not None and self.patching.sizes.get(number) == size - 1:
                 self.item_set(owner, next(dict.__reversed__(owner)))  # the key that has come to be is the last
-            elif number is None or self.sizes.get(number) != size:
+            elif number is None or self.patching.sizes.get(number) != size:
                 self.changed(owner)
             if number is not None:
-                self.sizes[number] = size
+                self.patching.sizes[number] = size
         return value
 
     # Fields
@@ -183,7 +182,7 @@ class Changes:
         number = registry.known(owner)
         if number is None:
             registry.ref(owner)
-        elif not self._patching.tell(owner, number, method, key, result):
+        elif not self.patching.tell(owner, number, method, key, result):
             self._look_into(owner, registry.facts(kind))
 
     def _look_into(self, owner: Any, facts: TypeFacts) -> None:
@@ -310,7 +309,7 @@ def _item_setter(changes: Changes, log: Log) -> Callable[[Any, Any], None]:
     """The function `Changes.item_set`, with what it needs at hand."""
     events, wholes, tell, tell_key = log.events, log.wholes, log.tell, _key_teller(log)
     numbers, plain, changed = log.registry.numbers, log.registry.plain, changes.changed
-    sizes = changes.sizes
+    sizes = changes.patching.sizes
     mixed, copies = log.registry.mixed, log.registry.copies
 
     def item_set(owner: Any, key: Any) -> None:

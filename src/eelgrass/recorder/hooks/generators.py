@@ -16,6 +16,7 @@ from typing import Any
 from eelgrass.recorder import wire
 from eelgrass.recorder.hooks.frames import Frames
 from eelgrass.recorder.hooks.log import Log
+from eelgrass.recorder.hooks.reaching import is_woven
 
 _SECOND = itemgetter(1)
 _ENCLOSING = wire.ENCLOSING * wire.FORMS
@@ -142,7 +143,7 @@ class Generators:
             code = iterable.cr_code
         else:
             return False
-        return any(constant is self._log.events for constant in code.co_consts)
+        return is_woven(code, self._log.events)
 
     def ended(self, point: int) -> None:
         """The frame has ended: by itself, unless `unwind` told otherwise."""

@@ -16,10 +16,6 @@ _APPEND, _SIZE, _KEY, _SET_KEY, _REMOVE = (
 #: By how much a set's size may differ after a method that did nothing else.
 _ONE_STEP = {"add": (0, 1), "discard": (0, -1), "remove": (-1,), "pop last": (-1,)}
 
-#: Sets up to this size are told whole, with the order in which the program would meet their elements.
-SMALL_SET = 64
-#: Sets up to this size are told whole, with the order in which the program would meet their elements.
-SMALL_SET = 64
 #: Of containers up to this size all is told: looking for the difference would cost as much.
 _SMALL = 16
 
@@ -36,7 +32,7 @@ class Patching:
         self._log = log
         self._registry = log.registry
         self.copies: dict[int, list[Any]] = self._registry.copies
-        self._sizes: dict[int, int] = {}  # of sets, by number
+        self.sizes: dict[int, int] = {}  # of sets, and of what derives from dictionaries, by number
 
     def tell(self, owner: Any, number: int, method: str, key: Any, result: Any) -> bool:
         """Tells what a method, or anything for '', has changed in a known object; whether that was possible. What
@@ -58,10 +54,10 @@ class Patching:
         if kind is list:
             return self._by_comparing(owner, number)
         if kind is set:
-            before, self._sizes[number] = self._sizes.get(number), len(owner)
+            before, self.sizes[number] = self.sizes.get(number), len(owner)
             return (
                 before is not None
-                and len(owner) > SMALL_SET
+                and len(owner) > wire.MOST_ORDERED
                 and self._of_set(owner, number, before, method, key, result)
             )
         return kind is dict and self._of_dict(owner, number, method, key)
@@ -76,14 +72,9 @@ class Patching:
             return False
         if len(owner) == before:
             return True
-        if len(owner) == SMALL_SET + 1:  # from now on, or again, their order is not told
-            self._patch(
-                number,
-                None,
-                [key] if method == "add" else [],
-                [key] if method == "add" else [],
-                [] if method == "add" else [key],
-            )
+        if len(owner) == wire.MOST_ORDERED + 1:  # from now on, or again, their order is not told
+            there, gone = ([key], []) if method == "add" else ([], [key])
+            self._patch(number, None, there, there, gone)
         elif method == "add":
             self._registry.plain(key)
             self._log.tell(_KEY, key)

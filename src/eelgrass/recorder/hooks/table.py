@@ -23,6 +23,7 @@ from eelgrass.recorder.hooks.threads import Threads
 _CHECKED = (
     *("tell", "leave", "noted", "passed", "entered", "caught", "unwind", "left", "begin_owner", "flushed"),
     *("item_set", "item_set_held", "field_set", "changed", "augmented", "called", "handed", "reached"),
+    *("grown", "opened", "field_grown", "escaping", "class_made"),
     *("item_augmented", "item_augmented_held", "field_set_augmented"),
 )
 

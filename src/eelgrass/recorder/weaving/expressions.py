@@ -38,6 +38,8 @@ _HARMLESS_METHODS = frozenset(dir(str)) | {
     *("issubset", "issuperset", "isdisjoint", "symmetric_difference", "most_common", "elements", "total"),
     *("read", "readline", "readlines", "write", "close", "bit_length", "is_integer", "hex", "add_note", "group"),
 }
+#: Arguments that may be objects which others hold, too.
+_HANDED = (ast.Name, ast.Attribute, ast.Subscript, ast.Call)
 _BUILT_IN = frozenset(dir(builtins)) - CHANGING
 #: Classes whose methods are called with the object in hand, as `list.append(rows, 1)`.
 _CONTAINERS = frozenset(("list", "dict", "set", "object", "bytearray", "type"))
@@ -237,8 +239,12 @@ class Expressions:
     def _hold_arguments(self, node: ast.Call) -> int:
         count = 0
         for place, argument in enumerate(node.args):
-            if isinstance(argument, (ast.Name, ast.Attribute, ast.Subscript, ast.Call)):
+            if isinstance(argument, _HANDED):
                 node.args[place] = placed([call("hold", argument)], argument)[0]
+                count += 1
+        for keyword in node.keywords:
+            if keyword.arg is not None and isinstance(keyword.value, _HANDED):
+                keyword.value = placed([call("hold", keyword.value)], keyword.value)[0]
                 count += 1
         return count
 

@@ -6,6 +6,7 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
+from eelgrass.recorder import wire
 from eelgrass.trace.building.slot_builder import SlotBuilder
 from eelgrass.trace.building.stream import StreamError
 from eelgrass.trace.columns import Column, Ints
@@ -28,8 +29,6 @@ SHAPES = (
 )
 
 
-#: Of sets up to this size the order of their elements is kept.
-_MOST_ORDERED = 64
 _SET = SHAPES.index("set")
 #: What was in an object when it was first seen counts as having been there all along: no earlier step leads to it.
 _ALWAYS = -1
@@ -86,7 +85,7 @@ class ObjectBuilder:
             is_set = self._shape[number] == _SET
             places = items if is_set else range(len(items)) if keys is None else keys
             now = {(Part.ITEM, value(key)): value(item) for key, item in zip(places, items, strict=False)}
-            if is_set and len(items) <= _MOST_ORDERED:
+            if is_set and len(items) <= wire.MOST_ORDERED:
                 now[Part.SIZE, 0] = value(["tuple", *items])
             elif keys is None and not is_set:
                 now[Part.SIZE, 0] = value(len(items))
