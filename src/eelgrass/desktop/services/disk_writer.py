@@ -44,6 +44,7 @@ class DiskWriter(QObject):
         self._waiting: dict[Hashable, _Job] = {}
         self._at_work: dict[Hashable, _Job] = {}
         self._failed: dict[Hashable, _Job] = {}
+        self._troubles: set[Hashable] = set()  # the keys of which a failure has been told, and no success since
         self._is_writing = False  # while its thread lives, which ends when there is nothing left to write
         self._changed = threading.Condition()
 
@@ -125,6 +126,7 @@ class DiskWriter(QObject):
             if self._waiting:
                 key = next(iter(self._waiting))
                 self._at_work[key] = job = self._waiting.pop(key)
+                self._failed.pop(key, None)  # it is older: nobody is to try it again after this one
                 return key, job
             self._is_writing = False
             self._changed.notify_all()
@@ -133,9 +135,12 @@ class DiskWriter(QObject):
     def _settle(self, key: Hashable, job: _Job, error: OSError | None) -> None:
         with self._changed:
             self._at_work.pop(key, None)
-            had_failed = self._failed.pop(key, None) is not None
-            if error is not None:
+            had_failed = key in self._troubles
+            if error is None:
+                self._troubles.discard(key)
+            else:
                 self._failed[key] = job
+                self._troubles.add(key)
         if error is not None:
             self.failed.emit(key, FileError(job.sentence, error))
         elif had_failed:
