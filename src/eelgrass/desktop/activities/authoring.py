@@ -7,10 +7,10 @@ from dataclasses import replace
 from pathlib import Path
 
 import msgspec
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import pyqtSignal
 
+from eelgrass.desktop.activities.activity import Activity
 from eelgrass.desktop.activities.navigator import Navigator
-from eelgrass.desktop.services.background import Lane
 from eelgrass.desktop.services.disk_writer import DiskWriter
 from eelgrass.desktop.services.messages import Messages, told
 from eelgrass.desktop.services.translation import tr
@@ -37,11 +37,10 @@ from eelgrass.runs import source_text
 _TRIED = frozenset(("cases", "points", "stops", "desk_checks"))
 
 
-class Authoring(QObject):
+class Authoring(Activity):
     """`found` is what came of all cases when they were tried last. Signals: `changed` when anything of this has;
     `ended` when a search of cases has."""
 
-    changed = pyqtSignal()
     ended = pyqtSignal()
 
     def __init__(
@@ -53,18 +52,10 @@ class Authoring(QObject):
         writer: DiskWriter,
         messages: Messages,
     ) -> None:
-        super().__init__()
-        self._session = parts.session
-        self._texts = parts.texts
-        self._workspace = workspace
-        self._launch = launch
-        self._navigator = navigator
-        self._writer = writer
-        self.messages = messages
+        super().__init__("authoring", parts, workspace, launch, navigator, writer, messages)
         self._given: dict[str, str] = {}  # the texts, by name, of which the lines of the plan are
         self._knows = False  # whether these are of this exercise; while one is being opened, they are not yet
         self.found = Tried()
-        self.lane = Lane("authoring")
         self.lane.done.connect(self._take)
         self.lane.failed.connect(self._take_failure)
         workspace.exercise_opened.connect(self._begin)

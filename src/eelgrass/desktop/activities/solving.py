@@ -6,10 +6,10 @@ from dataclasses import dataclass
 from pathlib import Path
 
 import msgspec
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import pyqtSignal
 
+from eelgrass.desktop.activities.activity import Activity
 from eelgrass.desktop.activities.navigator import Navigator
-from eelgrass.desktop.services.background import Lane
 from eelgrass.desktop.services.disk_writer import DiskWriter
 from eelgrass.desktop.services.messages import Messages, told
 from eelgrass.desktop.services.translation import tr
@@ -44,14 +44,13 @@ class OpenedAnswer:
     path: Path
 
 
-class Solving(QObject):
+class Solving(Activity):
     """`answer` is what the student has so far, and nobody else has it: the session store writes it at every change.
     `results` are those of the last time that all cases were run, `before` of the time before that. `checking` is the
     planned desk check whose table is open.
 
     Signals: `changed` when anything of this has; `judged` when all cases have been run."""
 
-    changed = pyqtSignal()
     judged = pyqtSignal()
 
     def __init__(
@@ -64,22 +63,14 @@ class Solving(QObject):
         claims: Claims,
         messages: Messages,
     ) -> None:
-        super().__init__()
-        self._session = parts.session
-        self._texts = parts.texts
-        self._workspace = workspace
-        self._launch = launch
-        self._navigator = navigator
-        self._writer = writer
+        super().__init__("cases", parts, workspace, launch, navigator, writer, messages)
         self._claims = claims
-        self.messages = messages
         self.checking: tuple[TableKey, DeskCheck] | None = None
         self.answer = Answer("")
         self.results: dict[str, Result] = {}
         self.before: dict[str, Result] = {}
         self.opened: OpenedAnswer | None = None
         self.may_comment = True
-        self.lane = Lane("cases")
         self.lane.done.connect(self._take)
         self.lane.failed.connect(self._take_failure)
         workspace.store.answer = lambda: self.answer if workspace.exercise is not None else None
