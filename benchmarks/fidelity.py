@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import importlib.util
 import re
 import subprocess
 import sys
@@ -217,7 +218,11 @@ def judge(module: str) -> tuple[str, int, list[str]]:
 
 
 def main(modules: list[str]) -> int:
-    """Prints the outcome for each module; gives the number of modules that differ."""
+    """Prints the outcome for each module; gives the number of modules that differ, or of names that are none."""
+    unknown = [module for module in modules if importlib.util.find_spec(f"test.test_{module}") is None]
+    if unknown:
+        print(f"CPython has no test_{', no test_'.join(unknown)} here.", file=sys.stderr)
+        return len(unknown)
     print(machine())
     wrong = alike = tests = 0
     with ThreadPoolExecutor(2) as pool:

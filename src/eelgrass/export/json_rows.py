@@ -54,21 +54,22 @@ def value(trace: Trace, number: int, at: int) -> dict[str, Any]:
 def _value(trace: Trace, got: Any, at: int, inside: tuple[int, ...]) -> dict[str, Any]:
     """As `value`, in the objects `inside`, each of which opens once."""
     number = value_text.object_in(got)
+    text, is_whole = value_text.text_and_whole(trace, got, at)
     answer: dict[str, Any] = {
         "type": value_text.type_of(trace, got),
-        "text": value_text.text_of(trace, got, at),
+        "text": text,
         "object": number,
     }
     if number in inside or len(inside) > _DEEPEST:
         return answer
     deeper = (*inside, -1 if number is None else number)
-    if type(got) is list and got[0] == "tuple" and not value_text.is_whole(trace, got, at):
+    if type(got) is list and got[0] == "tuple" and not is_whole:
         answer["items"] = [_value(trace, part, at, deeper) for part in got[1:]]
     elif number is not None:
         fields = value_text.fields(trace, number, at)
         if fields:
             answer["fields"] = {name: _value(trace, trace.values.get(held), at, deeper) for name, held in fields}
-        if trace.objects.shape_of(number) in _CONTAINERS and not value_text.is_whole(trace, got, at):
+        if trace.objects.shape_of(number) in _CONTAINERS and not is_whole:
             answer["items"] = _items(trace, number, at, deeper)
     return answer
 

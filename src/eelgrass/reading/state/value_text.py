@@ -170,11 +170,10 @@ def text_of(trace: Trace, got: Any, step: int) -> str:
     return _Writer(trace, step, None).text(got)
 
 
-def is_whole(trace: Trace, got: Any, step: int) -> bool:
-    """Whether all of a value can be read from its text: there is no other object than literals in it."""
+def text_and_whole(trace: Trace, got: Any, step: int) -> tuple[str, bool]:
+    """(as `text_of`; whether all of the value can be read from that: there is no other object than literals in it)."""
     writer = _Writer(trace, step, None)
-    writer.text(got)
-    return not writer.has_objects
+    return writer.text(got), not writer.has_objects
 
 
 def is_literal(trace: Trace, number: int) -> bool:

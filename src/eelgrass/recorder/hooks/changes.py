@@ -263,8 +263,8 @@ class Changes:
         """A statement begins: what may have been changed past every statement is looked at."""
         for its in self.escaped:
             owner = its()
-            if owner is not None and self._registry.known(owner) is not None:
-                self._registry.tell_contents(owner)
+            if owner is not None:
+                self.changed(owner)
 
     def class_made(self, made: Any) -> None:
         """A class has been made: descriptors in it have learned their names."""
