@@ -42,12 +42,46 @@ tags = {1, 2}
 marks = Tags("ab")
 box = Box(beds)
 rows = [beds, shoots, pile, queue]
+wide = [n * 7 % 25 for n in range(25)]
+heap = sorted(wide)
+pond = deque(range(20))
+ring = deque(range(20), 20)
+deep = Pile(range(20))
+seen = set(range(70))
+sites = {n: [n] for n in range(20)}
+depths = {n + 0.5: n for n in range(20)}
 """
-_LISTS = ("beds", "box.items", "rows[0]", "get(0)", "shoots['mo']", "shelf['k']", "pile", "counts['n']", "get(2)")
-_DICTS = ("shoots", "rows[1]", "counts", "tally", "shelf", "order", "loose", "vars(box)", "get(1)")
-_SETS = ("tags", "marks", "box.tags", "shoots.setdefault('tags', set())")
-_QUEUES = ("queue", "rows[3]")
-_numbers = st.integers(-2, 5).map(str)
+_LISTS = (
+    "beds",
+    "box.items",
+    "rows[0]",
+    "get(0)",
+    "shoots['mo']",
+    "shelf['k']",
+    "pile",
+    "counts['n']",
+    "get(2)",
+    "wide",
+    "heap",
+    "deep",
+)
+_DICTS = (
+    "shoots",
+    "rows[1]",
+    "counts",
+    "tally",
+    "shelf",
+    "order",
+    "loose",
+    "vars(box)",
+    "get(1)",
+    "order",
+    "sites",
+    "depths",
+)
+_SETS = ("tags", "marks", "box.tags", "shoots.setdefault('tags', set())", "seen")
+_QUEUES = ("queue", "rows[3]", "pond", "ring")
+_numbers = st.one_of(st.integers(-2, 5), st.integers(-22, 30)).map(str)
 _values = st.one_of(_numbers, st.sampled_from(("'mo'", "'ray'", "2.0", "True", "None", "(1, 2)", "[7]", "beds", "box")))
 _keys = st.sampled_from(("'mo'", "'k'", "'z'", "1", "1.0", "True", "2", "2.0", "(1, 2)", "None"))
 
@@ -55,7 +89,8 @@ _OF_LIST = (
     *("{o}.append({v})", "{o}.extend([{v}, {w}])", "{o}.insert({n}, {v})", "{o}.pop({n})", "{o}.remove({v})"),
     *("{o}.pop()", "{o}.sort(key=str)", "{o}.reverse()", "del {o}[{n}]", "del {o}[{n}:]", "{o}[{n}] = {v}"),
     *("{o}[{n}:{m}] = [{v}]", "{o}[::2] = []", "{o} += [{v}]", "{o}.extend(dry({v}, {w}))", "{o} += dry({v})"),
-    *("heapq.heappush({o}, {n})", "heapq.heapify({o})", "bisect.insort({o}, {n})", "rng.shuffle({o})"),
+    *("heapq.heappush({o}, {n})", "heapq.heappop({o})", "heapq.heapreplace({o}, {n})", "heapq.heappushpop({o}, {n})"),
+    *("heapq.heapify({o})", "bisect.insort({o}, {n})", "rng.shuffle({o})"),
     *("add = {o}.append; add({v})", "list(map({o}.append, [{v}]))", "operator.setitem({o}, 0, {v})", "{o}.clear()"),
     *("take = iter({o}.pop, {v}); next(take)", "{o}[0] += {n}", "list.append({o}, {v})", "box.put({v})"),
     *("{o}[9:] = []; {o} *= 2", "({o}, 1)[0].append({v})", "pair = [{o}]; pair[0].append({v})"),
@@ -66,6 +101,8 @@ _OF_DICT = (
     *("put = {o}.__setitem__; put({k}, {v})", "shelf.put({k}, {v})", "for one in counts[{k}]: pass"),
     *(
         "order.move_to_end('b')",
+        "{o}.move_to_end({k}, last=False)",
+        "{o}.popitem(last=False)",
         "tally.subtract({{{k}: 1}})",
         "box.__dict__['late'] = {v}",
         "setattr(box, 'more', {v})",
@@ -78,6 +115,7 @@ _OF_SET = (
 _OF_QUEUE = (
     *("{o}.append({v})", "{o}.appendleft({v})", "{o}.popleft()", "{o}.pop()", "{o}.rotate({n})", "{o}.extend([{v}])"),
     *("{o}[0] = {v}", "{o}.extendleft([{v}])", "{o}.remove({v})", "{o}.insert({n}, {v})", "del {o}[{n}]"),
+    *("{o}.rotate(-1)", "{o}.rotate()", "{o}.reverse()", "{o}.extend([{v}, {w}, {n}])", "{o} += [{v}]", "{o}.clear()"),
 )
 _KINDS = ((_LISTS, _OF_LIST), (_DICTS, _OF_DICT), (_SETS, _OF_SET), (_QUEUES, _OF_QUEUE))
 

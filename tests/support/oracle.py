@@ -15,7 +15,7 @@ import os
 import sys
 import threading
 import types
-from collections import deque
+from collections import OrderedDict, deque
 
 COMPREHENSIONS = ("<listcomp>", "<setcomp>", "<dictcomp>", "<genexpr>")
 #: What CPython does after an exception has gone through a `finally` carries the line of the last statement there.
@@ -68,7 +68,12 @@ def deep(value, inside=()):
     base = next((base for base in CONTAINERS if issubclass(kind, base)), None)
     held = {"type": kind.__name__}
     if base is dict:
-        held["items"] = [[deep(key, deeper), deep(part, deeper)] for key, part in dict.items(value)]
+        # An OrderedDict goes through its keys in an order of its own, which it can be asked for only where that runs
+        # no code of the program.
+        plain = all(type(key) in (int, str) for key in dict.keys(value))
+        ordered = issubclass(kind, OrderedDict) and plain
+        pairs = list(OrderedDict.items(value)) if ordered else list(dict.items(value))
+        held["items"] = [[deep(key, deeper), deep(part, deeper)] for key, part in pairs]
     elif base is not None:
         held["items"] = [deep(part, deeper) for part in base.__iter__(value)]
     if base in (set, frozenset):

@@ -15,7 +15,7 @@ DIFFERENCES = {
     *("results.frame", "slots.owner", "slots.write_slot", "slots.write_step", "objects.first", "texts.step"),
     "raises.step",
 }
-NAME, ELEMENT, FIELD, SIZE = range(4)
+NAME, ELEMENT, FIELD, SIZE, CELL = range(5)
 
 
 class SecondReader:
@@ -78,7 +78,7 @@ class SecondReader:
         type_ = self.program["types"][int(self.columns["objects.type"][number])]
         if type_ not in ("list", "dict", "set", "tuple", "frozenset") or shape == "instance":
             return f"<{type_} #{number}>"
-        rows = self.held([ELEMENT], number, step)
+        rows = self.held([ELEMENT, CELL], number, step)
         if shape != "dict":
             rows.sort(key=lambda row: int(self.columns["values.payloads"][row[0]]))
             parts = [self.value(value, step) for _, value, _, _ in rows]

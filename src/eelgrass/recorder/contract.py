@@ -33,8 +33,12 @@ HARMLESS = frozenset(
 #: Built-in functions that may change what they are handed.
 CHANGING = frozenset(("setattr", "delattr", "next", "exec", "eval"))
 
-#: Methods of sets and dictionaries whose change follows from what they are called with first.
-BY_KEY = frozenset(("add", "discard", "remove", "pop", "setdefault"))
+#: Methods of containers whose change follows from what they are called with first.
+BY_KEY = frozenset(("add", "discard", "remove", "pop", "setdefault", "insert", "rotate"))
+#: And those whose change follows from what they give.
+BY_RESULT = frozenset(("popitem",))
+#: Modules whose functions change what they are handed in ways of their own, which are known.
+KNOWN_WAYS = frozenset(("heapq",))
 
 #: Call frames of files in this folder are the recorder's, not the program's.
 OUR_FOLDER = os.path.join(os.path.dirname(__file__), "")

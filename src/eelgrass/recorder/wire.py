@@ -23,26 +23,26 @@ STEP, ENTER, NEW, BIND, LEAVE, UNWIND, STORE, DELETE, RETURNING, LEFT, CAUGHT = 
 RESULT, SUSPEND, RESUME, SET_FIELD = range(11, 15)
 ENCLOSING, PLACE, OBJECT, CONTENTS, KEY, SET_INDEX, SET_KEY, APPEND, SIZE, REMOVE = range(15, 25)
 OUTPUT, ERRORS, INPUT, GLOBAL, THREAD = range(25, 30)
-PATCH = 30
-KINDS = 31
+PATCH, SPLICE, INSERT, CUT, ORDER = range(30, 35)
+KINDS = 35
 #: Sets up to this size are told whole, so that the order in which the program would meet their elements is kept.
 MOST_ORDERED = 64
 #: The first of the kinds that belong to no place in the text.
 PLACELESS = ENCLOSING
 #: The numbers below this are points without a place in the text; a module's own points start here.
-FIRST_POINT = 32
+FIRST_POINT = 64
 
 #: The kinds whose event carries a value, in a form of its own.
 WITH_VALUE = frozenset(
     (
         *(BIND, LEAVE, UNWIND, STORE, RETURNING, CAUGHT, RESULT, SUSPEND, RESUME, SET_FIELD, OBJECT, CONTENTS),
-        *(KEY, SET_INDEX, SET_KEY, APPEND, OUTPUT, ERRORS, INPUT, GLOBAL, PATCH),
+        *(KEY, SET_INDEX, SET_KEY, APPEND, OUTPUT, ERRORS, INPUT, GLOBAL, PATCH, SPLICE, INSERT, ORDER),
     )
 )
 #: How many whole numbers an event of a kind takes before its value; none for the kinds that are not here.
 WHOLES = {
     **{NEW: 1, RESUME: 1, SET_FIELD: 1, ENCLOSING: 1, SET_KEY: 1, APPEND: 1, THREAD: 1, REMOVE: 1},
-    **{SET_INDEX: 2, SIZE: 2, PLACE: 4},
+    **{SET_INDEX: 2, SIZE: 2, INSERT: 2, CUT: 3, PLACE: 4},
 }
 
 #: The kinds that are steps of the recording.

@@ -24,6 +24,7 @@ _KEPT = 512
 
 class Part:
     """What of its owner a slot is. NAME belongs to frames, the others to objects; SIZE is a list's or set's length.
+    A list's elements are ITEMs by their places, or CELLs (`trace/cells.py`), never both.
 
     Plain numbers: an enumeration's members take long to look up, and these are looked up for every slot on view.
     """
@@ -32,15 +33,17 @@ class Part:
     ITEM = 1
     FIELD = 2
     SIZE = 3
-    COUNT = 4
+    CELL = 4
+    COUNT = 5
 
 
 @dataclass(frozen=True)
 class Slots:
     """The slots (`part`, `owner`, `key` by slot number) and all writes, sorted by slot and, within one, by time.
 
-    `owner` is a frame's or an object's number. `key` is the value number of a text (names, fields), of an index or of
-    a dictionary's key; 0 for SIZE. `when` has slot and step of a write packed into one number, `write_value`
+    `owner` is a frame's or an object's number. `key` is the value number of a text (names, fields), of an index, of a
+    dictionary's key, or (CELL) of the place among all cells that the list ever had; 0 for SIZE. `when` has slot and
+    step of a write packed into one number, `write_value`
     the number of the value written; NOT_SET deletes. A write that happens during step t is seen from step t+1 on.
     """
 

@@ -9,6 +9,7 @@ from typing import Any
 
 import numpy as np
 
+from eelgrass.trace.cells import Cells
 from eelgrass.trace.columns import Bytes, Ints, narrow
 from eelgrass.trace.histories import Histories, Slots
 from eelgrass.trace.program import Function, Program, Statement
@@ -181,6 +182,11 @@ class Trace:
     def histories(self) -> Histories:
         """Every slot's writes in order of time."""
         return Histories(self.slots)
+
+    @cached_property
+    def cells(self) -> Cells:
+        """The lists that change elsewhere than at their end."""
+        return Cells(self.slots, self.histories, self.values.payloads)
 
     def function_of_frame(self, frame: int) -> Function:
         """The function that a frame runs."""

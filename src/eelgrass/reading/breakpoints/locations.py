@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import ast
 import builtins
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
@@ -15,6 +16,7 @@ from eelgrass.reading.expressions.expression import Expression
 from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import value_text
+from eelgrass.reading.state.value_text import Spot
 from eelgrass.reading.watches import watch
 from eelgrass.trace.columns import Ints, distinct
 from eelgrass.trace.histories import Part
@@ -144,73 +146,79 @@ def _of_slots(recording: Recording, place: Location, module: int, progress: Prog
         return _at(recording, [], f"There is no function “{place.function}”.")
     frames = frames[place.call - 1 : place.call] if place.call else frames
     try:
-        slots = slots_of_path(trace, frames, place.name)
+        spots = spots_of_path(trace, frames, place.name)
     except ValueError:
         return _at(recording, [], f"“{place.name}” is no name, element or field.")
-    if not len(slots):
+    if not spots:
         return _at(recording, [], f"There is no “{place.name}” in this run.")
     if place.kind == "read":
-        steps, is_whole = steps_reading(recording, slots, place.name, progress)
+        steps, is_whole = steps_reading(recording, spots, place.name, progress)
         return _at(recording, steps, "" if is_whole else "Only the first visits were looked at.")
-    steps = _written(trace, slots) if place.kind == "write" else _changed(trace, slots)
+    steps = _written(trace, spots) if place.kind == "write" else _changed(trace, spots)
     stops = recording.stepping.stops
     return _at(recording, stops[np.minimum(stops.searchsorted(steps[steps >= 0]), len(stops) - 1)])
 
 
-def slots_of_path(trace: Trace, frames: Ints, path: str) -> Ints:
-    """The slots that a name of some frames, or an element or field of what it ever held, means. Raises ValueError for
-    a text that is no such path."""
+def spots_of_path(trace: Trace, frames: Ints, path: str) -> list[Spot]:
+    """What a name of some frames, or an element or field of what it ever held, means. Raises ValueError for a text that
+    is no such path."""
     try:
         tree = ast.parse(path.strip(), mode="eval").body
     except SyntaxError as error:
         raise ValueError(path) from error
-    return np.unique(_slots(trace, frames, tree))
+    return list(dict.fromkeys(_spots(trace, frames, tree)))
 
 
-def _slots(trace: Trace, frames: Ints, node: ast.expr) -> Ints:
+def _spots(trace: Trace, frames: Ints, node: ast.expr) -> Iterator[Spot]:
     if isinstance(node, ast.Name):
         owners, slots = trace.histories.of_name(trace.values.number_of_text(node.id))
-        return slots[np.isin(owners, frames)]
+        yield from slots[np.isin(owners, frames)].tolist()
+        return
     if isinstance(node, ast.Attribute):
-        part, key = Part.FIELD, trace.values.number_of_text(node.attr)
-        owner = node.value
+        part, key, plain = Part.FIELD, trace.values.number_of_text(node.attr), None
     elif isinstance(node, ast.Subscript):
-        part, owner = Part.ITEM, node.value
-        key = trace.values.number_of(ast.literal_eval(node.slice))
+        plain = ast.literal_eval(node.slice)
+        part, key = Part.ITEM, trace.values.number_of(plain)
     else:
         raise ValueError(ast.unparse(node))
-    found = []
-    for number in _objects_held(trace, _slots(trace, frames, owner)):
+    for number in _objects_held(trace, list(_spots(trace, frames, node.value))):
+        if part == Part.ITEM and number in trace.cells:
+            if type(plain) is int and plain >= 0:
+                yield number, plain
+            continue
         its = trace.histories.of_object(number)
-        found.append(its[(trace.slots.key[its] == key) & (trace.slots.part[its] == part)])
-    return np.concatenate(found) if found else np.zeros(0, np.int32)
+        yield from its[(trace.slots.key[its] == key) & (trace.slots.part[its] == part)].tolist()
 
 
-def _objects_held(trace: Trace, slots: Ints) -> list[int]:
-    """The objects that some slots ever held."""
+def _course(trace: Trace, spot: Spot) -> tuple[Ints, Ints]:
+    """(steps, values) of all that was written at a spot."""
+    return trace.cells.course(*spot) if isinstance(spot, tuple) else trace.histories.columns_of(spot)
+
+
+def _objects_held(trace: Trace, spots: list[Spot]) -> list[int]:
+    """The objects that there ever were at some spots."""
     held: set[int] = set()
-    for slot in slots.tolist():
-        for value in np.unique(trace.histories.columns_of(slot)[1]).tolist():
+    for spot in spots:
+        for value in np.unique(_course(trace, spot)[1]).tolist():
             number = trace.values.object_of(value)
             if number is not None and len(held) < _MOST_OBJECTS:
                 held.add(number)
     return sorted(held)
 
 
-def _written(trace: Trace, slots: Ints) -> Ints:
-    steps = [trace.histories.columns_of(slot)[0] for slot in slots.tolist()]
-    return np.concatenate(steps).astype(np.int64)
+def _written(trace: Trace, spots: list[Spot]) -> Ints:
+    return np.concatenate([_course(trace, spot)[0] for spot in spots]).astype(np.int64)
 
 
-def _changed(trace: Trace, slots: Ints) -> Ints:
-    """The steps during which slots took another value, or something inside of a list, dictionary or set in them did."""
+def _changed(trace: Trace, spots: list[Spot]) -> Ints:
+    """The steps during which there came another value, or something inside of a list, dictionary or set changed."""
     found: list[Ints] = []
-    waiting, seen = slots.tolist(), set[int]()
+    waiting, seen = list(spots), set[int]()
     while waiting:
-        slot = waiting.pop()
-        steps, held = trace.histories.columns_of(slot)
+        spot = waiting.pop()
+        steps, held = _course(trace, spot)
         found.append(steps[np.append(True, held[1:] != held[:-1])[: len(steps)]].astype(np.int64))
-        for number in _objects_held(trace, np.array([slot])):
+        for number in _objects_held(trace, [spot]):
             if number not in seen and len(seen) < _MOST_OBJECTS and value_text.is_literal(trace, number):
                 seen.add(number)
                 waiting += trace.histories.of_object(number).tolist()

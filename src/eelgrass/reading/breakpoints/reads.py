@@ -14,6 +14,7 @@ from eelgrass.reading.expressions.source_tree import worked_out
 from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.name_lookup import slots_of
+from eelgrass.reading.state.value_text import Spot
 from eelgrass.trace.columns import Ints
 
 #: So many visits are worked out, at most.
@@ -22,22 +23,24 @@ _TOLD_EVERY = 200
 _BRANCHING = (ast.BoolOp, ast.IfExp, ast.Compare, ast.Lambda)
 
 
-def steps_reading(recording: Recording, slots: Ints, path: str, progress: Progress | None = None) -> tuple[Ints, bool]:
-    """(the steps whose statements read one of some slots, in order; whether all were looked at). What a comprehension
+def steps_reading(
+    recording: Recording, spots: list[Spot], path: str, progress: Progress | None = None
+) -> tuple[Ints, bool]:
+    """(the steps whose statements read one of some spots, in order; whether all were looked at). What a comprehension
     reads in its own frame is not told."""
     progress = progress or Progress()
-    certain, doubtful = _candidates(recording, slots, ast.parse(path.strip(), mode="eval").body)
+    certain, doubtful = _candidates(recording, spots, ast.parse(path.strip(), mode="eval").body)
     found = [certain]
-    wanted = frozenset(slots.tolist())
+    wanted = frozenset(spots)
     for count, visit in enumerate(doubtful[:MOST_VISITS].tolist()):
         if count % _TOLD_EVERY == 0 and not progress.goes_on(count / min(len(doubtful), MOST_VISITS)):
             return np.zeros(0, np.int64), False
-        if not wanted.isdisjoint(recording.worked_lines.slots_read(visit)):
+        if not wanted.isdisjoint(recording.worked_lines.spots_read(visit)):
             found.append(np.array([visit]))
     return np.unique(np.concatenate(found)).astype(np.int64), len(doubtful) <= MOST_VISITS
 
 
-def _candidates(recording: Recording, slots: Ints, path: ast.expr) -> tuple[Ints, Ints]:
+def _candidates(recording: Recording, spots: list[Spot], path: ast.expr) -> tuple[Ints, Ints]:
     """(visits that certainly read, those that have to be worked out): where the text has what the path ends with."""
     certain, doubtful = [np.zeros(0, np.int64)], [np.zeros(0, np.int64)]
     for number in range(len(recording.trace.program.statements)):
@@ -48,7 +51,7 @@ def _candidates(recording: Recording, slots: Ints, path: ast.expr) -> tuple[Ints
         visits = recording.visits.of_statement(number)
         if isinstance(path, ast.Name):
             frames = recording.trace.steps.frame[visits]
-            visits = visits[np.isin(slots_of(recording.trace, frames, path.id), slots)] if len(visits) else visits
+            visits = visits[np.isin(slots_of(recording.trace, frames, path.id), spots)] if len(visits) else visits
         is_plain = isinstance(path, ast.Name) and not isinstance(node, (ast.For, ast.AsyncFor))
         into = certain if is_plain and not any(isinstance(part, _BRANCHING) for part in read) else doubtful
         into.append(visits)

@@ -169,11 +169,15 @@ class LineNotes:
         if part == Part.ITEM and trace.objects.shape_of(number) == "set":
             held = brief(trace, key, after, length)
             return f"{self._name_of(number, visit, after)} {'loses' if change.value == NOT_SET else 'gains'} {held}"
+        if part == Part.CELL and change.value == NOT_SET:
+            held = brief(trace, trace.histories.value_at(change.slot, visit), after, length)
+            return f"{self._name_of(number, visit, after)} loses {held}"
         if part == Part.NAME:
             place = str(trace.values.get(key))
         else:
             owner = self._name_of(number, visit, after)
-            inner = value_text.text(trace, key, after)
+            is_cell = part == Part.CELL
+            inner = trace.cells.place_of(change.slot, after) if is_cell else value_text.text(trace, key, after)
             place = f"{owner}.{trace.values.get(key)}" if part == Part.FIELD else f"{owner}[{inner}]"
         if change.value == NOT_SET:
             kind = trace.program.statements[int(trace.steps.statement[visit])].kind

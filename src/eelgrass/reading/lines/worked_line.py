@@ -20,6 +20,7 @@ from eelgrass.reading.lines.line_notes import LineNotes
 from eelgrass.reading.state import value_text
 from eelgrass.reading.state.call_stack import bindings_of
 from eelgrass.reading.state.name_lookup import slot_of
+from eelgrass.reading.state.value_text import Spot
 from eelgrass.reading.stepping.loops import Loops, inside
 from eelgrass.reading.stepping.stepping import Stepping
 from eelgrass.trace.columns import between
@@ -91,7 +92,7 @@ class WorkedLines:
         last = max((expression.end_lineno or node.lineno for expression in expressions), default=node.lineno)
         return Worked(node.lineno, source[node.lineno - 1 : last], worker.parts, self._outcome(node, visit))
 
-    def slots_read(self, visit: int) -> frozenset[int]:
+    def spots_read(self, visit: int) -> frozenset[Spot]:
         """The slots of names, elements and fields that the statement at a step reads, as far as its line can be worked
         out."""
         node = self.syntax.statement(int(self.trace.steps.statement[visit]))
@@ -101,7 +102,7 @@ class WorkedLines:
             self.trace, self.stepping, visit, node, self.syntax.lines(int(self.trace.steps.statement[visit]))
         )
         reader.work_out(worked_out(node))
-        return frozenset(reader.slots)
+        return frozenset(reader.spots)
 
     def names_at(self, step: int) -> frozenset[str]:
         """The names that the statement at a step uses or stores."""
@@ -338,17 +339,17 @@ class _Worker(Evaluator):
 
 
 class _Reader(_Worker):
-    """Works out one visit of a statement, and keeps the slots that it reads."""
+    """Works out one visit of a statement, and keeps the spots that it reads."""
 
     def __init__(self, *of: Any) -> None:
         super().__init__(*of)
-        self.slots: set[int] = set()
+        self.spots: set[Spot] = set()
 
     def looks_at_name(self, name: str) -> None:
-        self.slots.add(slot_of(self.trace, self.frame, name))
+        self.spots.add(slot_of(self.trace, self.frame, name))
 
     def looks_at_part(self, number: int, part: int, key: Any) -> None:
-        self.slots.add(value_text.slot_of_part(self.trace, number, part, key, self.lift.step))
+        self.spots.add(value_text.spot_of_part(self.trace, number, part, key, self.lift.step))
 
 
 _UNKNOWN = object()

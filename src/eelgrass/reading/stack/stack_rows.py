@@ -12,6 +12,7 @@ from eelgrass.reading.state.call_stack import Binding, FrameState, bindings_of, 
 from eelgrass.reading.state.references import References
 from eelgrass.reading.state.value_text import brief
 from eelgrass.reading.stepping.stepping import Stepping
+from eelgrass.trace.columns import Ints
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import StepKind, Trace
 from eelgrass.trace.values import NOT_SET, Ref
@@ -320,7 +321,15 @@ class _View:
         """For the keys of an object's elements and fields, the values before; only those that are different now."""
         histories, slots = self.trace.histories, self.trace.slots
         its = histories.of_object(number)
-        its = its[slots.part[its] != Part.SIZE]
+        if number in self.trace.cells:
+            was_there = dict(value_text.items(self.trace, number, self.since))
+            now = value_text.items(self.trace, number, self.step)
+            moved = {key: was_there.get(key, NOT_SET) for key, value in now if was_there.get(key) != value}
+            return moved | self._changed_slots(its[slots.part[its] == Part.FIELD])
+        return self._changed_slots(its[slots.part[its] != Part.SIZE])
+
+    def _changed_slots(self, its: Ints) -> dict[int, int]:
+        histories, slots = self.trace.histories, self.trace.slots
         was = histories.values_at(its, self.since)
         changed = was != histories.values_at(its, self.step)
         return dict(zip(slots.key[its[changed]].tolist(), was[changed].tolist(), strict=True))
@@ -349,7 +358,7 @@ class _View:
             place = f"[{value_text.text(trace, key, self.step)}]"
             shown = "·" if trace.objects.shape_of(number) == "set" else place
             yield from self._value(shown, value, changed.get(key, value), (*path, place), indent)
-        left = len(trace.histories.inside(number, Part.ITEM, self.step)) - end
+        left = len(value_text.elements(trace, number, self.step)) - end
         if left > 0:
             more = (*path, f"more {end}")
             yield MoreRow(f"and {left} more", indent=indent, path=more)

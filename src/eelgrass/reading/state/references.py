@@ -153,6 +153,8 @@ class References:
     def _written(self, slot: int, step: int) -> str:
         """How a slot is written after its owner."""
         part, key = self.trace.slots.part[slot], int(self.trace.slots.key[slot])
+        if part == Part.CELL:
+            return f"[{self.trace.cells.place_of(slot, step)}]"
         if part == Part.ITEM:
             return f"[{value_text.text(self.trace, key, step)}]"
         return ("." if part == Part.FIELD else "") + str(self.trace.values.get(key))

@@ -8,9 +8,14 @@ from typing import Any
 import numpy as np
 
 from eelgrass.reading.state.name_lookup import NO_SLOT
-from eelgrass.trace.histories import Part
+from eelgrass.trace.columns import Ints
+from eelgrass.trace.histories import Inside, Part
 from eelgrass.trace.model import Trace
 from eelgrass.trace.values import NOT_SET, Ref
+
+#: What a path like `stock[2]` means over a whole run: a slot, or a place (number of the list, index) in a list whose
+#: elements are cells.
+Spot = int | tuple[int, int]
 
 #: Words a beginner meets for Python's types.
 TYPE_WORDS = {
@@ -76,7 +81,7 @@ def size_of(trace: Trace, value: int, step: int) -> int | None:
         return None
     shape = trace.objects.shape_of(got.number)
     if shape in ("dict", "set"):
-        return len(trace.histories.inside(got.number, Part.ITEM, step))
+        return len(elements(trace, got.number, step))
     return size_of_object(trace, got.number, step) if shape in ("list", "tuple") else None
 
 
@@ -88,12 +93,20 @@ def size_of_object(trace: Trace, number: int, step: int) -> int:
 
 def _stored_size(trace: Trace, number: int, step: int) -> Any:
     """What is stored of an object's length: a whole number for lists and tuples, and for sets in old recordings, whose
-    elements have their places as keys; for small sets their elements, in the order in which the program would meet
-    them; None for all others."""
+    elements have their places as keys; for small sets their elements, and for dictionaries with an order of their own
+    their keys, in the order in which the program would meet them; None for all others."""
     slots = trace.histories.of_object(number)
     sizes = slots[trace.slots.part[slots] == Part.SIZE]
     value = trace.histories.value_at(int(sizes[0]), step) if len(sizes) else NOT_SET
     return trace.values.get(value) if value != NOT_SET else None
+
+
+def elements(trace: Trace, number: int, step: int) -> Inside:
+    """An object's elements just before `step`: for a list whose elements are cells in their order, for any other object
+    in the order in which their slots were first written."""
+    if number in trace.cells:
+        return trace.cells.inside(number, step)
+    return trace.histories.inside(number, Part.ITEM, step)
 
 
 def element(trace: Trace, number: int, index: int, step: int) -> int:
@@ -106,10 +119,20 @@ def element(trace: Trace, number: int, index: int, step: int) -> int:
     return trace.histories.value_at(slot, step)
 
 
+def spot_of_part(trace: Trace, number: int, part: int, key: Any, step: int) -> Spot:
+    """As `slot_of_part`, for what stays the same when others take the slot's place."""
+    if part == Part.ITEM and number in trace.cells and type(key) is int:
+        return number, key + size_of_object(trace, number, step) if key < 0 else key
+    return slot_of_part(trace, number, part, key, step)
+
+
 def slot_of_part(trace: Trace, number: int, part: int, key: Any, step: int) -> int:
     """The slot of an object's element or field; an index may count from the end. NO_SLOT where there is none."""
     if type(key) is int and key < 0 and trace.objects.shape_of(number) != "dict":
         key += size_of_object(trace, number, step)
+    if part == Part.ITEM and number in trace.cells:
+        cells = trace.cells.inside(number, step).slots
+        return int(cells[key]) if type(key) is int and 0 <= key < len(cells) else NO_SLOT
     wanted = trace.values.number_of(key)
     slots = trace.histories.of_object(number)
     found = slots[(trace.slots.key[slots] == wanted) & (trace.slots.part[slots] == part)]
@@ -120,25 +143,31 @@ def items(trace: Trace, number: int, step: int, first: int = 0, end: int | None 
     """(key's value number, value number) of an object's elements just before `step`, in the order in which the
     program would meet them, from place `first` up to, not including, `end`. The key of a list's or set's element is
     its place."""
-    inside = trace.histories.inside(number, Part.ITEM, step)
+    inside = elements(trace, number, step)
     keys, held = inside.keys, inside.values
-    shape = trace.objects.shape_of(number)
-    size = _stored_size(trace, number, step) if shape == "set" else None
-    if type(size) is list:
-        met = {json.dumps(part): place for place, part in enumerate(size[1:])}
-        told = [_as_told(trace.values.get(value)) for value in held.tolist()]
-        by_place = sorted(range(len(told)), key=lambda row: met.get(told[row], len(met)))
-        keys, held = keys[by_place], held[by_place]
-    elif shape != "dict" and (shape != "set" or size is not None):
-        places = trace.values.payloads[keys]
-        if (places[1:] < places[:-1]).any():
-            order = np.argsort(places, kind="stable")
-            keys, held = keys[order], held[order]
-    elif trace.histories.have_gaps(inside.slots):
-        since = [trace.histories.set_since(slot, step) for slot in inside.slots.tolist()]
-        order = np.argsort(since, kind="stable")
+    order = None if number in trace.cells else _order(trace, number, inside, step)
+    if order is not None:
         keys, held = keys[order], held[order]
     return list(zip(keys[first:end].tolist(), held[first:end].tolist(), strict=True))
+
+
+def _order(trace: Trace, number: int, inside: Inside, step: int) -> Ints | None:
+    """The order in which the program would meet an object's elements; None where they are in it."""
+    shape = trace.objects.shape_of(number)
+    stored = _stored_size(trace, number, step)
+    if shape not in ("dict", "set") or (shape == "set" and type(stored) is int):
+        places = trace.values.payloads[inside.keys]
+        return np.argsort(places, kind="stable") if (places[1:] < places[:-1]).any() else None
+    order = None
+    if trace.histories.have_gaps(inside.slots):
+        since = [trace.histories.set_since(slot, step) for slot in inside.slots.tolist()]
+        order = np.argsort(since, kind="stable")
+    if type(stored) is not list:
+        return order
+    met = {json.dumps(part): place for place, part in enumerate(stored[1:])}
+    rows = range(len(inside)) if order is None else order.tolist()
+    told = {row: _as_told(trace.values.get(int(inside.keys[row]))) for row in rows}
+    return np.array(sorted(rows, key=lambda row: met.get(told[row], len(met))), np.int64)
 
 
 def _as_told(got: Any) -> str:

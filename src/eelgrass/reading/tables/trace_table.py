@@ -21,7 +21,6 @@ from eelgrass.reading.stepping.loops import LOOPS, inside
 from eelgrass.reading.tables.columns import Column, conditions, names_of_frame, names_of_function, of_expression
 from eelgrass.reading.watches import watch
 from eelgrass.trace.columns import Ints, between, find
-from eelgrass.trace.histories import Part
 from eelgrass.trace.model import StepKind
 from eelgrass.trace.values import NOT_SET
 
@@ -148,7 +147,7 @@ class Table:
             seen.add(number)
             slots = trace.histories.of_object(number)
             latest = max(latest, int(trace.histories.written_at(slots, step).max(initial=-1)))
-            held = trace.histories.inside(number, Part.ITEM, step).values
+            held = value_text.elements(trace, number, step).values
             waiting += [trace.values.object_of(its) for its in held[:_MOST_OBJECTS].tolist()]
         return latest
 

@@ -2,22 +2,24 @@
 
 from __future__ import annotations
 
+from _collections import deque  # type: ignore[import-not-found]  # `collections` would take long to load
 from collections.abc import Callable
 from contextlib import suppress
-from types import FunctionType, TracebackType
+from types import BuiltinFunctionType, FunctionType, TracebackType
 from typing import Any
 
 from eelgrass.recorder import wire
 from eelgrass.recorder.hooks.held import Held
+from eelgrass.recorder.hooks.keys import is_unmistakable
 from eelgrass.recorder.hooks.log import Log
-from eelgrass.recorder.hooks.objects import TypeFacts, is_unmistakable
 from eelgrass.recorder.hooks.patching import Patching
-from eelgrass.recorder.hooks.reaching import is_woven, reach, standing_for
+from eelgrass.recorder.hooks.reaching import is_woven, known_way, reach, standing_for
+from eelgrass.recorder.hooks.type_facts import TypeFacts
 
 #: By identity, since a hash of a class may be the program's own.
 _SIMPLE = frozenset(map(id, (int, str, float, bool, bytes, complex, type(None))))
-_SET_INDEX, _SET_KEY, _KEY, _REMOVE, _GLOBAL = (
-    kind * wire.FORMS for kind in (wire.SET_INDEX, wire.SET_KEY, wire.KEY, wire.REMOVE, wire.GLOBAL)
+_SET_INDEX, _SET_KEY, _KEY, _GLOBAL = (
+    kind * wire.FORMS for kind in (wire.SET_INDEX, wire.SET_KEY, wire.KEY, wire.GLOBAL)
 )
 _KEY_TEXT = _KEY + wire.TEXT
 _CONTAINERS = ("list", "dict", "set")
@@ -79,9 +81,9 @@ class Changes:
         """`owner[key]` has been assigned by `+=` or the like, which change a mutable object in place."""
         kind = type(owner)
         if kind is list and type(key) is int:
-            self.changed(owner[key])
+            self.changed(owner[key], "extend")
         elif self._has_key(owner, key):
-            self.changed(dict.__getitem__(owner, key))
+            self.changed(dict.__getitem__(owner, key), "extend")
         else:
             self._parts_changed(owner)
         self.item_set(owner, key)
@@ -94,11 +96,10 @@ class Changes:
         """`owner[key]` has been deleted."""
         number = self._registry.known(owner)
         if number is not None and type(owner) is dict and is_unmistakable(key) and number not in self._registry.mixed:
-            self._log.tell(_KEY, key)
-            self._log.wholes.append(number)
-            self._log.events.append(_REMOVE)
+            self._registry.dict_copies.pop(number, None)
+            self.patching.keyed.removed(number, key)
         else:
-            self.changed(owner)
+            self.changed(owner, "del", key)
 
     def item_deleted_held(self, key: Any, owner: Any) -> None:
         """As `item_deleted`, for both taken back, the key first."""
@@ -144,13 +145,13 @@ class Changes:
         facts = self._registry.facts(type(owner))
         if facts.shape == "instance" and facts.stores_plainly(name):
             with suppress(KeyError, AttributeError):
-                self.changed(self._registry.field(owner, facts, name))
+                self.changed(self._registry.field(owner, facts, name), "extend")
         self.field_set(point, owner, name, plain)
 
     def field_augmented(self, point: int, owner: Any, value: Any) -> None:
         """As `field_told`, for `+=` and the like."""
         if type(value) is not int:
-            self.changed(value)
+            self.changed(value, "extend")
         self.field_told(point, owner, value)
 
     def release(self) -> None:
@@ -197,7 +198,7 @@ class Changes:
         if facts.shape == "instance" and self._is_foreign(facts.type):
             for value in registry.held_in(owner, facts):
                 if registry.known(value) is not None and registry.facts(type(value)).shape in _CONTAINERS:
-                    registry.tell_contents(value)
+                    self.changed(value)
 
     def _is_foreign(self, kind: type) -> bool:
         """Whether code that is not woven may change what a type's objects keep in their fields."""
@@ -209,7 +210,7 @@ class Changes:
 
     def augmented(self, point: int, value: Any) -> None:
         """A name has been stored by `+=` or the like, which change a mutable object in place."""
-        self.changed(value)
+        self.changed(value, "extend")  # which is what these do to a list
         self._log.tell(point, value)
 
     def called(self, method: str, result: Any, key: Any, owner: Any) -> Any:
@@ -225,12 +226,14 @@ class Changes:
 
     def reached(self, result: Any, *things: Any) -> Any:
         """As `handed`, where it is known only now what was called: the last of `things`, which come last first."""
-        receiver, changes = reach(things[-1], self._log.events)
+        called = things[-1]
+        receiver, changes = reach(called, self._log.events)
         if receiver is not None:
-            self.changed(receiver)
+            self.changed(receiver, called.__name__ if type(called) is BuiltinFunctionType else "")
         if changes:
+            way = known_way(called)
             for thing in things[:-1]:
-                self.changed(thing)
+                self.changed(thing, way)
         return result
 
     # Ways that lead into an object past every statement
@@ -310,7 +313,7 @@ def _item_setter(changes: Changes, log: Log) -> Callable[[Any, Any], None]:
     events, wholes, tell, tell_key = log.events, log.wholes, log.tell, _key_teller(log)
     numbers, plain, changed = log.registry.numbers, log.registry.plain, changes.changed
     sizes = changes.patching.sizes
-    mixed, copies = log.registry.mixed, log.registry.copies
+    mixed, copies, dict_copies = log.registry.mixed, log.registry.copies, log.registry.dict_copies
 
     def item_set(owner: Any, key: Any) -> None:
         kind: type | None = type(owner)
@@ -318,9 +321,9 @@ def _item_setter(changes: Changes, log: Log) -> Callable[[Any, Any], None]:
             number = numbers[id(owner)]
         except KeyError:
             kind = None
-        if kind is list and type(key) is int:
+        if (kind is list or kind is deque) and type(key) is int:
             value = owner[key]
-            if number in copies:
+            if copies and number in copies:
                 try:
                     copies[number][key] = value
                 except IndexError:  # it has grown unseen
@@ -336,6 +339,8 @@ def _item_setter(changes: Changes, log: Log) -> Callable[[Any, Any], None]:
             else:
                 tell(_SET_INDEX, value)
         elif kind is dict and (type(key) is str or (is_unmistakable(key) and number not in mixed)):
+            if dict_copies:
+                dict_copies.pop(number, None)
             tell_key(number, key, owner[key])
         elif (
             kind is not None
@@ -344,6 +349,7 @@ def _item_setter(changes: Changes, log: Log) -> Callable[[Any, Any], None]:
             and number not in mixed
             and dict.__contains__(owner, key)
         ):
+            dict_copies.pop(number, None)
             tell_key(number, key, dict.__getitem__(owner, key))
             sizes[number] = dict.__len__(owner)
         else:

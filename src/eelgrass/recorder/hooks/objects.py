@@ -1,115 +1,29 @@
 """Looking at the program's objects without running any of the program's code.
 
-Only `type(x)`, `issubclass` against exact built-in types, and descriptors taken from built-in types are used: never an
-object's own `repr`, `==`, `len`, `hash`, iteration or attribute access.
+How they are looked at is said in `type_facts.py`.
 """
 
 from __future__ import annotations
 
-from _collections import deque  # type: ignore[import-not-found]  # `collections` would take long to load
-from _operator import itemgetter
 from _weakref import ref as weak_reference
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from gc import get_referents
 from sys import getrefcount
-from types import BuiltinFunctionType, FunctionType, GetSetDescriptorType, MemberDescriptorType, MethodType, ModuleType
 from typing import Any
 
+from eelgrass.recorder.hooks.keys import KEY_OF, is_unmistakable, pairs_of
+from eelgrass.recorder.hooks.type_facts import TypeFacts, bases_of, is_made_here, namespace_of
 from eelgrass.recorder.wire import CONTENTS, OBJECT, WHOLE_MAX, WHOLE_MIN
 
-_mro: Callable[[type], tuple[type, ...]] = type.__dict__["__mro__"].__get__
-_namespace: Callable[[type], Any] = type.__dict__["__dict__"].__get__
-_type_name: Callable[[type], str] = type.__dict__["__name__"].__get__
-_module_of: Callable[[type], Any] = type.__dict__["__module__"].__get__
-_flags: Callable[[type], int] = type.__dict__["__flags__"].__get__
 _arguments: Callable[[BaseException], tuple[Any, ...]] = BaseException.__dict__["args"].__get__
 
 #: A tuple up to this long travels as a value of its own; a longer one becomes an object, seen once.
 SHORT_TUPLE = 16
 _NESTING = 4
-_KEY_OF = itemgetter(0)
-#: Of a type's flags: made at run time; its objects' dictionaries are the interpreter's affair. Those of other types
-#: come to be when somebody asks for them, which their code in C may notice.
-_HEAP_TYPE, _MANAGED_DICT = 1 << 9, 1 << 4
-#: Types in C that show their numbers in a buffer; of larger arrays only the shape is told.
-_ARRAYS = (("numpy", "ndarray"), ("array", "array"))
+#: Of larger arrays only the shape is told.
 _MOST_IN_ARRAY = 1024
 #: Of so many arrays it is known which are views of the same numbers.
 _MOST_ARRAYS = 64
-
-#: Built-in types and the shape under which their objects, and those of their subclasses, are shown.
-_SHAPES: tuple[tuple[type, str], ...] = (
-    (list, "list"),
-    (dict, "dict"),
-    (tuple, "tuple"),
-    (set, "set"),
-    (frozenset, "set"),
-    (deque, "list"),
-    (FunctionType, "function"),
-    (BuiltinFunctionType, "function"),
-    (MethodType, "function"),
-    (ModuleType, "module"),
-    (BaseException, "exception"),
-    (type, "class"),
-)
-_ITERATE: tuple[tuple[type, Callable[[Any], Iterator[Any]]], ...] = (
-    (list, list.__iter__),
-    (tuple, tuple.__iter__),
-    (set, set.__iter__),
-    (frozenset, frozenset.__iter__),
-    (deque, deque.__iter__),
-)
-
-
-def is_unmistakable(key: Any) -> bool:
-    """Whether no key of another type than text, whole numbers, or tuples of these equals a dictionary's key."""
-    kind = type(key)
-    if kind is tuple:
-        return all(type(part) is str or type(part) is int for part in key)
-    return kind is str or kind is int or kind is bytes or key is None
-
-
-class TypeFacts:
-    """What has to be known of a type to look at its objects; worked out once for each type."""
-
-    def __init__(self, type_: type) -> None:
-        self.type = type_  # kept, so that its identity stays its own
-        self.name = _type_name(type_)
-        self.shape = next((shape for base, shape in _SHAPES if issubclass(type_, base)), "instance")
-        self.iterate = next((way for base, way in _ITERATE if issubclass(type_, base)), None)
-        self.field_dict: Callable[[Any], Any] | None = None
-        self.slots: dict[str, Callable[[Any], Any]] = {}
-        self.plain_attributes = True
-        self.attributes: set[str] = set()  # names with a data descriptor, but for slots
-        for class_ in reversed(_mro(type_)):
-            self._read_class(class_)
-        if self.shape == "instance" and self.field_dict is None and not self.slots:
-            self.shape = "array" if (_module_of(type_), self.name) in _ARRAYS else "opaque"
-
-    def _read_class(self, class_: type) -> None:
-        written_in_python = bool(_flags(class_) & _HEAP_TYPE)
-        for name, entry in _namespace(class_).items():
-            kind = type(entry)
-            if (
-                name == "__dict__"
-                and kind is GetSetDescriptorType
-                and self.shape in ("instance", "list", "dict", "set")
-                and _flags(self.type) & _MANAGED_DICT
-            ):
-                self.field_dict = entry.__get__
-            elif not written_in_python:
-                if kind is GetSetDescriptorType or kind is MemberDescriptorType:
-                    self.attributes.add(name)
-            elif kind is MemberDescriptorType and not name.startswith("__"):
-                self.slots[name] = entry.__get__
-            elif name in ("__setattr__", "__getattribute__"):
-                self.plain_attributes = False
-            elif kind is not FunctionType and any("__set__" in _namespace(base) for base in _mro(kind)):
-                self.attributes.add(name)
-
-    def stores_plainly(self, name: str) -> bool:
-        """Whether `obj.name` is written and read in the object itself, with no code of the program in between."""
-        return self.plain_attributes and name not in self.attributes
 
 
 def _array(obj: Any) -> list[Any]:
@@ -133,7 +47,7 @@ def _array(obj: Any) -> list[Any]:
 
 def _root(obj: Any) -> Any:
     """The array whose numbers an array shows; itself, unless it is a view."""
-    base = _namespace(type(obj)).get("base")
+    base = namespace_of(type(obj)).get("base")
     while base is not None and (below := base.__get__(obj)) is not None and type(below) is type(obj):
         obj = below
     return obj
@@ -173,7 +87,10 @@ class Registry:
         self._released = False
         self.mixed: set[int] = set()
         self._iterable: dict[int, bool] = {}
-        self.copies: dict[int, list[Any]] = {}  # those of `Patching`, by number
+        # Those of `hooks/sequence_patching.py` and `keyed_patching.py`, by number.
+        self.copies: dict[int, list[Any]] = {}
+        self.set_copies: dict[int, dict[int, Any]] = {}
+        self.dict_copies: dict[int, tuple[list[Any], list[Any]]] = {}
         self._swept_size = 1024
         self._arrays: list[Callable[[], Any]] = []
 
@@ -189,8 +106,10 @@ class Registry:
     def release(self) -> None:
         """Lets go of everything for good: what remains of the program at its end goes as in a plain run."""
         self._released = True
-        for its in (self.numbers, self._holders, self._loose, self._facts, self._old_facts, self.copies):
+        for its in (self.numbers, self._holders, self._loose, self._facts, self._old_facts):
             its.clear()
+        for copies in (self.copies, self.set_copies, self.dict_copies):
+            copies.clear()
 
     def facts(self, type_: type) -> TypeFacts:
         """What is known of a type."""
@@ -241,8 +160,12 @@ class Registry:
         self.numbers[key] = number
 
     def _gone(self, watch: _Watch) -> None:
-        self.numbers.pop(watch.key, None)
+        self._drop_copies(self.numbers.pop(watch.key, -1))
         self._holders.pop(watch.key, None)
+
+    def _drop_copies(self, number: int) -> None:
+        for copies in (self.copies, self.set_copies, self.dict_copies):
+            copies.pop(number, None)
 
     def _describe_fresh(self) -> None:
         """Reports new objects one after the other, however deeply they are nested: a list of work, no recursion."""
@@ -267,6 +190,12 @@ class Registry:
             self._describe_fresh()
         self.report(CONTENTS, [self.known(obj), *inside])
 
+    def tell_fields(self, obj: Any, number: int) -> None:
+        """Reports the fields of a known container, if it can have such; what else is in it is as it was."""
+        facts = self.facts(type(obj))
+        if facts.field_dict is not None or facts.slots:
+            self.report(CONTENTS, [number, None, None, self._fields(obj, facts)])
+
     def _inside(self, obj: Any, facts: TypeFacts) -> list[Any]:
         plain = self.plain
         items = keys = None
@@ -280,9 +209,9 @@ class Registry:
             if facts.shape == "set" and not all(map(is_unmistakable, facts.iterate(obj))):
                 self.mixed.add(self.numbers.get(id(obj), -1))
         elif facts.shape == "dict":
-            pairs = list(dict.items(obj))
+            pairs = pairs_of(obj)
             keys = [plain(key) for key, _ in pairs]
-            if not all(map(is_unmistakable, map(_KEY_OF, pairs))):
+            if not all(map(is_unmistakable, map(KEY_OF, pairs))):
                 self.mixed.add(self.numbers.get(id(obj), -1))
             items = [plain(value) for _, value in pairs]
         elif facts.shape == "exception":
@@ -305,17 +234,17 @@ class Registry:
 
     def entries(self, type_: type) -> list[Any]:
         """The values in a class's own namespace."""
-        return list((_namespace(type_) or {}).values())
+        return list((namespace_of(type_) or {}).values())
 
     def inherited(self, type_: type) -> list[Any]:
         """The values in the namespaces of a type and of those that it derives from."""
-        return [value for class_ in _mro(type_) for value in _namespace(class_).values()]
+        return [value for class_ in bases_of(type_) for value in namespace_of(class_).values()]
 
     def can_iterate(self, type_: type) -> bool:
         """Whether objects of a type can be asked for an iterator."""
         found = self._iterable.get(id(type_))
         if found is None:
-            spaces = [_namespace(class_) for class_ in _mro(type_)]
+            spaces = [namespace_of(class_) for class_ in bases_of(type_)]
             ways = [space["__iter__"] for space in spaces if "__iter__" in space]
             found = ways[0] is not None if ways else any("__getitem__" in space for space in spaces)
             if self.facts(type_).type is type_:  # which keeps it, so that its identity stays its own
@@ -332,10 +261,10 @@ class Registry:
 
     def _fields(self, obj: Any, facts: TypeFacts) -> dict[str, Any] | None:
         if facts.shape == "class":
-            entries = list((_namespace(obj) or {}).items())  # a class on its way out has none
+            entries = list((namespace_of(obj) or {}).items())  # a class on its way out has none
             own = [(name, value) for name, value in entries if type(name) is str and not name.startswith("__")]
             return {name: self.plain(value) for name, value in own}
-        if facts.shape == "exception" and not facts.slots and _flags(facts.type) & _HEAP_TYPE:
+        if facts.shape == "exception" and not facts.slots and is_made_here(facts.type):
             # Asking an exception for its dictionary would make one, which a copy or a pickle of it shows.
             entries = next((list(part.items()) for part in get_referents(obj) if type(part) is dict), [])
             return {name: self.plain(value) for name, value in entries if type(name) is str} or None
@@ -393,5 +322,5 @@ class Registry:
         holders = self._holders
         for key in [key for key, holder in holders.items() if type(holder) is not _Watch and getrefcount(holder) <= 3]:
             del holders[key]
-            self.copies.pop(self.numbers.pop(key), None)
+            self._drop_copies(self.numbers.pop(key))
         self._swept_size = max(1024, len(holders))

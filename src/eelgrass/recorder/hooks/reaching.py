@@ -17,7 +17,7 @@ from types import (
 )
 from typing import Any
 
-from eelgrass.recorder.contract import CHANGING, HARMLESS
+from eelgrass.recorder.contract import CHANGING, HARMLESS, KNOWN_WAYS
 
 _STATIC_FUNCTIONS = (MethodDescriptorType, WrapperDescriptorType)
 
@@ -50,6 +50,12 @@ def reach(called: Any, events: list[int]) -> tuple[Any, bool]:
         if type(func) is MemberDescriptorType:
             return reach(func.__get__(called), events)[0], True
     return None, False
+
+
+def known_way(called: Any) -> str:
+    """The name of a function whose way of changing what it is handed is known; '' for any other."""
+    owner = called.__self__ if type(called) is BuiltinFunctionType else None
+    return str(called.__name__) if type(owner) is ModuleType and _name_of(owner) in KNOWN_WAYS else ""
 
 
 def _name_of(module: ModuleType) -> str:

@@ -177,7 +177,7 @@ class Expressions:
             woven = self._of_super(node)
         elif isinstance(function, ast.Attribute) and function.attr in MUTATORS:
             woven = self._mutating(node, function)
-        elif not leads_outside and self._is_unknown(function):
+        elif self._leads_to(function, self.rules.known_ways) or (not leads_outside and self._is_unknown(function)):
             return self._reaching(node, told)
         count = self._hold_arguments(node) if leads_outside else 0
         if isinstance(function, ast.Name) and function.id == "vars" and len(node.args) == 1:
@@ -229,12 +229,18 @@ class Expressions:
 
     def _leads_outside(self, function: ast.expr) -> bool:
         """Whether a call may end in code that is not woven and changes its arguments."""
-        if isinstance(function, ast.Name):
-            return function.id in self.rules.outside or function.id in CHANGING
-        root = function
-        while isinstance(root, ast.Attribute):
-            root = root.value
-        return isinstance(root, ast.Name) and (root.id in self.rules.outside or root.id in _CONTAINERS)
+        if isinstance(function, ast.Name) and function.id in CHANGING:
+            return True
+        if isinstance(function, ast.Attribute) and self._leads_to(function, _CONTAINERS):
+            return True
+        return self._leads_to(function, self.rules.outside)
+
+    @staticmethod
+    def _leads_to(function: ast.expr, names: frozenset[str]) -> bool:
+        """Whether what is called is reached from one of some names."""
+        while isinstance(function, ast.Attribute):
+            function = function.value
+        return isinstance(function, ast.Name) and function.id in names
 
     def _hold_arguments(self, node: ast.Call) -> int:
         count = 0

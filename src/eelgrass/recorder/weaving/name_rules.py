@@ -5,7 +5,7 @@ from __future__ import annotations
 import ast
 from collections.abc import Callable, Iterator
 
-from eelgrass.recorder.contract import HARMLESS, THREAD_MODULES
+from eelgrass.recorder.contract import HARMLESS, KNOWN_WAYS, THREAD_MODULES
 from eelgrass.recorder.weaving.nodes import names_imported
 
 _DEFINITIONS = (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef)
@@ -41,7 +41,8 @@ def names_in(tree: ast.AST) -> set[str]:
 class NameRules:
     """What the names of one module's text say.
 
-    `outside`: imported names that lead to code which is not woven and may change what it is handed. `may_grow`: reading
+    `outside`: imported names that lead to code which is not woven and may change what it is handed; `known_ways`: those
+    of them whose way of doing it is known. `may_grow`: reading
     an element may put it there. `stored_late`: fields that are stored when they are first read. `escapes`: something
     in the text leads into objects past every statement. `sees_lifetimes`: it may notice when an object goes.
     """
@@ -49,6 +50,7 @@ class NameRules:
     def __init__(self, tree: ast.Module, is_own: Callable[[str], bool], mutators: frozenset[str]) -> None:
         names = names_in(tree)
         self.outside = frozenset(outside_names(tree, is_own))
+        self.known_ways = frozenset(_names_from(tree, KNOWN_WAYS))
         self.sees_lifetimes = not names.isdisjoint(LIFETIMES)
         self.may_be_threaded = not names.isdisjoint(THREAD_MODULES)
         self.may_grow = not names.isdisjoint(("defaultdict", "__missing__"))
@@ -91,6 +93,15 @@ def _keeps_methods(tree: ast.Module, mutators: frozenset[str]) -> bool:
 
 def outside_names(tree: ast.Module, is_own: Callable[[str], bool]) -> Iterator[str]:
     """The names that imports bind to code which is not woven and not known to be harmless."""
+    return (name for root, name in _imports(tree) if root not in HARMLESS and not is_own(root))
+
+
+def _names_from(tree: ast.Module, modules: frozenset[str]) -> Iterator[str]:
+    return (name for root, name in _imports(tree) if root in modules)
+
+
+def _imports(tree: ast.Module) -> Iterator[tuple[str, str]]:
+    """(the first part of the module's name, the name that is bound) for everything imported that is not relative."""
     for node in ast.walk(tree):
         if isinstance(node, ast.ImportFrom):
             modules = [node.module or "."] * len(node.names) if not node.level else []
@@ -99,6 +110,4 @@ def outside_names(tree: ast.Module, is_own: Callable[[str], bool]) -> Iterator[s
         else:
             continue
         for module, name in zip(modules, names_imported(node), strict=False):
-            root = module.partition(".")[0]
-            if root not in HARMLESS and not is_own(root):
-                yield name
+            yield module.partition(".")[0], name

@@ -14,7 +14,7 @@ from contextlib import contextmanager
 from typing import cast
 
 from eelgrass.recorder import wire
-from eelgrass.recorder.contract import BY_KEY, UNTOLD
+from eelgrass.recorder.contract import BY_KEY, BY_RESULT, UNTOLD
 from eelgrass.recorder.weaving.expressions import MUTATORS, WHOLE_MUTATORS
 from eelgrass.recorder.weaving.inner_frames import InnerFrames, Inside
 from eelgrass.recorder.weaving.name_rules import NameRules
@@ -149,7 +149,7 @@ class Weaver(InnerFrames):
             assert isinstance(value, ast.Call)
             assert isinstance(value.func, ast.Attribute)
             method = value.func.attr
-            if method in WHOLE_MUTATORS - BY_KEY and not self._leads_outside(value.func):
+            if method in WHOLE_MUTATORS - BY_KEY - BY_RESULT and not self._leads_outside(value.func):
                 method = "pop last" if method == "pop" and not value.args else method
                 self.expressions(value, skip=[value.func])
                 after = placed([ast.Expr(call("changed", load(owner.id), ast.Constant(method)))], node)

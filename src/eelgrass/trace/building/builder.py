@@ -35,7 +35,8 @@ for _kinds, _step_kind in (
 #: Events whose step stands where the frame was, rather than at a statement of their own.
 _WHERE_IT_WAS = (wire.LEFT, wire.UNWIND, wire.CAUGHT)
 #: Kinds that are looked at one by one.
-_SINGLE = (*DESCRIBING, wire.APPEND, wire.SIZE, wire.REMOVE)
+_SINGLE = (*DESCRIBING, wire.APPEND, wire.SIZE, wire.REMOVE, wire.INSERT, wire.CUT)
+_RESTLESS = (wire.APPEND, wire.SIZE, wire.REMOVE, wire.INSERT, wire.CUT)
 _SETS = np.isin(np.arange(wire.KINDS), (wire.SET_INDEX, wire.SET_KEY, wire.SET_FIELD))
 _CHANNELS = {wire.INPUT: 0, wire.OUTPUT: 1, wire.ERRORS: 2}
 
@@ -206,17 +207,17 @@ class Builder:
                 self._describe(kind, step, chunk.texts[layout.text[place]])
             else:
                 first = int(layout.whole[place])
-                self._change(kind, place, events, chunk.wholes[first : first + 2].tolist())
+                self._change(kind, place, events, chunk.wholes[first : first + 3].tolist())
         self.slots.settle()
         self._set_all(chunk, events, layout, np.flatnonzero(_SETS[kinds] & ~one_by_one), owners)
 
     def _restless(self, chunk: Chunk, kinds: Ints, layout: Layout, owners: Ints) -> Ints:
         """The objects that events of this chunk tell of in other ways than by setting elements and fields."""
-        whole = np.flatnonzero((kinds == wire.CONTENTS) | (kinds == wire.PATCH))
+        whole = np.flatnonzero(np.isin(kinds, (wire.CONTENTS, wire.PATCH, wire.SPLICE)))
         told = [chunk.texts[place].partition(",")[0].strip("[ ") for place in layout.text[whole].tolist()]
         numbers = [int(text) for text in told if text.isdecimal()]
-        changing = chunk.wholes[layout.whole[np.isin(kinds, (wire.APPEND, wire.SIZE, wire.REMOVE))]]
-        return np.concatenate((np.array(numbers, np.int64), changing))
+        changing = chunk.wholes[layout.whole[np.isin(kinds, _RESTLESS)]]
+        return np.concatenate((np.array(numbers + self.objects.with_cells, np.int64), changing))
 
     def _set_all(self, chunk: Chunk, events: Events, layout: Layout, places: Ints, owners: Ints) -> None:
         if not len(places):
@@ -240,6 +241,14 @@ class Builder:
         elif kind == wire.PATCH:
             number, *patch = _list(text, 5)
             self.objects.patch(number, _patch(patch), step)
+        elif kind == wire.SPLICE:
+            number, place, count, items = _list(text, 4)
+            if type(place) is not int or type(count) is not int or type(items) is not list:
+                impossible("a splice has the wrong form")
+            self.objects.splice(number, place, count, list(map(self.values.number, items)), step)
+        elif kind == wire.ORDER:
+            number, keys = _list(text, 2)
+            self.objects.order(number, keys, step)
         elif kind == wire.CONTENTS:
             number, *inside = _list(text, 4)
             self.objects.contents(number, inside, step)
@@ -249,7 +258,11 @@ class Builder:
     def _change(self, kind: int, place: int, events: Events, wholes: list[int]) -> None:
         owner, step, value = wholes[0], int(events.step_of[place]), int(events.values[place])
         if kind == wire.SET_INDEX:
-            self.objects.store(owner, Part.ITEM, self.values.number(wholes[1]), value, step)
+            self.objects.set_item(owner, wholes[1], value, step)
+        elif kind == wire.INSERT:
+            self.objects.splice(owner, wholes[1], 0, [value], step)
+        elif kind == wire.CUT:
+            self.objects.splice(owner, wholes[1], wholes[2], [], step)
         elif kind == wire.SET_FIELD:
             name = int(self.points.name_values(events.points[place : place + 1], self.values)[0])
             self.objects.store(owner, Part.FIELD, name, value, step)
@@ -257,9 +270,10 @@ class Builder:
             self.objects.append(owner, value, step)
         elif kind == wire.SIZE:
             self.objects.shorten(owner, wholes[1], step)
+        elif kind == wire.REMOVE:
+            self.objects.remove(owner, int(events.keys[place]), step)
         else:
-            key = int(events.keys[place])
-            self.objects.store(owner, Part.ITEM, key, NOT_SET if kind == wire.REMOVE else value, step)
+            self.objects.store(owner, Part.ITEM, int(events.keys[place]), value, step)
 
     def _stores(self, events: Events, framed: Framed) -> None:
         """Adds the writes of names, all at once."""
@@ -294,6 +308,7 @@ class Builder:
         """Everything that has arrived so far."""
         frames, resumes, closures = self.frames.view()
         program = self.program
+        slots = self.slots.view(*self.objects.cells())
         return Trace(
             Program(
                 list(program.modules), list(program.functions), list(program.statements), list(program.expressions)
@@ -303,7 +318,7 @@ class Builder:
             resumes,
             closures,
             Results(**{name: column.view() for name, column in self.results.items()}),
-            self.slots.view(),
+            slots,
             self.values.view(),
             self.objects.view(),
             self.texts.view(),

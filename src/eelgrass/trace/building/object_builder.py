@@ -7,12 +7,13 @@ from typing import Any, NamedTuple
 import numpy as np
 
 from eelgrass.recorder import wire
+from eelgrass.trace.building.sequence_builder import CellOrder, Sequence
 from eelgrass.trace.building.slot_builder import SlotBuilder
 from eelgrass.trace.building.stream import StreamError
 from eelgrass.trace.columns import Column, Ints
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Objects
-from eelgrass.trace.values import NOT_SET, ValueTable
+from eelgrass.trace.values import NOT_SET, Kind, ValueTable
 
 SHAPES = (
     "list",
@@ -29,11 +30,13 @@ SHAPES = (
 )
 
 
-_SET = SHAPES.index("set")
+_SET, _LIST = SHAPES.index("set"), SHAPES.index("list")
 #: What was in an object when it was first seen counts as having been there all along: no earlier step leads to it.
 _ALWAYS = -1
 #: More elements than this are written a column at a time.
 _FEW = 32
+#: A list gets cells when its change would otherwise write so many elements more than it changes.
+_WORTH_CELLS = 8
 _IMPOSSIBLE_LENGTH = "The recorded program's event stream gives something a length that it cannot have."
 _NEVER_DESCRIBED = "The recorded program's event stream speaks of an object that it never described."
 
@@ -59,6 +62,9 @@ class ObjectBuilder:
         self._inside: list[dict[tuple[int, int], int]] = []  # by object: (part, key) → slot
         self._now: dict[int, int] = {}  # by slot: its latest value
         self._awaited: dict[int, tuple[list[Any], int]] = {}
+        self._ordered: dict[int, list[Any]] = {}  # the keys of dictionaries whose order has been told
+        self._order = CellOrder()
+        self._sequences: dict[int, Sequence] = {}
 
     def new(self, description: list[Any], step: int) -> None:
         """Takes an object's first description: [number, shape, type, items, keys, fields]."""
@@ -81,7 +87,12 @@ class ObjectBuilder:
         known = self._known(number)
         now: dict[tuple[int, int], int] = {}
         value = self._values.number
-        if items is not None:
+        is_list = items is not None and bool(known) and self._shape[number] == _LIST
+        if is_list and self._respliced(number, list(map(value, items)), step):
+            items = None
+        if items is None:  # as they were
+            known = {place: slot for place, slot in known.items() if place[0] == Part.FIELD}
+        else:
             is_set = self._shape[number] == _SET
             places = items if is_set else range(len(items)) if keys is None else keys
             now = {(Part.ITEM, value(key)): value(item) for key, item in zip(places, items, strict=False)}
@@ -91,6 +102,8 @@ class ObjectBuilder:
                 now[Part.SIZE, 0] = value(len(items))
         if fields is not None:
             now.update({(Part.FIELD, value(name)): value(item) for name, item in fields.items()})
+        if items is not None:
+            self._ordered.pop(number, None)
         if not known and len(now) > _FEW:
             self._fill(number, now, step)
             return
@@ -106,6 +119,10 @@ class ObjectBuilder:
         """Takes what is different in an object. A set's elements are their own keys."""
         size, keys, items, gone = told
         known, value = self._known(number), self._values.number
+        if number in self._sequences:
+            for key, item in zip(keys, items, strict=True):
+                self.set_item(number, key, value(item), step)
+            keys = items = []
         order = known.get((Part.SIZE, 0)) if self._shape[number] == _SET else None
         if order is not None and self._now[order] != NOT_SET:
             self.store(number, Part.SIZE, 0, NOT_SET, step)
@@ -114,13 +131,27 @@ class ObjectBuilder:
             if slot is None or self._now[slot] != item:
                 self.store(number, Part.ITEM, key, item, step)
         for key in map(value, gone):
-            slot = known.get((Part.ITEM, key))
-            if slot is not None and self._now[slot] != NOT_SET:
-                self.store(number, Part.ITEM, key, NOT_SET, step)
+            self.remove(number, key, step)
         if size is not None and size != self._size(number):
-            if size > len(known):
+            if size > len(known) and number not in self._sequences:
                 raise StreamError(_IMPOSSIBLE_LENGTH)
             self.shorten(number, size, step)
+
+    def remove(self, number: int, key: int, step: int) -> None:
+        """Takes a key or element away, if it is there."""
+        slot = self._known(number).get((Part.ITEM, key))
+        if slot is not None and self._now[slot] != NOT_SET:
+            self._write(slot, NOT_SET, step)
+            keys = self._ordered.get(number)
+            if keys is not None:
+                self.order(number, [its for its in keys if self._values.number(its) != key], step)
+
+    def order(self, number: int, keys: list[Any], step: int) -> None:
+        """Takes the order of a dictionary's keys, where it is another one than that in which they came to be."""
+        if type(keys) is not list or self._known(number) is None:
+            raise StreamError("The recorded program's event stream gives an order that cannot be.")
+        self._ordered[number] = keys
+        self.store(number, Part.SIZE, 0, self._values.number(["tuple", *keys]), step)
 
     def _fill(self, number: int, now: dict[tuple[int, int], int], step: int) -> None:
         """Writes what is in an object of which nothing was known."""
@@ -135,8 +166,7 @@ class ObjectBuilder:
         slot = known.get((part, key))
         if slot is None:
             slot = known[part, key] = self._slots.slot(part, number, key)
-        self._now[slot] = value
-        self._slots.write(slot, step, value)
+        self._write(slot, value, step)
 
     def store_all(self, part: int, numbers: Ints, keys: Ints, values: Ints, steps: Ints) -> None:
         """Writes many slots, in order of time."""
@@ -149,20 +179,122 @@ class ObjectBuilder:
         self._now.update(zip(slots.tolist(), values.tolist(), strict=True))
         self._slots.write_all(slots, steps, values)
 
+    # Lists
+
     def append(self, number: int, value: int, step: int) -> None:
         """Writes a new last element of a list."""
         size = self._size(number)
+        if number in self._sequences:
+            self.splice(number, size, 0, [value], step)
+            return
         self.store(number, Part.ITEM, self._values.number(size), value, step)
-        self.store(number, Part.SIZE, 0, self._values.number(size + 1), step)
+        self._resize(number, size + 1, step)
 
     def shorten(self, number: int, size: int, step: int) -> None:
         """Takes the last elements of a list away, down to `size`."""
-        for place in range(size, self._size(number)):
+        before = self._size(number)
+        if number in self._sequences:
+            self.splice(number, size, before - size, [], step)
+            return
+        for place in range(size, before):
             self.store(number, Part.ITEM, self._values.number(place), NOT_SET, step)
+        self._resize(number, size, step)
+
+    def set_item(self, number: int, place: int, value: int, step: int) -> None:
+        """Writes an element of a list."""
+        sequence = self._sequences.get(number)
+        if sequence is None:
+            self.store(number, Part.ITEM, self._values.number(place), value, step)
+        elif type(place) is int and 0 <= place < len(sequence.filled):
+            self._write(sequence.filled[place], value, step)
+        else:
+            raise StreamError(_IMPOSSIBLE_LENGTH)
+
+    def splice(self, number: int, place: int, count: int, items: list[int], step: int) -> None:
+        """Takes `count` elements out of a list from a place on, and puts others in there."""
+        size = self._size(number)
+        if self._shape[number] != _LIST or not (0 <= place <= size and 0 <= count <= size - place):
+            raise StreamError(_IMPOSSIBLE_LENGTH)
+        if place + count == size and number not in self._sequences:
+            if count:
+                self.shorten(number, place, step)
+            for value in items:
+                self.append(number, value, step)
+            return
+        sequence = self._sequence(number, size)
+        for cell in sequence.remove(place, count):
+            self._write(cell, NOT_SET, step)
+        cells = [self._slots.cell(number) for _ in items]
+        sequence.insert(place, cells)
+        for cell, value in zip(cells, items, strict=True):
+            self._write(cell, value, step)
+        if len(items) != count:
+            self._resize(number, size + len(items) - count, step)
+
+    def _sequence(self, number: int, size: int) -> Sequence:
+        sequence = self._sequences.get(number)
+        if sequence is None:
+            known = self._inside[number]
+            payload = self._values.payloads
+            cells = sorted((payload[key], slot) for (part, key), slot in known.items() if part == Part.ITEM)
+            self._inside[number] = {place: slot for place, slot in known.items() if place[0] != Part.ITEM}
+            sequence = Sequence(self._order, [slot for _, slot in cells], size)
+            self._sequences[number] = sequence
+        return sequence
+
+    def _respliced(self, number: int, now: list[int], step: int) -> bool:
+        """Whether a list's elements, told whole, were best written as a splice, which is then done."""
+        known, size = self._known(number), self._size(number)
+        sequence = self._sequences.get(number)
+        slots = list(sequence.filled) if sequence else self._item_slots(known, size)
+        before = [self._now[slot] for slot in slots]
+        shorter = min(size, len(now))
+        front = next((place for place in range(shorter) if before[place] != now[place]), shorter)
+        most = shorter - front
+        back = next((place for place in range(most) if before[-1 - place] != now[-1 - place]), most)
+        count, items = size - front - back, now[front : len(now) - back]
+        if sequence is not None and count == len(items):
+            for place, value in enumerate(items, front):
+                if before[place] != value:
+                    self._write(sequence.filled[place], value, step)
+            return True
+        writes = sum(map(int.__ne__, before[front:], now[front:])) + abs(size - len(now))
+        if sequence is None and writes < count + len(items) + _WORTH_CELLS:
+            return False
+        self.splice(number, front, count, items, step)
+        return True
+
+    def _item_slots(self, known: dict[tuple[int, int], int], size: int) -> list[int]:
+        slots = [known.get((Part.ITEM, self._values.number(place)), -1) for place in range(size)]
+        if -1 in slots:
+            raise StreamError(_IMPOSSIBLE_LENGTH)
+        return slots
+
+    def _resize(self, number: int, size: int, step: int) -> None:
         self.store(number, Part.SIZE, 0, self._values.number(size), step)
+
+    def _write(self, slot: int, value: int, step: int) -> None:
+        self._now[slot] = value
+        self._slots.write(slot, step, value)
+
+    @property
+    def with_cells(self) -> list[int]:
+        """The lists whose elements are cells."""
+        return list(self._sequences)
+
+    def cells(self) -> tuple[Ints, Ints]:
+        """(the cells of all lists that have such; their keys: the value number of their place in the order of all cells
+        that their list ever had)."""
+        ordered = [sequence.ordered for sequence in self._sequences.values()]
+        if not ordered:
+            return np.zeros(0, np.int32), np.zeros(0, np.int32)
+        ranks = np.concatenate([np.arange(len(its)) for its in ordered])
+        return np.concatenate(ordered), self._values.distinct(Kind.WHOLE, ranks)
 
     def _size(self, number: int) -> int:
         known = self._known(number)
+        if number in self._sequences:
+            return len(self._sequences[number].filled)
         value = self._now.get(known.get((Part.SIZE, 0), -1), NOT_SET)
         size = self._values.whole(value)
         if size is None or not 0 <= size <= len(known):

@@ -37,6 +37,13 @@ class SlotBuilder:
                 self._columns[name].append(value)
         return number
 
+    def cell(self, owner: int) -> int:
+        """A new slot for an element of a list, whose place among the others is told when the run is looked at."""
+        number = len(self._columns["part"])
+        for name, value in (("part", Part.CELL), ("owner", owner), ("key", 0)):
+            self._columns[name].append(value)
+        return number
+
     def slots(self, part: int, owners: Ints, keys: Ints) -> tuple[Ints, list[int]]:
         """(the numbers of many slots, the numbers of those of them that are new)."""
         numbers = self._numbers[part]
@@ -82,7 +89,12 @@ class SlotBuilder:
             for column in self._pending:
                 column.clear()
 
-    def view(self) -> Slots:
-        """Slots and writes as they stand."""
+    def view(self, cells: Ints, keys: Ints) -> Slots:
+        """Slots and writes as they stand; `cells` are slots that are elements of lists, with their keys as of now."""
         self.settle()
-        return Slots.of(**{name: column.view() for name, column in self._columns.items()})
+        columns = {name: column.view() for name, column in self._columns.items()}
+        if len(cells):
+            columns |= {name: columns[name].copy() for name in ("part", "key")}
+            columns["part"][cells] = Part.CELL
+            columns["key"][cells] = keys
+        return Slots.of(**columns)

@@ -23,7 +23,10 @@ def impossible(what: str) -> NoReturn:
 
 
 #: Kinds whose value is a text or a description, no value of the program.
-DESCRIBING = (wire.OBJECT, wire.CONTENTS, wire.PATCH, wire.OUTPUT, wire.ERRORS, wire.INPUT)
+DESCRIBING = (
+    *(wire.OBJECT, wire.CONTENTS, wire.PATCH, wire.SPLICE, wire.ORDER),
+    *(wire.OUTPUT, wire.ERRORS, wire.INPUT),
+)
 #: How many whole numbers an event of a kind takes before its value.
 WHOLES = np.array([wire.WHOLES.get(kind, 0) for kind in range(wire.KINDS)], np.int32)
 _HAS_VALUE = np.isin(np.arange(wire.KINDS), sorted(wire.WITH_VALUE))

@@ -168,6 +168,7 @@ def _check_slots(trace: Trace) -> None:
     named = (slots.part == Part.NAME) | (slots.part == Part.FIELD)
     if len(slots) and (trace.values.kinds[slots.key[named]] != Kind.TEXT).any():
         raise ValueError("a name is no text")
+    _check_cells(trace, np.flatnonzero(slots.part == Part.CELL))
     _same_length("writes", slots.when, slots.write_value)
     if len(slots.when):
         _within("slots.write_slot", slots.when[[0, -1]] >> 32, 0, len(slots))
@@ -175,3 +176,20 @@ def _check_slots(trace: Trace) -> None:
     _within("slots.write_value", slots.write_value, -1, len(trace.values))
     if (slots.when[1:] < slots.when[:-1]).any():
         raise ValueError("a slot's history goes back in time")
+
+
+def _check_cells(trace: Trace, cells: npt.NDArray[np.integer]) -> None:
+    """The cells of each list have the places from 0 on as their keys, and the list has no other elements."""
+    if not len(cells):
+        return
+    slots, values = trace.slots, trace.values
+    keys, owners = slots.key[cells], slots.owner[cells]
+    if (values.kinds[keys] != Kind.WHOLE).any():
+        raise ValueError("a place in a list is no whole number")
+    order = np.lexsort((values.payloads[keys], owners))
+    owners, places = owners[order], values.payloads[keys][order]
+    first = np.append(True, owners[1:] != owners[:-1])
+    if (places != np.arange(len(cells)) - np.maximum.accumulate(np.where(first, np.arange(len(cells)), 0))).any():
+        raise ValueError("the places in a list are not counted as they should be")
+    if np.isin(slots.owner[slots.part == Part.ITEM], owners).any():
+        raise ValueError("a list has two kinds of elements")

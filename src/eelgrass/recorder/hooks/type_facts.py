@@ -1,0 +1,105 @@
+"""What has to be known of a type to look at its objects.
+
+Only `type(x)`, `issubclass` against exact built-in types, and descriptors taken from built-in types are used: never an
+object's own `repr`, `==`, `len`, `hash`, iteration or attribute access.
+"""
+
+from __future__ import annotations
+
+from _collections import deque  # type: ignore[import-not-found]  # `collections` would take long to load
+from collections.abc import Callable, Iterator
+from types import BuiltinFunctionType, FunctionType, GetSetDescriptorType, MemberDescriptorType, MethodType, ModuleType
+from typing import Any
+
+bases_of: Callable[[type], tuple[type, ...]] = type.__dict__["__mro__"].__get__
+namespace_of: Callable[[type], Any] = type.__dict__["__dict__"].__get__
+_type_name: Callable[[type], str] = type.__dict__["__name__"].__get__
+_module_of: Callable[[type], Any] = type.__dict__["__module__"].__get__
+_flags: Callable[[type], int] = type.__dict__["__flags__"].__get__
+
+#: Of a type's flags: made at run time; its objects' dictionaries are the interpreter's affair. Those of other types
+#: come to be when somebody asks for them, which their code in C may notice.
+_HEAP_TYPE, _MANAGED_DICT = 1 << 9, 1 << 4
+#: Types in C that show their numbers in a buffer.
+_ARRAYS = (("numpy", "ndarray"), ("array", "array"))
+
+#: Built-in types and the shape under which their objects, and those of their subclasses, are shown.
+_SHAPES: tuple[tuple[type, str], ...] = (
+    (list, "list"),
+    (dict, "dict"),
+    (tuple, "tuple"),
+    (set, "set"),
+    (frozenset, "set"),
+    (deque, "list"),
+    (FunctionType, "function"),
+    (BuiltinFunctionType, "function"),
+    (MethodType, "function"),
+    (ModuleType, "module"),
+    (BaseException, "exception"),
+    (type, "class"),
+)
+_ITERATE: tuple[tuple[type, Callable[[Any], Iterator[Any]]], ...] = (
+    (list, list.__iter__),
+    (tuple, tuple.__iter__),
+    (set, set.__iter__),
+    (frozenset, frozenset.__iter__),
+    (deque, deque.__iter__),
+)
+
+
+def is_made_here(type_: type) -> bool:
+    """Whether a type was made at run time, by a class statement or the like."""
+    return bool(_flags(type_) & _HEAP_TYPE)
+
+
+class TypeFacts:
+    """What has to be known of a type to look at its objects; worked out once for each type."""
+
+    def __init__(self, type_: type) -> None:
+        self.type = type_  # kept, so that its identity stays its own
+        self.name = _type_name(type_)
+        self.shape = next((shape for base, shape in _SHAPES if issubclass(type_, base)), "instance")
+        self.iterate = next((way for base, way in _ITERATE if issubclass(type_, base)), None)
+        self.field_dict: Callable[[Any], Any] | None = None
+        self.slots: dict[str, Callable[[Any], Any]] = {}
+        self.plain_attributes = True
+        self._kept: dict[str, bool] = {}
+        self.attributes: set[str] = set()  # names with a data descriptor, but for slots
+        for class_ in reversed(bases_of(type_)):
+            self._read_class(class_)
+        if self.shape == "instance" and self.field_dict is None and not self.slots:
+            self.shape = "array" if (_module_of(type_), self.name) in _ARRAYS else "opaque"
+
+    def _read_class(self, class_: type) -> None:
+        written_in_python = is_made_here(class_)
+        for name, entry in namespace_of(class_).items():
+            kind = type(entry)
+            if (
+                name == "__dict__"
+                and kind is GetSetDescriptorType
+                and self.shape in ("instance", "list", "dict", "set")
+                and _flags(self.type) & _MANAGED_DICT
+            ):
+                self.field_dict = entry.__get__
+            elif not written_in_python:
+                if kind is GetSetDescriptorType or kind is MemberDescriptorType:
+                    self.attributes.add(name)
+            elif kind is MemberDescriptorType and not name.startswith("__"):
+                self.slots[name] = entry.__get__
+            elif name in ("__setattr__", "__getattribute__"):
+                self.plain_attributes = False
+            elif kind is not FunctionType and any("__set__" in namespace_of(base) for base in bases_of(kind)):
+                self.attributes.add(name)
+
+    def keeps(self, method: str) -> bool:
+        """Whether the type's method of a name is the built-in one, which no class of the program replaces."""
+        found = self._kept.get(method)
+        if found is None:
+            spaces = ((class_, namespace_of(class_)) for class_ in bases_of(self.type))
+            owner = next((class_ for class_, space in spaces if method in space), None)
+            found = self._kept[method] = owner is not None and not is_made_here(owner)
+        return found
+
+    def stores_plainly(self, name: str) -> bool:
+        """Whether `obj.name` is written and read in the object itself, with no code of the program in between."""
+        return self.plain_attributes and name not in self.attributes
