@@ -47,6 +47,23 @@ for tide in range(4000):
     for crab in crabs:
         crab.move(tide % 3)
 """,
+    "objects made, kept in a list": """
+class Crab:
+    def __init__(self, tag):
+        self.tag = tag
+        self.legs = 8
+        self.places = []
+    def heavier(self, other):
+        return self.tag > other.tag
+crabs = []
+for number in range(15000):
+    crabs.append(Crab(number * 7919 % 1009))
+heaviest = crabs[0]
+for crab in crabs:
+    if crab.heavier(heaviest):
+        heaviest = crab
+    crab.places.append((number, "reef"))
+""",
     "dictionary counting": """
 words = ["reef", "pier", "mud", "sluice", "north", "reef", "pier"] * 20000
 counts = {}

@@ -8,6 +8,9 @@ system_packages=(
     fonts-dejavu-core xvfb xauth
 )
 
+# For a Python of the system; any other brings its own headers.
+compiler_packages=(gcc libc6-dev python3-dev)
+
 missing_packages() {
     local package
     for package in "${system_packages[@]}"; do
@@ -17,6 +20,11 @@ missing_packages() {
 
 install_packages() {
     local missing as_root=()
+    if [ "$(id -u)" -ne 0 ] && ! sudo -n true 2>/dev/null; then
+        : # nothing is asked of a person for a compiler
+    elif ! has_compiler; then
+        system_packages+=("${compiler_packages[@]}")
+    fi
     mapfile -t missing < <(missing_packages)
     [ ${#missing[@]} -eq 0 ] && return
     if ! command -v apt-get >/dev/null; then
@@ -33,6 +41,12 @@ install_packages() {
     echo "Installing system libraries: ${missing[*]}"
     "${as_root[@]}" apt-get update -qq
     DEBIAN_FRONTEND=noninteractive "${as_root[@]}" apt-get install -y -qq "${missing[@]}" >/dev/null
+}
+
+has_compiler() {
+    command -v cc >/dev/null && "$(find_python)" -c '
+import os, sys, sysconfig
+sys.exit(not os.path.exists(os.path.join(sysconfig.get_paths()["include"], "Python.h")))'
 }
 
 find_python() {
@@ -53,7 +67,7 @@ make_environment() {
     echo "Setting up .venv"
     [ -x .venv/bin/python ] || "$(find_python)" -m venv .venv
     .venv/bin/python -m pip install --quiet --disable-pip-version-check --editable '.[test]'
-    touch "$stamp"
+    touch "$stamp" .venv/compiled.stamp # which compiles the hooks, too
 }
 
 # What the core needs, and its tests: everything but Qt.
@@ -75,9 +89,24 @@ make_core_environment() {
     echo "Setting up .venv/core, without Qt"
     [ -x .venv/core/bin/python ] || "$(find_python)" -m venv .venv/core
     core_requirements | .venv/core/bin/python -m pip install --quiet --disable-pip-version-check -r /dev/stdin
-    .venv/core/bin/python -m pip install --quiet --disable-pip-version-check --no-deps --editable .
+    EELGRASS_HOOKS=plain .venv/core/bin/python -m pip install --quiet --disable-pip-version-check --no-deps --editable .
+    touch "$stamp"
+}
+
+# The recorder's hooks, compiled anew when a source has changed. Where that cannot be they run as they are, slower.
+compile_hooks() {
+    local stamp=.venv/compiled.stamp newer
+    newer=$(find src/eelgrass/recorder setup.py -newer "$stamp" \( -name '*.py' -o -name '*.pxd' \) 2>/dev/null || echo all)
+    [ -f "$stamp" ] && [ -z "$newer" ] && return
+    echo "Compiling the recorder's hooks"
+    find src/eelgrass/recorder -name '*.so' -delete
+    if ! .venv/bin/python -W ignore setup.py --quiet build_ext --inplace --parallel 2 >build/compiling.log 2>&1; then
+        echo "They cannot be compiled here (build/compiling.log), and will run as they are." >&2
+    fi
     touch "$stamp"
 }
 
 command -v dpkg-query >/dev/null && install_packages
 make_environment
+mkdir -p build
+compile_hooks

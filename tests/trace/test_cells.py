@@ -31,6 +31,7 @@ class Told:
     def __init__(self, beds: list[int]) -> None:
         self.builder = builder()
         self.log = Log(self._hand_over)
+        self.log.make_codes(wire.FIRST_POINT + 3)
         self.beds = beds
         self.log.events += (ENTER, STEP)
         self.log.tell(STORE, beds)

@@ -52,6 +52,7 @@ def test_every_value_arrives_as_it_was_sent(values: list[object]) -> None:
         made.chunk(wire.chunk(events, wholes, log.floats, texts))
 
     log = Log(hand_over)
+    log.make_codes(wire.FIRST_POINT + 3)
     log.events += (ENTER, STEP)
     for value in values:
         log.events.append(STEP)
@@ -141,6 +142,7 @@ def test_an_interruption_waits_until_what_is_written_is_whole() -> None:
         seen.append(f"handed over {len(log.events)}")
 
     log = Log(hand_over)
+    log.make_codes(wire.FIRST_POINT + 3)
     log.tell(STORE, 5)
     log.flush()
     assert seen == ["handed over 1", "interrupted with 0 events"]

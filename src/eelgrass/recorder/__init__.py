@@ -2,3 +2,13 @@
 
 Standard library only, and nothing else of Eelgrass: a learner's program shares its process with this package.
 """
+
+import os
+import sys
+
+if os.environ.get("EELGRASS_HOOKS") == "plain":
+    # Modules that were compiled are passed over, and run from their sources.
+    from importlib.machinery import SOURCE_SUFFIXES, FileFinder, SourceFileLoader
+
+    for _folder in (os.path.dirname(__file__), os.path.join(os.path.dirname(__file__), "hooks")):
+        sys.path_importer_cache[_folder] = FileFinder(_folder, (SourceFileLoader, SOURCE_SUFFIXES))

@@ -40,5 +40,6 @@ BY_RESULT = frozenset(("popitem",))
 #: Modules whose functions change what they are handed in ways of their own, which are known.
 KNOWN_WAYS = frozenset(("heapq",))
 
-#: Call frames of files in this folder are the recorder's, not the program's.
-OUR_FOLDER = os.path.join(os.path.dirname(__file__), "")
+#: Call frames of files that begin like this are the recorder's, not the program's; those of compiled modules have the
+#: names that these had when they were compiled.
+OUR_FILES = (os.path.join(os.path.dirname(__file__), ""), "src/eelgrass/recorder/")

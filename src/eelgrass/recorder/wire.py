@@ -10,6 +10,8 @@ import struct
 from binascii import crc32
 from collections.abc import Iterator
 
+from eelgrass.recorder.packing import packed_events, packed_floats, packed_lengths, packed_wholes
+
 MAGIC = b"EELGRASS-STREAM-2\n"
 HEADER = struct.Struct("<BII")  # kind of block, bytes of payload, CRC-32 of the payload
 CHUNK_HEADER = struct.Struct("<5I")  # events, whole numbers, floats, texts, bytes of the texts
@@ -24,7 +26,8 @@ RESULT, SUSPEND, RESUME, SET_FIELD = range(11, 15)
 ENCLOSING, PLACE, OBJECT, CONTENTS, KEY, SET_INDEX, SET_KEY, APPEND, SIZE, REMOVE = range(15, 25)
 OUTPUT, ERRORS, INPUT, GLOBAL, THREAD = range(25, 30)
 PATCH, SPLICE, INSERT, CUT, ORDER = range(30, 35)
-KINDS = 35
+TYPE, MADE, HELD, HELD_FIELD = range(35, 39)
+KINDS = 39
 #: Sets up to this size are told whole, so that the order in which the program would meet their elements is kept.
 MOST_ORDERED = 64
 #: The first of the kinds that belong to no place in the text.
@@ -37,12 +40,13 @@ WITH_VALUE = frozenset(
     (
         *(BIND, LEAVE, UNWIND, STORE, RETURNING, CAUGHT, RESULT, SUSPEND, RESUME, SET_FIELD, OBJECT, CONTENTS),
         *(KEY, SET_INDEX, SET_KEY, APPEND, OUTPUT, ERRORS, INPUT, GLOBAL, PATCH, SPLICE, INSERT, ORDER),
+        *(TYPE, HELD, HELD_FIELD),
     )
 )
 #: How many whole numbers an event of a kind takes before its value; none for the kinds that are not here.
 WHOLES = {
     **{NEW: 1, RESUME: 1, SET_FIELD: 1, ENCLOSING: 1, SET_KEY: 1, APPEND: 1, THREAD: 1, REMOVE: 1},
-    **{SET_INDEX: 2, SIZE: 2, INSERT: 2, CUT: 3, PLACE: 4},
+    **{SET_INDEX: 2, SIZE: 2, INSERT: 2, CUT: 3, PLACE: 4, MADE: 4},
 }
 
 #: The kinds that are steps of the recording.
@@ -64,15 +68,15 @@ def block(kind: int, payload: bytes) -> bytes:
 
 
 def chunk(events: list[int], wholes: list[int], floats: list[float], texts: list[str]) -> bytes:
-    """The payload of a CHUNK block. Raises struct.error for a whole number beyond 64 bits."""
+    """The payload of a CHUNK block. Raises OverflowError for a whole number beyond 64 bits."""
     joined = "".join(texts).encode("utf-8", "surrogatepass")
     return b"".join(
         (
             CHUNK_HEADER.pack(len(events), len(wholes), len(floats), len(texts), len(joined)),
-            struct.pack(f"={len(events)}I", *events),
-            struct.pack(f"={len(wholes)}q", *wholes),
-            struct.pack(f"={len(floats)}d", *floats),
-            struct.pack(f"={len(texts)}I", *map(len, texts)),
+            packed_events(events),
+            packed_wholes(wholes),
+            packed_floats(floats),
+            packed_lengths(texts),
             joined,
         )
     )

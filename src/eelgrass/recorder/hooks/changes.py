@@ -21,7 +21,6 @@ _SIMPLE = frozenset(map(id, (int, str, float, bool, bytes, complex, type(None)))
 _SET_INDEX, _SET_KEY, _KEY, _GLOBAL = (
     kind * wire.FORMS for kind in (wire.SET_INDEX, wire.SET_KEY, wire.KEY, wire.GLOBAL)
 )
-_KEY_TEXT = _KEY + wire.TEXT
 _CONTAINERS = ("list", "dict", "set")
 #: So many objects are looked at before each statement, since something leads into them past all statements.
 _MOST_ESCAPED = 64
@@ -38,9 +37,7 @@ class PlainType:
 
 
 class Changes:
-    """`item_set(owner, key)`: `owner[key]` has been assigned. `field_told(point, owner, value)`: a field of `owner`,
-    of a type that keeps it plainly, holds `value` now. `held` has what woven text cannot safely work out twice, until
-    its change is told."""
+    """`held` has what woven text cannot safely work out twice, until its change is told."""
 
     def __init__(self, log: Log) -> None:
         self.held = Held()
@@ -50,8 +47,9 @@ class Changes:
         self._foreign: dict[int, bool] = {}  # by a type's identity; the registry keeps the types
         self.escaped: list[Callable[[], Any]] = []
         self._plain: list[PlainType] = []
-        self.item_set = _item_setter(self, log)
-        self.field_told = _field_teller(self, log)
+        self._numbers = log.numbers
+        self._copies = self._registry.copies
+        self._dict_copies = self._registry.dict_copies
 
     def interrupted(self, trace: TracebackType | None) -> None:
         """An exception has ended statements: what they had in hand may have changed before."""
@@ -72,6 +70,53 @@ class Changes:
                 self.changed(part)
 
     # Elements
+
+    def item_set(self, owner: Any, key: Any) -> None:
+        """`owner[key]` has been assigned."""
+        kind = type(owner)
+        number = self._numbers.get(id(owner))
+        if number is None:
+            self.changed(owner)
+        elif (kind is list or kind is deque) and type(key) is int:
+            self._index_set(owner, number, key)
+        elif kind is dict:
+            if type(key) is str or (is_unmistakable(key) and number not in self._registry.mixed):
+                self._key_set(number, key, owner[key])
+            else:
+                self.changed(owner)
+        elif (
+            issubclass(kind, dict)
+            and (type(key) is str or is_unmistakable(key))
+            and number not in self._registry.mixed
+            and dict.__contains__(owner, key)
+        ):
+            self._key_set(number, key, dict.__getitem__(owner, key))
+            self.patching.sizes[number] = dict.__len__(owner)
+        else:
+            self.changed(owner)
+
+    def _index_set(self, owner: Any, number: int, key: int) -> None:
+        value = owner[key]
+        if self._copies and number in self._copies:
+            try:
+                self._copies[number][key] = value
+            except IndexError:  # it has grown unseen
+                del self._copies[number]
+        if type(value) is not int:
+            self._registry.plain(value)
+        self._log.wholes.append(number)
+        self._log.wholes.append(key if key >= 0 else key + len(owner))
+        self._log.tell(_SET_INDEX, value)
+
+    def _key_set(self, number: int, key: Any, value: Any) -> None:
+        """A key of a dictionary, by its number, holds a value now."""
+        if self._dict_copies:
+            self._dict_copies.pop(number, None)
+        if type(value) is not int:
+            self._registry.plain(value)
+        self._log.tell(_KEY, key)
+        self._log.wholes.append(number)
+        self._log.tell(_SET_KEY, value)
 
     def item_set_held(self, key: Any, owner: Any) -> None:
         """As `item_set`, for both taken back, the key first."""
@@ -118,6 +163,17 @@ class Changes:
         return value
 
     # Fields
+
+    def field_told(self, point: int, owner: Any, value: Any) -> None:
+        """A field of `owner`, of a type that keeps it plainly, holds `value` now."""
+        number = self._numbers.get(id(owner))
+        if number is None:
+            self.changed(owner)
+            return
+        if type(value) is not int:
+            self._registry.plain(value)
+        self._log.wholes.append(number)
+        self._log.tell(point, value)
 
     def field_set(self, point: int, owner: Any, name: str, plain: PlainType) -> None:
         """`owner.name` has been assigned; `point` is of the kind SET_FIELD and knows the name.
@@ -281,101 +337,6 @@ class Changes:
         """A module's names may have been written by other ways than statements."""
         for name, value in list(names.items()):
             if not name.startswith("__"):
+                self._registry.plain(value)  # what is told of a new object may have keys of its own
                 self._log.tell(_KEY, name)
                 self._log.tell(_GLOBAL, value)
-
-
-def _key_teller(log: Log) -> Callable[[int, Any, Any], None]:
-    """A function that tells that a key of a dictionary, by its number, holds a value now."""
-    events, wholes, texts, tell, plain = log.events, log.wholes, log.texts, log.tell, log.registry.plain
-
-    def tell_key(number: int, key: Any, value: Any) -> None:
-        is_whole = type(value) is int
-        if not is_whole:
-            plain(value)
-        if type(key) is str:
-            texts.append(key)
-            events.append(_KEY_TEXT)
-        else:
-            tell(_KEY, key)
-        wholes.append(number)
-        if is_whole:
-            wholes.append(value)
-            events.append(_SET_KEY)
-        else:
-            tell(_SET_KEY, value)
-
-    return tell_key
-
-
-def _item_setter(changes: Changes, log: Log) -> Callable[[Any, Any], None]:
-    """The function `Changes.item_set`, with what it needs at hand."""
-    events, wholes, tell, tell_key = log.events, log.wholes, log.tell, _key_teller(log)
-    numbers, plain, changed = log.registry.numbers, log.registry.plain, changes.changed
-    sizes = changes.patching.sizes
-    mixed, copies, dict_copies = log.registry.mixed, log.registry.copies, log.registry.dict_copies
-
-    def item_set(owner: Any, key: Any) -> None:
-        kind: type | None = type(owner)
-        try:
-            number = numbers[id(owner)]
-        except KeyError:
-            kind = None
-        if (kind is list or kind is deque) and type(key) is int:
-            value = owner[key]
-            if copies and number in copies:
-                try:
-                    copies[number][key] = value
-                except IndexError:  # it has grown unseen
-                    del copies[number]
-            is_whole = type(value) is int
-            if not is_whole:
-                plain(value)
-            wholes.append(number)
-            wholes.append(key if key >= 0 else key + len(owner))
-            if is_whole:
-                wholes.append(value)
-                events.append(_SET_INDEX)
-            else:
-                tell(_SET_INDEX, value)
-        elif kind is dict and (type(key) is str or (is_unmistakable(key) and number not in mixed)):
-            if dict_copies:
-                dict_copies.pop(number, None)
-            tell_key(number, key, owner[key])
-        elif (
-            kind is not None
-            and issubclass(kind, dict)
-            and (type(key) is str or is_unmistakable(key))
-            and number not in mixed
-            and dict.__contains__(owner, key)
-        ):
-            dict_copies.pop(number, None)
-            tell_key(number, key, dict.__getitem__(owner, key))
-            sizes[number] = dict.__len__(owner)
-        else:
-            changed(owner)
-
-    return item_set
-
-
-def _field_teller(changes: Changes, log: Log) -> Callable[[int, Any, Any], None]:
-    """The function `Changes.field_told`, with what it needs at hand."""
-    events, wholes, tell = log.events, log.wholes, log.tell
-    numbers, plain, changed = log.registry.numbers, log.registry.plain, changes.changed
-
-    def field_told(point: int, owner: Any, value: Any) -> None:
-        try:
-            number = numbers[id(owner)]
-        except KeyError:
-            changed(owner)
-            return
-        if type(value) is int:
-            wholes.append(number)
-            wholes.append(value)
-            events.append(point)
-        else:
-            plain(value)
-            wholes.append(number)
-            tell(point, value)
-
-    return field_told

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from itertools import islice
 from sys import exc_info, getrecursionlimit, setrecursionlimit
 from types import CodeType, TracebackType
 from typing import Any
 
 from eelgrass.recorder import wire
-from eelgrass.recorder.hooks.log import Log, Tell
+from eelgrass.recorder.hooks.log import Log
 
 #: Call frames that the deepest of the hooks may need.
 ROOM = 60
@@ -21,11 +22,13 @@ _PLACE = wire.PLACE * wire.FORMS
 class Frames:
     """`frames_below` is how many call frames of ours lie below the program's module.
 
-    `depth` holds one entry for each open frame of a module, class body, function or running generator.
-    `leave(point, value)` tells that a frame ends by handing back `value`, and gives the value.
+    `depth` holds one entry for each open frame of a module, class body, function or running generator. When there are
+    more than `full` events, `flush()` is called where a frame begins.
     """
 
-    def __init__(self, log: Log, frames_below: int) -> None:
+    def __init__(self, log: Log, frames_below: int, full: int, flush: Callable[[], None]) -> None:
+        self._full = full
+        self._flush = flush
         self.recursion_limit = getrecursionlimit()
         self.depth: list[None] = []
         self._log = log
@@ -34,7 +37,25 @@ class Frames:
         self._recursion_error: BaseException | None = None
         self._unwound = False
         self._positions: dict[tuple[int, int], tuple[CodeType, tuple[int, ...]]] = {}
-        self.leave = _leaver(self.depth, log)
+
+    def ready(self) -> None:
+        """Events are about to be told that belong together."""
+        if len(self._log.events) > self._full:
+            self._flush()
+
+    def enter(self, point: int) -> None:
+        """A frame begins. Raises RecursionError where a plain run would."""
+        self.ready()
+        self.depth.append(None)
+        self._log.events.append(self._log.codes[point])
+        if len(self.depth) > self.recursion_limit:
+            self.too_deep()
+
+    def leave(self, point: int, value: Any) -> Any:
+        """A frame ends by handing back `value`; gives the value."""
+        self._log.tell(point, value)
+        del self.depth[-1]
+        return value
 
     def make_room(self) -> None:
         """Sets the interpreter's limit so much higher that our own calls fit above the program's deepest frame."""
@@ -110,18 +131,3 @@ class Frames:
         place = (line or 0, column or 0, end_line or 0, end_column or 0)
         self._positions[key] = code, place
         return place
-
-
-def _leaver(depth: list[None], log: Log) -> Tell:
-    wholes, events, tell = log.wholes, log.events, log.tell
-
-    def leave(point: int, value: Any) -> Any:
-        if type(value) is int:
-            wholes.append(value)
-            events.append(point)
-        else:
-            tell(point, value)
-        del depth[-1]
-        return value
-
-    return leave

@@ -7,7 +7,7 @@ below, tells of those that wait in `yield from` or `await` for the one that goes
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from operator import itemgetter
 from sys import _getframe as this_frame
 from types import CellType, CodeType, CoroutineType, FrameType, GeneratorType
@@ -19,6 +19,8 @@ from eelgrass.recorder.hooks.log import Log
 from eelgrass.recorder.hooks.reaching import is_woven
 
 _SECOND = itemgetter(1)
+#: How far up the frame is that calls a hook: compiled hooks have none of their own.
+_CALLER = 1 if __file__.endswith(".py") else 0
 _ENCLOSING = wire.ENCLOSING * wire.FORMS
 
 
@@ -39,10 +41,7 @@ class _Waiting:
 
 
 class Generators:
-    """The frames of one run that have a token.
-
-    `suspended(suspend, resume, value)`: the frame is about to hand `value` to whoever resumed it, and to wait; gives
-    the value. `resumed(resume, sent)`: it has gone on, with `sent` as the value of its `yield`; gives that."""
+    """The frames of one run that have a token."""
 
     def __init__(self, log: Log, frames: Frames) -> None:
         self._log = log
@@ -50,18 +49,17 @@ class Generators:
         self.depth = frames.depth
         self._next_token = 0
         self._waiting: dict[int, _Waiting] = {}  # by the frame object's identity
-        self.suspended = _suspender(self, log, self._waiting)
-        self.resumed = _resumer(self, log, self._waiting)
+        self._delegations = 0  # how many frames hand on
         self._owners: dict[int, int] = {}  # a cell's identity: token of the frame that it belongs to
 
     # Closures
 
     def begin_owner(self, point: int) -> None:
         """A frame begins whose names functions defined in it may use."""
+        self._frames.ready()
         self._log.wholes.append(self._next_token)
-        self._log.events.append(point)
         self._next_token += 1
-        self.depth.append(None)
+        self._frames.enter(point)
 
     def own(self, cells: tuple[CellType, ...] | None) -> None:
         """The cells of the frame that has begun last."""
@@ -83,12 +81,48 @@ class Generators:
 
     def begin(self, point: int, frame: FrameType | None = None) -> None:
         """A generator's or coroutine's frame begins, at its first resumption."""
-        frame = frame or this_frame(1)
+        frame = frame or this_frame(_CALLER)
         self._wake(self._find(frame.f_back), frame.f_back)
         self._waiting[id(frame)] = _Waiting(self._next_token, frame.f_code)
         self.begin_owner(point)
 
-    def chain_suspended(self, frame: FrameType | None, value: Any) -> None:
+    def suspended(self, suspend: int, resume: int, value: Any) -> Any:
+        """The frame is about to hand `value` to whoever resumed it, and to wait; gives the value."""
+        frame = this_frame(_CALLER)
+        its = self._waiting[id(frame)]
+        its.suspended = True
+        its.resume = resume
+        self._log.tell(suspend, value)
+        del self.depth[-1]
+        if self._delegations:
+            self._chain_suspended(frame.f_back, value)
+        return value
+
+    def resumed(self, resume: int, sent: Any) -> Any:
+        """The frame has gone on, with `sent` as the value of its `yield`; gives that."""
+        frame = this_frame(_CALLER)
+        its = self._waiting[id(frame)]
+        self._handed_back(its)
+        if its.suspended:
+            if self._delegations:
+                self._wake(self._find(frame.f_back), frame.f_back)
+            self._went_on(its, resume, sent)
+        return sent
+
+    def _went_on(self, its: _Waiting, resume: int, sent: Any) -> None:
+        its.suspended = False
+        self.depth.append(None)
+        if sent is not None:
+            self._log.registry.plain(sent)  # if it is new, it is told of before
+        self._log.wholes.append(its.token)
+        self._log.tell(resume, sent)
+
+    def _handed_back(self, its: _Waiting) -> None:
+        if its.hands_on:
+            its.hands_on = False
+            self._delegations -= 1
+
+    def _chain_suspended(self, frame: FrameType | None, value: Any) -> None:
         """Those that wait in `yield from` or `await` for a frame that waits now do so too."""
         while (its := self._find(frame)) is not None and its.hands_on and not its.suspended:
             assert frame is not None
@@ -99,39 +133,43 @@ class Generators:
 
     def awake(self, resume: int) -> None:
         """A handler or `finally` begins: an exception may have been thrown into the frame while it waited."""
-        self.go_on(this_frame(1), resume, None)
+        self.go_on(this_frame(_CALLER), resume, None)
 
     def go_on(self, frame: FrameType, resume: int, sent: Any) -> None:
         """Tells that a frame goes on, if it was suspended."""
         its = self._find(frame)
         if its is not None:
-            its.hands_on = False
+            self._handed_back(its)
             its.resume = resume
             self._wake(its, frame, sent)
 
     def _wake(self, its: _Waiting | None, frame: FrameType | None, sent: Any = None) -> None:
-        """Tells that a suspended frame goes on, and before it those that wait for it."""
-        if its is None or not its.suspended or frame is None:
-            return
-        self._wake(self._find(frame.f_back), frame.f_back)
-        its.suspended = False
-        self.depth.append(None)
-        self._log.wholes.append(its.token)
-        self._log.tell(its.resume, sent)
-        if its.step:
-            self._log.events.append(its.step)
+        """Tells that a suspended frame goes on, and before it those that wait for it, the outermost first."""
+        asleep: list[_Waiting] = []
+        while its is not None and its.suspended and frame is not None:
+            asleep.append(its)
+            frame = frame.f_back
+            its = self._find(frame)
+        while asleep:
+            its = asleep.pop()
+            self._went_on(its, its.resume, None if asleep else sent)
+            if its.step:
+                self._log.events.append(its.step)
 
     def delegating(self, suspend: int, resume: int, iterable: Any) -> Any:
         """The frame begins `yield from iterable` or `await iterable`."""
-        frame = this_frame(1)
+        frame = this_frame(_CALLER)
         its = self._find(frame)
         if its is not None:
-            its.suspend, its.resume, its.hands_on = suspend, resume, True
+            its.suspend, its.resume = suspend, resume
+            if not its.hands_on:
+                its.hands_on = True
+                self._delegations += 1
             if not self._tells(iterable):
                 its.suspended = True
                 self._log.tell(suspend, None)
                 self.depth.pop()
-                self.chain_suspended(frame.f_back, None)
+                self._chain_suspended(frame.f_back, None)
         return iterable
 
     def _tells(self, iterable: Any) -> bool:
@@ -147,8 +185,13 @@ class Generators:
 
     def ended(self, point: int) -> None:
         """The frame has ended: by itself, unless `unwind` told otherwise."""
-        self._waiting.pop(id(this_frame(1)), None)
+        self._gone(this_frame(_CALLER))
         self._frames.left(point)
+
+    def _gone(self, frame: FrameType) -> None:
+        its = self._waiting.pop(id(frame), None)
+        if its is not None:
+            self._handed_back(its)
 
     # Generator expressions, in which no statement can stand: around their first iterable stand two others, without
     # elements, that tell where the frame begins and ends
@@ -157,7 +200,7 @@ class Generators:
         """Stands before the first iterable."""
 
         def begin() -> None:
-            frame = this_frame(1)
+            frame = this_frame(_CALLER)
             self.begin(point, frame)
             self._waiting[id(frame)].step = step
             self._log.events.append(step)
@@ -168,9 +211,9 @@ class Generators:
         """Stands after it."""
 
         def end() -> None:
-            frame = this_frame(1)
+            frame = this_frame(_CALLER)
             self.go_on(frame, resume, None)
-            self._waiting.pop(id(frame), None)
+            self._gone(frame)
             self.depth.pop()
             self._log.tell(leave, None)
 
@@ -182,52 +225,8 @@ class Generators:
         waiting = self._waiting
 
         def goes_on() -> None:
-            frame = this_frame(1)
+            frame = this_frame(_CALLER)
             if waiting[id(frame)].suspended:
                 self.go_on(frame, resume, None)
 
         return map(_SECOND, zip(iter(goes_on, self), iterable, strict=False))
-
-
-def _suspender(generators: Generators, log: Log, waiting: dict[int, _Waiting]) -> Callable[[int, int, Any], Any]:
-    """The function `Generators.suspended`, with what it needs at hand."""
-    depth, tell = generators.depth, log.tell
-
-    def suspended(suspend: int, resume: int, value: Any) -> Any:
-        frame = this_frame(1)
-        its = waiting[id(frame)]
-        its.suspended = True
-        its.resume = resume
-        tell(suspend, value)
-        del depth[-1]
-        link = waiting.get(id(frame.f_back))
-        if link is not None and link.hands_on:
-            generators.chain_suspended(frame.f_back, value)
-        return value
-
-    return suspended
-
-
-def _resumer(generators: Generators, log: Log, waiting: dict[int, _Waiting]) -> Callable[[int, Any], Any]:
-    """The function `Generators.resumed`, with what it needs at hand."""
-    depth, tell, wholes, events = generators.depth, log.tell, log.wholes, log.events
-
-    def resumed(resume: int, sent: Any) -> Any:
-        frame = this_frame(1)
-        its = waiting[id(frame)]
-        its.hands_on = False
-        if its.suspended:
-            link = waiting.get(id(frame.f_back))
-            if link is not None and link.suspended:
-                generators.go_on(frame, resume, sent)
-                return sent
-            its.suspended = False
-            depth.append(None)
-            wholes.append(its.token)
-            if sent is None:
-                events.append(resume + wire.NONE)
-            else:
-                tell(resume, sent)
-        return sent
-
-    return resumed

@@ -7,6 +7,9 @@ from sys import _getframe as this_frame
 from types import TracebackType
 from typing import Any
 
+#: How far up the frame is that calls a hook: compiled hooks have none of their own.
+_CALLER = 1 if __file__.endswith(".py") else 0
+
 
 class Held:
     """Things by the frame that holds them: others may run meanwhile, as coroutines do, and end in any order.
@@ -19,7 +22,7 @@ class Held:
 
     def hold(self, thing: Any) -> Any:
         """Keeps an object or key until `take`."""
-        key = id(this_frame(1))
+        key = id(this_frame(_CALLER))
         held = self._of.get(key)
         if held is None:
             self._of[key] = [thing]
@@ -29,7 +32,7 @@ class Held:
 
     def take(self) -> Any:
         """What this frame held last."""
-        key = id(this_frame(1))
+        key = id(this_frame(_CALLER))
         held = self._of.get(key)
         if held is None:
             return None

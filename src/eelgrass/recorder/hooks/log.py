@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from json import dumps
+from _json import encode_basestring_ascii, make_encoder  # what `json` is made of
 from typing import Any
 
 from eelgrass.recorder import wire
@@ -20,14 +20,27 @@ _KEPT_CHARACTERS = 200
 _OUTPUT, _ERRORS, _INPUT = (kind * wire.FORMS for kind in (wire.OUTPUT, wire.ERRORS, wire.INPUT))
 
 
-Tell = Callable[[int, Any], Any]
+_TEXT, _FLOAT, _NONE, _FALSE, _TRUE, _REF, _OTHER = range(wire.TEXT, wire.FORMS)
+_LONG = LONG
+
+
+def _unwritable(_value: Any) -> Any:
+    raise TypeError
+
+
+#: `json.dumps` makes such an encoder for each value.
+_encode = make_encoder(None, _unwritable, encode_basestring_ascii, None, ": ", ", ", False, False, True)
+
+
+def as_json(value: Any) -> str:
+    """A list of plain values as JSON."""
+    return "".join(_encode(value, 0))
 
 
 class Log:
     """The lists. `hand_over(log)` must copy what it needs, since they are emptied after it.
 
-    `tell(point, value)` appends an event (`point` as woven text has it: its number times FORMS) with its value, and
-    gives the value.
+    `codes` has every number that events can be, by that number: one object for each, made once.
     """
 
     def __init__(self, hand_over: Callable[[Log], None], events: list[int] | None = None) -> None:
@@ -35,12 +48,60 @@ class Log:
         self.wholes: list[int] = []
         self.floats: list[float] = []
         self.texts: list[str] = []
-        self.registry = Registry(self.describe)
-        self.tell = _teller(self)
+        self.codes: list[int] = []
+        self.make_codes(wire.FIRST_POINT)
+        self.registry = Registry(self)
+        self.numbers = self.registry.numbers
         self._hand_over = hand_over
         self._undisturbed = 0
         self._interrupt: Callable[[], None] | None = None
         self._long_characters = self._flushed_at = 0
+
+    def make_codes(self, points: int) -> None:
+        """There are so many points now."""
+        self.codes += range(len(self.codes), points * wire.FORMS)
+
+    def tell(self, point: int, value: Any) -> Any:
+        """Appends an event (`point` as woven text has it: its number times FORMS) with its value, and gives the value.
+        The hottest of all hooks."""
+        kind = type(value)
+        if kind is int:
+            self.wholes.append(value)
+            self.events.append(self.codes[point])
+        elif kind is str:
+            if len(value) >= _LONG:
+                self.tell_long(point, value)
+            else:
+                self.texts.append(value)
+                self.events.append(self.codes[point + _TEXT])
+        elif kind is float:
+            self.floats.append(value)
+            self.events.append(self.codes[point + _FLOAT])
+        elif value is None:
+            self.events.append(self.codes[point + _NONE])
+        elif kind is bool:
+            self.events.append(self.codes[point + (_TRUE if value else _FALSE)])
+        else:
+            self.bear(point, value)
+        return value
+
+    def bear(self, point: int, value: Any) -> None:
+        """As `tell`, for what is most likely an object that is known already."""
+        number = self.numbers.get(id(value))
+        kind = type(value)
+        if number is not None:
+            self.wholes.append(number)
+            self.events.append(self.codes[point + _REF])
+        elif kind is int or kind is str or kind is float or kind is bool or value is None:
+            self.tell(point, value)
+        else:
+            told = self.registry.plain(value)
+            if type(told) is tuple:
+                self.wholes.append(told[0])
+                self.events.append(self.codes[point + _REF])
+            else:
+                self.texts.append(as_json(told))
+                self.events.append(self.codes[point + _OTHER])
 
     def flush(self) -> None:
         """Hands the lists on, and lets go of objects that the program no longer has."""
@@ -86,7 +147,7 @@ class Log:
             self.texts.append(text)
             self.events.append(point + wire.TEXT)
         else:
-            self.texts.append(dumps(["cut", text[:_KEPT_CHARACTERS], len(text)]))
+            self.texts.append(as_json(["cut", text[:_KEPT_CHARACTERS], len(text)]))
             self.events.append(point + wire.OTHER)
         if self._long_characters - self._flushed_at > _MOST_LONG_CHARACTERS // 10:
             self._flushed_at = self._long_characters
@@ -94,7 +155,7 @@ class Log:
 
     def describe(self, kind: int, description: list[Any]) -> None:
         """Appends an event whose value is a description."""
-        self.texts.append(dumps(description))
+        self.texts.append(as_json(description))
         self.events.append(kind * wire.FORMS + wire.OTHER)
 
     def output(self, channel: int, text: str) -> None:
@@ -108,62 +169,3 @@ class Log:
     def input(self, text: str) -> None:
         """The program read `text` from standard input."""
         self._text(_INPUT, text)
-
-
-def _teller(log: Log) -> Tell:
-    """The function `Log.tell`. The hottest of all hooks, so what it needs is at hand in its closure."""
-    events, wholes, floats, texts = log.events, log.wholes, log.floats, log.texts
-    numbers, plain = log.registry.numbers, log.registry.plain
-
-    def tell(point: int, value: Any) -> Any:
-        kind = type(value)
-        if kind is int:
-            wholes.append(value)
-            events.append(point)
-        elif kind is str:
-            if len(value) >= LONG:
-                log.tell_long(point, value)
-                return value
-            texts.append(value)
-            events.append(point + 1)
-        elif kind is float:
-            floats.append(value)
-            events.append(point + 2)
-        elif value is None:
-            events.append(point + 3)
-        elif kind is bool:
-            events.append(point + 5 if value else point + 4)
-        else:
-            try:
-                wholes.append(numbers[id(value)])
-            except KeyError:
-                pass
-            else:
-                events.append(point + 6)
-                return value
-            told = plain(value)
-            if type(told) is tuple:
-                wholes.append(told[0])
-                events.append(point + wire.REF)
-            else:
-                texts.append(dumps(told))
-                events.append(point + wire.OTHER)
-        return value
-
-    assert tuple(range(7)) == (wire.WHOLE, wire.TEXT, wire.FLOAT, wire.NONE, wire.FALSE, wire.TRUE, wire.REF)
-    return tell
-
-
-def bearer(log: Log) -> Callable[[int, Any], None]:
-    """A hook as `Log.tell` that expects an object which is known already."""
-    numbers, wholes, events, tell = log.registry.numbers, log.wholes, log.events, log.tell
-
-    def bear(point: int, value: Any) -> None:
-        try:
-            wholes.append(numbers[id(value)])
-        except KeyError:
-            tell(point, value)
-        else:
-            events.append(point + wire.REF)
-
-    return bear

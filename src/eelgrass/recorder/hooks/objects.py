@@ -13,10 +13,13 @@ from typing import Any
 
 from eelgrass.recorder.hooks.keys import KEY_OF, is_unmistakable, pairs_of
 from eelgrass.recorder.hooks.type_facts import TypeFacts, bases_of, is_made_here, namespace_of
-from eelgrass.recorder.wire import CONTENTS, OBJECT, WHOLE_MAX, WHOLE_MIN
+from eelgrass.recorder.wire import CONTENTS, FORMS, HELD, HELD_FIELD, KEY, MADE, OBJECT, TYPE, WHOLE_MAX, WHOLE_MIN
 
 _arguments: Callable[[BaseException], tuple[Any, ...]] = BaseException.__dict__["args"].__get__
 
+_KEY, _MADE, _HELD, _HELD_FIELD = (kind * FORMS for kind in (KEY, MADE, HELD, HELD_FIELD))
+#: The shapes of objects that are told by their parts; of others there are few, or more is to be said.
+_TOLD_BY_PARTS = ("list", "dict", "tuple", "instance", "function", "opaque", "module")
 #: A tuple up to this long travels as a value of its own; a longer one becomes an object, seen once.
 SHORT_TUPLE = 16
 _NESTING = 4
@@ -60,6 +63,15 @@ class _Watch(weak_reference):  # type: ignore[type-arg]  # of whatever the progr
     key: int
 
 
+def _let_go(holders: dict[int, Any], references: int) -> list[int]:
+    """The keys of what has no more than so many references, as counted here; watches aside."""
+    return [key for key, holder in holders.items() if type(holder) is not _Watch and getrefcount(holder) <= references]
+
+
+#: How many references `_let_go` counts for what only its dictionary holds: fewer when compiled.
+_ONLY_OURS = next(count for count in range(1, 9) if _let_go({0: []}, count))
+
+
 class Registry:
     """Numbers objects in the order in which they are first seen, and says what is in them.
 
@@ -69,13 +81,15 @@ class Registry:
     identity alone, and are looked into again whenever they are told of.
 
     `mixed` are the numbers of dictionaries with keys that keys of other types may equal, as 1.0 and True equal 1.
-    `numbers`: the numbers of the objects that are alive for certain, by identity. `report(kind, description)` is called
-    for each new object before its number is used, and for what is in a known one now.
+    `numbers`: the numbers of the objects that are alive for certain, by identity. Each new object is told to the log
+    before its number is used, and what is in a known one now by `report(kind, description)`.
     """
 
-    def __init__(self, report: Callable[[int, list[Any]], None]) -> None:
+    def __init__(self, log: Any) -> None:
         self.numbers: dict[int, int] = {}
-        self.report = report
+        self._log = log
+        self.report: Callable[[int, list[Any]], None] = log.describe
+        self._types = 0  # how many types have been told
         self._holders: dict[int, Any] = {}
         self._loose: dict[int, tuple[int, int]] = {}  # by identity: number and the type's identity
         self._holds = True
@@ -174,9 +188,34 @@ class Registry:
             while self._fresh:
                 number, obj = self._fresh.pop()
                 facts = self.facts(type(obj))
-                self.report(OBJECT, [number, facts.shape, facts.name, *self._inside(obj, facts)])
+                if facts.shape in _TOLD_BY_PARTS:
+                    self._tell_made(number, obj, facts)
+                else:
+                    self.report(OBJECT, [number, facts.shape, facts.name, *self._inside(obj, facts)])
         finally:
             self._describing = False
+
+    def _tell_made(self, number: int, obj: Any, facts: TypeFacts) -> None:
+        """Reports a new object by its parts, each told as a value of its own."""
+        if facts.number < 0:
+            facts.number = self._types
+            self._types += 1
+            self.report(TYPE, [facts.number, facts.shape, facts.name])
+        items = list(facts.iterate(obj)) if facts.iterate is not None else ()
+        pairs = pairs_of(obj) if facts.shape == "dict" else ()
+        fields = self._field_values(obj, facts) if facts.field_dict is not None or facts.slots else ()
+        self._log.wholes += (number, facts.number, len(items) + len(pairs), len(fields))
+        self._log.events.append(_MADE)
+        for item in items:
+            self._log.tell(_HELD, item)
+        for key, value in pairs:
+            self._log.tell(_KEY, key)
+            self._log.tell(_HELD, value)
+        if pairs and not all(map(is_unmistakable, map(KEY_OF, pairs))):
+            self.mixed.add(number)
+        for name, value in fields:
+            self._log.tell(_KEY, name)
+            self._log.tell(_HELD_FIELD, value)
 
     def tell_contents(self, obj: Any) -> None:
         """Reports what is in a known object now."""
@@ -270,16 +309,20 @@ class Registry:
             return {name: self.plain(value) for name, value in entries if type(name) is str} or None
         if facts.field_dict is None and not facts.slots:
             return None
+        return {name: self.plain(value) for name, value in self._field_values(obj, facts)}
+
+    def _field_values(self, obj: Any, facts: TypeFacts) -> list[tuple[str, Any]]:
+        """The names and values of the fields that an object keeps plainly."""
         fields: dict[str, Any] = {}
         for name, getter in facts.slots.items():
             try:
-                fields[name] = self.plain(getter(obj))
+                fields[name] = getter(obj)
             except AttributeError:
                 continue
         if facts.field_dict is not None:
             entries = list(dict.items(facts.field_dict(obj)))
-            fields.update({name: self.plain(value) for name, value in entries if type(name) is str})
-        return fields
+            fields.update({name: value for name, value in entries if type(name) is str})
+        return list(fields.items())
 
     def field(self, obj: Any, facts: TypeFacts, name: str) -> Any:
         """The value of a field that is stored plainly. Raises KeyError when it is not where it should be."""
@@ -319,8 +362,7 @@ class Registry:
         """Lets go of objects that only we still hold. Costs the number of known objects; done when it has doubled."""
         if len(self._holders) < 2 * self._swept_size:
             return
-        holders = self._holders
-        for key in [key for key, holder in holders.items() if type(holder) is not _Watch and getrefcount(holder) <= 3]:
-            del holders[key]
+        for key in _let_go(self._holders, _ONLY_OURS):
+            del self._holders[key]
             self._drop_copies(self.numbers.pop(key))
-        self._swept_size = max(1024, len(holders))
+        self._swept_size = max(1024, len(self._holders))

@@ -11,12 +11,12 @@ from sys import _getframe as this_frame
 from sys import exc_info
 from typing import Any
 
-from eelgrass.recorder.contract import FIELD, MARK, OUR_FOLDER, UNTOLD
+from eelgrass.recorder.contract import FIELD, MARK, OUR_FILES, UNTOLD
 from eelgrass.recorder.hooks.changes import Changes
 from eelgrass.recorder.hooks.frames import Frames
 from eelgrass.recorder.hooks.generators import Generators
 from eelgrass.recorder.hooks.hiding import Tracers, make_bottom
-from eelgrass.recorder.hooks.log import Log, bearer
+from eelgrass.recorder.hooks.log import Log
 from eelgrass.recorder.hooks.threads import Threads
 
 #: The hooks that look first at which thread calls them; where statements begin, woven text looks itself.
@@ -36,12 +36,12 @@ class Hooks:
         self, hand_over: Callable[[Log], None], frames_below: int, full: int, events: list[int] | None = None
     ) -> None:
         self.log = Log(hand_over, events)
-        self.frames = Frames(self.log, frames_below)
+        self.frames = Frames(self.log, frames_below, full, self.flush)
         self.generators = Generators(self.log, self.frames)
         self.changes = Changes(self.log)
         self._at_bottom = True
         self._full = full
-        self._tracers = Tracers((OUR_FOLDER, os.path.join(os.path.dirname(json.__file__), "")))
+        self._tracers = Tracers((*OUR_FILES, os.path.join(os.path.dirname(json.__file__), "")))
         self._untold: dict[str, list[None]] = {}
         self.threads = Threads(self.log.events, self.log.wholes)
         self._constants = self._table()
@@ -61,8 +61,8 @@ class Hooks:
         log, frames, generators, changes = self.log, self.frames, self.generators, self.changes
         return {
             **{"events": log.events, "wholes": log.wholes, "texts": log.texts, "depth": frames.depth},
-            **{"type": type, "int": int, "str": str, "len": len, "chain": chain, "islice": islice},
-            **{"globals": globals, "BaseException": BaseException, "frames": frames},
+            **{"type": type, "int": int, "len": len, "chain": chain, "islice": islice},
+            **{"globals": globals, "BaseException": BaseException},
             "flush": self.flush,
             "thread": self.threads,
             "get_ident": get_ident,
@@ -71,7 +71,7 @@ class Hooks:
             "interval_seen": self.threads.interval_seen,
             "full": self._full,
             "tell": log.tell,
-            "bear": bearer(log),
+            "bear": log.bear,
             "noted": self.noted,
             "passed": self.passed,
             "entered": self.entered,
@@ -85,7 +85,7 @@ class Hooks:
             "flushed": self.flushed,
             "tracer": self._tracers.tracer,
             "traced_by": self._tracers.traced_by,
-            **{hook: getattr(frames, hook) for hook in ("too_deep", "leave", "left", "limit_set", "limit_seen")},
+            **{hook: getattr(frames, hook) for hook in ("enter", "leave", "left", "limit_set", "limit_seen")},
             **{
                 hook: getattr(generators, hook)
                 for hook in (

@@ -56,6 +56,7 @@ class TypeFacts:
     """What has to be known of a type to look at its objects; worked out once for each type."""
 
     def __init__(self, type_: type) -> None:
+        self.number = -1  # what the stream calls it, once it has been told
         self.type = type_  # kept, so that its identity stays its own
         self.name = _type_name(type_)
         self.shape = next((shape for base, shape in _SHAPES if issubclass(type_, base)), "instance")

@@ -5,7 +5,6 @@ from __future__ import annotations
 import atexit
 import json
 import os
-import struct
 import sys
 import time
 from _signal import signal  # type: ignore[import-not-found]  # `signal` would load `enum`
@@ -15,7 +14,7 @@ from types import CodeType, FrameType, ModuleType, TracebackType
 from typing import Any
 
 from eelgrass.recorder import wire
-from eelgrass.recorder.contract import OUR_FOLDER
+from eelgrass.recorder.contract import OUR_FILES
 from eelgrass.recorder.hooks.log import Log
 from eelgrass.recorder.hooks.table import Hooks
 from eelgrass.recorder.order import ChildOrder, Ending
@@ -81,7 +80,7 @@ class ChildRun:
         if log.events:
             try:
                 payload = wire.chunk(log.events, log.wholes, log.floats, log.texts)
-            except struct.error:
+            except OverflowError:
                 events, wholes, texts = wire.without_wide(log.events, log.wholes, log.texts, self._kinds)
                 payload = wire.chunk(events, wholes, log.floats, texts)
             self._write(wire.block(wire.CHUNK, payload))
@@ -121,6 +120,7 @@ class ChildRun:
         points = Points(len(self._kinds))
         code = woven_code(source, file, points, self.hooks, self._is_own)
         self._kinds += bytes(kind for kind, *_ in points.points)
+        self.hooks.log.make_codes(len(self._kinds))
         self.hooks.log.flush()
         self._block(wire.MODULE, points.as_json(file, source_text(source)))
         return code
@@ -262,7 +262,7 @@ def last_line(error: BaseException) -> int:
     line = 0
     trace = error.__traceback__
     while trace is not None:
-        if not trace.tb_frame.f_code.co_filename.startswith(OUR_FOLDER):
+        if not trace.tb_frame.f_code.co_filename.startswith(OUR_FILES):
             line = trace.tb_lineno
         trace = trace.tb_next
     return line
@@ -284,7 +284,7 @@ def hide_our_frames(error: BaseException) -> None:
 def _without_ours(trace: TracebackType | None) -> TracebackType | None:
     kept = []
     while trace is not None:
-        if not trace.tb_frame.f_code.co_filename.startswith((OUR_FOLDER, "<frozen importlib")):
+        if not trace.tb_frame.f_code.co_filename.startswith((*OUR_FILES, "<frozen importlib")):
             kept.append(trace)
         trace = trace.tb_next
     following = None

@@ -13,7 +13,7 @@ from types import FrameType
 from typing import Any
 
 from eelgrass.recorder import wire
-from eelgrass.recorder.contract import OUR_FOLDER
+from eelgrass.recorder.contract import OUR_FILES
 
 _MOST_CHARACTERS = 2000
 _PLAIN = (int, str, float, bool, type(None))
@@ -42,7 +42,7 @@ class Countdown(list[int]):
             if self._left == 0:
                 self._left = -1
                 frame: FrameType | None = this_frame(1)
-                while frame is not None and frame.f_code.co_filename.startswith(OUR_FOLDER):
+                while frame is not None and frame.f_code.co_filename.startswith(OUR_FILES):
                     frame = frame.f_back
                 assert frame is not None
                 self._reached(frame)

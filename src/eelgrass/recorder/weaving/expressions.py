@@ -74,20 +74,14 @@ class Expressions:
         return ast.Expr(append("events", self.constant(kind, statement, name)))
 
     def store_reports(self, name: str, statement: int, by: str = "tell", kind: int = wire.STORE) -> list[ast.stmt]:
-        """Reports that `name` has been stored; whole numbers and texts, the commonest values, without a call of
-        ours."""
+        """Reports that `name` has been stored; whole numbers, the commonest values, without a call of ours."""
         point = self.point(kind, statement, self.scope.mangled(name))
         return [self.typed_report(point, load(name), ast.Expr(call(by, ast.Constant(point), load(name))))]
 
     def typed_report(self, point: int, value: ast.expr, otherwise: ast.stmt) -> ast.stmt:
-        """Tells of a value that can be read twice: inline if it is a whole number or a text."""
-        for kind, to, form in (("str", "texts", wire.TEXT), ("int", "wholes", wire.WHOLE)):
-            test: ast.expr = ast.Compare(call("type", value), [ast.Is()], [hook(kind)])
-            if kind == "str":
-                short = ast.Compare(call("len", value), [ast.Lt()], [ast.Constant(LONG)])
-                test = ast.BoolOp(ast.And(), [test, short])
-            otherwise = ast.If(test, [ast.Expr(append(to, value)), self._told(point + form)], [otherwise])
-        return otherwise
+        """Tells of a value that can be read twice: inline if it is a whole number."""
+        is_whole = ast.Compare(call("type", value), [ast.Is()], [hook("int")])
+        return ast.If(is_whole, [ast.Expr(append("wholes", value)), self._told(point + wire.WHOLE)], [otherwise])
 
     def _told(self, event: int) -> ast.stmt:
         return ast.Expr(append("events", ast.Constant(event)))

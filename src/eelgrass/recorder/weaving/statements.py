@@ -361,19 +361,13 @@ class Weaver(InnerFrames):
         return [*first, *placed([whole], at)]
 
     def _opening(self) -> list[ast.stmt]:
-        """Tells, without a call of ours in the usual case, that a frame begins and what its parameters are."""
-        opening: list[ast.stmt] = [*self._thread_check(), self._flush_check()]
+        """Tells that a frame begins and what its parameters are."""
+        opening: list[ast.stmt] = self._thread_check()
         if self.scope.kind == "module":
             opening.append(ast.Expr(call("bottom")))
-        if self.waits:
-            opening.append(ast.Expr(call("begin", self.constant(wire.NEW, -1))))
-        elif self.shared:
-            opening.append(ast.Expr(call("begin_owner", self.constant(wire.NEW, -1))))
-        else:
-            opening += [ast.Expr(append("depth", ast.Constant(None))), self.event(wire.ENTER, -1)]
-        limit = ast.Attribute(hook("frames"), "recursion_limit", ast.Load())
-        deep = ast.Compare(call("len", hook("depth")), [ast.Gt()], [limit])
-        opening.append(ast.If(deep, [ast.Expr(call("too_deep"))], []))
+        begins = "begin" if self.waits else "begin_owner" if self.shared else "enter"
+        kind = wire.ENTER if begins == "enter" else wire.NEW
+        opening.append(ast.Expr(call(begins, self.constant(kind, -1))))
         cells = self.cells("own", self.shared) + self.cells("enclosed", self.scope.free_names())
         opening += [ast.Expr(tell) for tell in cells]
         for param in self.scope.params:

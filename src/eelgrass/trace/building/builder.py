@@ -13,6 +13,7 @@ import numpy as np
 
 from eelgrass.recorder import wire
 from eelgrass.trace.building.frame_builder import Events, FrameBuilder, Framed
+from eelgrass.trace.building.made_objects import MadeObjects
 from eelgrass.trace.building.object_builder import ObjectBuilder, Patch
 from eelgrass.trace.building.point_table import PointTable
 from eelgrass.trace.building.slot_builder import SlotBuilder
@@ -35,7 +36,7 @@ for _kinds, _step_kind in (
 #: Events whose step stands where the frame was, rather than at a statement of their own.
 _WHERE_IT_WAS = (wire.LEFT, wire.UNWIND, wire.CAUGHT)
 #: Kinds that are looked at one by one.
-_SINGLE = (*DESCRIBING, wire.APPEND, wire.SIZE, wire.REMOVE, wire.INSERT, wire.CUT)
+_SINGLE = (*DESCRIBING, wire.MADE, wire.APPEND, wire.SIZE, wire.REMOVE, wire.INSERT, wire.CUT)
 _RESTLESS = (wire.APPEND, wire.SIZE, wire.REMOVE, wire.INSERT, wire.CUT)
 _SETS = np.isin(np.arange(wire.KINDS), (wire.SET_INDEX, wire.SET_KEY, wire.SET_FIELD))
 _CHANNELS = {wire.INPUT: 0, wire.OUTPUT: 1, wire.ERRORS: 2}
@@ -55,6 +56,7 @@ class Builder:
         self.values = ValueTable()
         self.slots = SlotBuilder()
         self.objects = ObjectBuilder(self.values, self.slots)
+        self._made = MadeObjects(self.objects)
         self.frames = FrameBuilder(self.points)
         self.steps = {name: Column(dtype) for name, dtype in (("statement", "i4"), ("frame", "i4"), ("kind", "u1"))}
         self.texts = _TextBuilder()
@@ -196,6 +198,7 @@ class Builder:
         """Takes what changes inside objects. Of objects whose length changes, or that are told of whole, one event
         after the other; of all others the elements and fields that are set, a column at a time."""
         kinds = events.kinds
+        self._made.chunk(events)
         owners = np.append(chunk.wholes, 0)[np.where(_SETS[kinds], layout.whole, -1)]
         single = np.isin(kinds, _SINGLE)
         one_by_one = np.isin(owners, self._restless(chunk, kinds, layout, owners))
@@ -205,6 +208,9 @@ class Builder:
                 if layout.form[place] not in (wire.TEXT, wire.OTHER):
                     impossible("a description is no text")
                 self._describe(kind, step, chunk.texts[layout.text[place]])
+            elif kind == wire.MADE:
+                first = int(layout.whole[place])
+                self._made.begin(chunk.wholes[first : first + 4].tolist(), step)
             else:
                 first = int(layout.whole[place])
                 self._change(kind, place, events, chunk.wholes[first : first + 3].tolist())
@@ -246,6 +252,8 @@ class Builder:
             if type(place) is not int or type(count) is not int or type(items) is not list:
                 impossible("a splice has the wrong form")
             self.objects.splice(number, place, count, list(map(self.values.number, items)), step)
+        elif kind == wire.TYPE:
+            self.objects.type_told(_list(text, 3))
         elif kind == wire.ORDER:
             number, keys = _list(text, 2)
             self.objects.order(number, keys, step)

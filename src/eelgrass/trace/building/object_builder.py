@@ -31,6 +31,7 @@ SHAPES = (
 
 
 _SET, _LIST = SHAPES.index("set"), SHAPES.index("list")
+_BY_PLACE = (_LIST, SHAPES.index("tuple"))
 #: What was in an object when it was first seen counts as having been there all along: no earlier step leads to it.
 _ALWAYS = -1
 #: More elements than this are written a column at a time.
@@ -51,6 +52,15 @@ class Patch(NamedTuple):
     gone: list[Any]
 
 
+class Parts(NamedTuple):
+    """What is in a new object, as value numbers: keys (for dictionaries) and elements, names and fields."""
+
+    keys: list[int]
+    items: list[int]
+    names: list[int]
+    fields: list[int]
+
+
 class ObjectBuilder:
     """Keeps the latest value of each slot of an object, so that only what changed is written."""
 
@@ -61,25 +71,67 @@ class ObjectBuilder:
         self._types: dict[str, int] = {}
         self._inside: list[dict[tuple[int, int], int]] = []  # by object: (part, key) → slot
         self._now: dict[int, int] = {}  # by slot: its latest value
-        self._awaited: dict[int, tuple[list[Any], int]] = {}
+        self._awaited: dict[int, tuple[int, int, list[Any] | Parts, int]] = {}
+        self._told_types: list[tuple[int, int]] = []  # (shape, type)
+        self._places: list[int] = []  # the value numbers of the whole numbers from 0 on
         self._ordered: dict[int, list[Any]] = {}  # the keys of dictionaries whose order has been told
         self._order = CellOrder()
         self._sequences: dict[int, Sequence] = {}
+
+    def type_told(self, description: list[Any]) -> None:
+        """Takes a type: [number, shape, name]."""
+        number, shape, name = description
+        if number != len(self._told_types) or shape not in SHAPES or type(name) is not str:
+            raise StreamError("The recorded program's event stream describes a type that cannot be.")
+        self._told_types.append((SHAPES.index(shape), self._types.setdefault(name, len(self._types))))
+
+    def made(self, number: int, type_: int, parts: Parts, step: int) -> None:
+        """Takes a new object of a type that has been told, with what is in it."""
+        if not (0 <= type_ < len(self._told_types) and 0 <= number < 1 << 31):
+            raise StreamError("The recorded program's event stream describes an object that cannot be.")
+        self._awaited[number] = (*self._told_types[type_], parts, step)
+        self._take_awaited()
 
     def new(self, description: list[Any], step: int) -> None:
         """Takes an object's first description: [number, shape, type, items, keys, fields]."""
         number, shape, type_, *inside = description
         if type(number) is not int or shape not in SHAPES or type(type_) is not str or not 0 <= number < 1 << 31:
             raise StreamError("The recorded program's event stream describes an object that cannot be.")
-        self._awaited[number] = (description, step)
-        # Descriptions may come a little out of order, since an object is described after those that lead to it.
+        its_type = self._types.setdefault(type_, len(self._types))
+        self._awaited[number] = SHAPES.index(shape), its_type, inside, step
+        self._take_awaited()
+
+    def _take_awaited(self) -> None:
+        """Objects may be told a little out of order, since one is told after those that lead to it."""
         while len(self._shape) in self._awaited:
-            (number, shape, type_, *inside), seen = self._awaited.pop(len(self._shape))
-            self._shape.append(SHAPES.index(shape))
-            self._type.append(self._types.setdefault(type_, len(self._types)))
+            number = len(self._shape)
+            shape, type_, inside, seen = self._awaited.pop(number)
+            self._shape.append(shape)
+            self._type.append(type_)
             self._first.append(seen)
             self._inside.append({})
-            self.contents(number, inside, _ALWAYS)
+            if isinstance(inside, Parts):
+                self._fill_parts(number, inside)
+            else:
+                self.contents(number, inside, _ALWAYS)
+
+    def _fill_parts(self, number: int, parts: Parts) -> None:
+        shape = self._shape[number]
+        keys = parts.keys
+        if shape in _BY_PLACE:
+            while len(self._places) < len(parts.items):
+                self._places.append(self._values.number(len(self._places)))
+            keys = self._places[: len(parts.items)]
+            self.store(number, Part.SIZE, 0, self._values.number(len(keys)), _ALWAYS)
+        for part, its_keys, values in ((Part.ITEM, keys, parts.items), (Part.FIELD, parts.names, parts.fields)):
+            if len(values) > _FEW:
+                every = np.full(len(values), number, np.int32)
+                steps = np.full(len(values), _ALWAYS)
+                self._slots.settle()
+                self.store_all(part, every, np.array(its_keys, np.int32), np.array(values, np.int32), steps)
+            else:
+                for key, value in zip(its_keys, values, strict=True):
+                    self.store(number, part, key, value, _ALWAYS)
 
     def contents(self, number: int, inside: list[Any], step: int) -> None:
         """Takes what is in an object now, as [items, keys, fields], and writes what is different."""

@@ -24,7 +24,7 @@ def impossible(what: str) -> NoReturn:
 
 #: Kinds whose value is a text or a description, no value of the program.
 DESCRIBING = (
-    *(wire.OBJECT, wire.CONTENTS, wire.PATCH, wire.SPLICE, wire.ORDER),
+    *(wire.OBJECT, wire.CONTENTS, wire.PATCH, wire.SPLICE, wire.ORDER, wire.TYPE),
     *(wire.OUTPUT, wire.ERRORS, wire.INPUT),
 )
 #: How many whole numbers an event of a kind takes before its value.

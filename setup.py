@@ -1,0 +1,34 @@
+"""Compiles the recorder's hooks where there is a C compiler; without one, the same sources run as they are."""
+
+import os
+
+from setuptools import Extension, setup
+
+#: The hottest modules of what runs in a recorded program's process, with their types in `.pxd` files beside them.
+COMPILED = (
+    "eelgrass.recorder.packing",
+    *(
+        f"eelgrass.recorder.hooks.{name}"
+        for name in (
+            *("log", "frames", "generators", "held", "changes", "objects", "keys", "type_facts"),
+            *("patching", "sequence_patching", "keyed_patching"),
+        )
+    ),
+)
+
+extensions = []
+if os.environ.get("EELGRASS_HOOKS") != "plain":
+    from Cython.Build import cythonize
+
+    extensions = cythonize(
+        [
+            Extension(name, [f"src/{name.replace('.', '/')}.py"], optional=True, extra_compile_args=["-O2", "-g0"])
+            for name in COMPILED
+        ],
+        include_path=["src"],
+        build_dir="build/cython",
+        nthreads=2,
+        compiler_directives={"language_level": "3", "binding": False, "annotation_typing": False},
+    )
+
+setup(ext_modules=extensions, options={"build_ext": {"parallel": 2}})

@@ -1,0 +1,25 @@
+# The types with which `changes.py` is compiled.
+cimport cython
+from eelgrass.recorder.hooks.log cimport Log
+from eelgrass.recorder.hooks.objects cimport Registry
+from eelgrass.recorder.hooks.patching cimport Patching
+
+cdef Py_ssize_t _SET_INDEX, _SET_KEY, _KEY, _GLOBAL
+
+cdef class Changes:
+    cdef public object held
+    cdef public Patching patching
+    cdef public list escaped
+    cdef Log _log
+    cdef Registry _registry
+    cdef dict _numbers, _copies, _dict_copies, _foreign
+    cdef list _plain
+
+    @cython.locals(kind=object, number=object)
+    cpdef object item_set(self, object owner, object key)
+    @cython.locals(value=object)
+    cdef object _index_set(self, object owner, object number, object key)
+    cdef object _key_set(self, object number, object key, object value)
+    @cython.locals(number=object)
+    cpdef object field_told(self, Py_ssize_t point, object owner, object value)
+    cpdef object changed(self, object owner, str method=*, object key=*, object result=*)

@@ -1,0 +1,15 @@
+# The types with which `frames.py` is compiled.
+from eelgrass.recorder.hooks.log cimport Log
+
+cdef class Frames:
+    cdef public Py_ssize_t recursion_limit, _roomy_limit, _room
+    cdef public list depth
+    cdef Py_ssize_t _full
+    cdef object _flush, _recursion_error
+    cdef Log _log
+    cdef bint _unwound
+    cdef dict _positions
+
+    cpdef object ready(self)
+    cpdef object enter(self, Py_ssize_t point)
+    cpdef object leave(self, Py_ssize_t point, object value)

@@ -1,0 +1,14 @@
+# The types with which `keyed_patching.py` is compiled.
+from eelgrass.recorder.hooks.log cimport Log
+from eelgrass.recorder.hooks.objects cimport Registry
+
+cdef Py_ssize_t _KEY, _SET_KEY, _REMOVE
+
+cdef class KeyedPatching:
+    cdef Log _log
+    cdef Registry _registry
+    cdef dict _sizes, _sets, _dicts
+
+    cpdef bint tell_set(self, object owner, object number, str method, object key, object result)
+    cpdef bint tell_dict(self, object owner, object number, str method, object key, object result)
+    cpdef object removed(self, object number, object key)

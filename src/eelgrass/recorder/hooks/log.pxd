@@ -1,0 +1,22 @@
+# The types with which `log.py` is compiled.
+cimport cython
+from eelgrass.recorder.hooks.objects cimport Registry
+
+cdef Py_ssize_t _TEXT, _FLOAT, _NONE, _FALSE, _TRUE, _REF, _OTHER, _LONG
+
+cdef class Log:
+    # Of a side run, `events` is no plain list.
+    cdef public object events
+    cdef public Registry registry
+    cdef public list wholes, floats, texts, codes
+    cdef public dict numbers
+    cdef object _hand_over, _interrupt
+    cdef Py_ssize_t _undisturbed, _long_characters, _flushed_at
+
+    @cython.locals(kind=object)
+    cpdef object tell(self, Py_ssize_t point, object value)
+    @cython.locals(kind=object)
+    cpdef object bear(self, Py_ssize_t point, object value)
+    @cython.locals(told=object)
+    cpdef object tell_of(self, Py_ssize_t point, tuple wholes, object value)
+    cpdef object tell_long(self, Py_ssize_t point, object text)

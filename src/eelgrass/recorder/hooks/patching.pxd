@@ -1,0 +1,14 @@
+# The types with which `patching.py` is compiled.
+cimport cython
+from eelgrass.recorder.hooks.keyed_patching cimport KeyedPatching
+from eelgrass.recorder.hooks.objects cimport Registry
+from eelgrass.recorder.hooks.sequence_patching cimport SequencePatching
+
+cdef class Patching:
+    cdef public dict sizes
+    cdef public KeyedPatching keyed
+    cdef Registry _registry
+    cdef SequencePatching _sequences
+
+    @cython.locals(kind=object, size=object)
+    cpdef bint tell(self, object owner, object number, str method, object key, object result)
