@@ -9,7 +9,7 @@ from pathlib import Path
 from benchmarks.measure import machine
 from benchmarks.recorder import plain_seconds, recorded
 
-_SIZES = (2000, 8000)
+_SIZES = (2000, 8000, 32000)
 #: Programs in which COUNT stands for the number of changes.
 PROGRAMS = {
     "list, appended to and popped": """

@@ -7,11 +7,20 @@ from pathlib import Path
 
 import pytest
 
+import eelgrass.recorder
 from eelgrass.reading.recording import Recording
 from eelgrass.runs.order import Order
 from eelgrass.runs.run import Run
 
 Record = Callable[..., Recording]
+
+
+def pytest_configure() -> None:
+    """What is tested is what is written: compiled hooks are those of their sources."""
+    for compiled in Path(eelgrass.recorder.__file__).parent.rglob("*.so"):
+        sources = [compiled.with_name(compiled.name.partition(".")[0] + kind) for kind in (".py", ".pxd")]
+        if any(source.exists() and source.stat().st_mtime > compiled.stat().st_mtime for source in sources):
+            pytest.exit(f"{sources[0].name} has changed since it was compiled: ./test compiles it anew.", returncode=1)
 
 
 @pytest.fixture(autouse=True)

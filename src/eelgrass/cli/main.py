@@ -22,6 +22,7 @@ from eelgrass import __version__
 from eelgrass.cli.checks import check
 from eelgrass.cli.common import Refused, write
 from eelgrass.export import json_rows
+from eelgrass.runs.child_process import speed_of_recording
 from eelgrass.runs.order import MAX_OUTPUT_CHARACTERS, MAX_STEPS, CannotRunError, Order, find_program, kept_clock
 from eelgrass.trace.files import recording_file
 from eelgrass.trace.model import Trace
@@ -32,7 +33,7 @@ if TYPE_CHECKING:
 
 
 @click.group(invoke_without_command=True, context_settings={"help_option_names": ["-h", "--help"]})
-@click.version_option(__version__, prog_name="eelgrass")
+@click.version_option(__version__, prog_name="eelgrass", message=f"%(prog)s %(version)s ({speed_of_recording()})")
 @click.pass_context
 def main(context: click.Context) -> None:
     """Record a program's whole run and walk through it, forward and back.

@@ -14,6 +14,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from eelgrass.recorder import packing
 from eelgrass.recorder.order import ChildOrder, SideQuestion
 from eelgrass.runs.order import Order, child_script
 
@@ -22,6 +23,11 @@ BASE_FRAMES = 3
 #: Asks the child to tell what it has and to end. No program uses this one, as far as anybody knows.
 ASK_SIGNAL = signal.SIGRTMAX - 3
 _PIPE_BYTES = 1 << 20
+
+
+def speed_of_recording() -> str:
+    """In words, whether programs are recorded at full speed here."""
+    return "hooks compiled" if packing.IS_COMPILED else "hooks not compiled: programs are recorded more slowly"
 
 
 @dataclass(frozen=True)

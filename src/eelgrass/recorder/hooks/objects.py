@@ -18,8 +18,7 @@ from eelgrass.recorder.wire import CONTENTS, FORMS, HELD, HELD_FIELD, KEY, MADE,
 _arguments: Callable[[BaseException], tuple[Any, ...]] = BaseException.__dict__["args"].__get__
 
 _KEY, _MADE, _HELD, _HELD_FIELD = (kind * FORMS for kind in (KEY, MADE, HELD, HELD_FIELD))
-#: The shapes of objects that are told by their parts; of others there are few, or more is to be said.
-_TOLD_BY_PARTS = ("list", "dict", "tuple", "instance", "function", "opaque", "module")
+_NOTHING: list[Any] = []
 #: A tuple up to this long travels as a value of its own; a longer one becomes an object, seen once.
 SHORT_TUPLE = 16
 _NESTING = 4
@@ -88,6 +87,7 @@ class Registry:
     def __init__(self, log: Any) -> None:
         self.numbers: dict[int, int] = {}
         self._log = log
+        self._events, self._wholes, self._codes = log.events, log.wholes, log.codes
         self.report: Callable[[int, list[Any]], None] = log.describe
         self._types = 0  # how many types have been told
         self._holders: dict[int, Any] = {}
@@ -96,7 +96,8 @@ class Registry:
         self._facts: dict[int, TypeFacts] = {}
         self._old_facts: dict[int, TypeFacts] = {}
         self._next = 0
-        self._fresh: list[tuple[int, Any]] = []
+        self._fresh: list[tuple[int, Any, TypeFacts]] = []
+        self._when_gone = self._gone
         self._describing = False
         self._released = False
         self.mixed: set[int] = set()
@@ -153,25 +154,25 @@ class Registry:
             return number
         number = self._next
         self._next += 1
-        self._remember(number, obj)
-        self._fresh.append((number, obj))
+        facts = self.facts(type(obj))
+        self._remember(number, obj, facts)
+        self._fresh.append((number, obj, facts))
         if not self._describing:
             self._describe_fresh()
         return number
 
-    def _remember(self, number: int, obj: Any) -> None:
+    def _remember(self, number: int, obj: Any, facts: TypeFacts) -> None:
         key = id(obj)
         if not self._holds:
-            self._loose[key] = number, id(type(obj))
-            return
-        holder = obj
-        try:
-            holder = _Watch(obj, self._gone)
-            holder.key = key
-        except TypeError:
-            pass  # it allows no weak references
-        self._holders[key] = holder
-        self.numbers[key] = number
+            self._loose[key] = number, id(facts.type)
+        elif facts.allows_weak:
+            watch = _Watch(obj, self._when_gone)
+            watch.key = key
+            self._holders[key] = watch
+            self.numbers[key] = number
+        else:
+            self._holders[key] = obj
+            self.numbers[key] = number
 
     def _gone(self, watch: _Watch) -> None:
         self._drop_copies(self.numbers.pop(watch.key, -1))
@@ -186,9 +187,8 @@ class Registry:
         self._describing = True
         try:
             while self._fresh:
-                number, obj = self._fresh.pop()
-                facts = self.facts(type(obj))
-                if facts.shape in _TOLD_BY_PARTS:
+                number, obj, facts = self._fresh.pop()
+                if facts.by_parts:
                     self._tell_made(number, obj, facts)
                 else:
                     self.report(OBJECT, [number, facts.shape, facts.name, *self._inside(obj, facts)])
@@ -201,11 +201,15 @@ class Registry:
             facts.number = self._types
             self._types += 1
             self.report(TYPE, [facts.number, facts.shape, facts.name])
-        items = list(facts.iterate(obj)) if facts.iterate is not None else ()
-        pairs = pairs_of(obj) if facts.shape == "dict" else ()
-        fields = self._field_values(obj, facts) if facts.field_dict is not None or facts.slots else ()
-        self._log.wholes += (number, facts.number, len(items) + len(pairs), len(fields))
-        self._log.events.append(_MADE)
+        items = _NOTHING if facts.iterate is None else obj if type(obj) is list else list(facts.iterate(obj))
+        pairs = pairs_of(obj) if facts.is_dict and dict.__len__(obj) else _NOTHING
+        fields = self._field_values(obj, facts) if facts.has_fields and not facts.has_nothing(obj) else _NOTHING
+        wholes = self._wholes
+        wholes.append(number)
+        wholes.append(facts.number)
+        wholes.append(len(items) + len(pairs))
+        wholes.append(len(fields))
+        self._events.append(self._codes[_MADE])
         for item in items:
             self._log.tell(_HELD, item)
         for key, value in pairs:
@@ -232,7 +236,7 @@ class Registry:
     def tell_fields(self, obj: Any, number: int) -> None:
         """Reports the fields of a known container, if it can have such; what else is in it is as it was."""
         facts = self.facts(type(obj))
-        if facts.field_dict is not None or facts.slots:
+        if facts.has_fields:
             self.report(CONTENTS, [number, None, None, self._fields(obj, facts)])
 
     def _inside(self, obj: Any, facts: TypeFacts) -> list[Any]:
@@ -307,7 +311,7 @@ class Registry:
             # Asking an exception for its dictionary would make one, which a copy or a pickle of it shows.
             entries = next((list(part.items()) for part in get_referents(obj) if type(part) is dict), [])
             return {name: self.plain(value) for name, value in entries if type(name) is str} or None
-        if facts.field_dict is None and not facts.slots:
+        if not facts.has_fields:
             return None
         return {name: self.plain(value) for name, value in self._field_values(obj, facts)}
 

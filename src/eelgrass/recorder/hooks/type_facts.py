@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from _collections import deque  # type: ignore[import-not-found]  # `collections` would take long to load
 from collections.abc import Callable, Iterator
+from gc import get_referents
 from types import BuiltinFunctionType, FunctionType, GetSetDescriptorType, MemberDescriptorType, MethodType, ModuleType
 from typing import Any
 
@@ -15,6 +16,7 @@ bases_of: Callable[[type], tuple[type, ...]] = type.__dict__["__mro__"].__get__
 namespace_of: Callable[[type], Any] = type.__dict__["__dict__"].__get__
 _type_name: Callable[[type], str] = type.__dict__["__name__"].__get__
 _module_of: Callable[[type], Any] = type.__dict__["__module__"].__get__
+_weak_offset: Callable[[type], int] = type.__dict__["__weakrefoffset__"].__get__
 _flags: Callable[[type], int] = type.__dict__["__flags__"].__get__
 
 #: Of a type's flags: made at run time; its objects' dictionaries are the interpreter's affair. Those of other types
@@ -45,6 +47,8 @@ _ITERATE: tuple[tuple[type, Callable[[Any], Iterator[Any]]], ...] = (
     (frozenset, frozenset.__iter__),
     (deque, deque.__iter__),
 )
+#: The shapes of new objects that are told by their parts; of others there are few, or more is to be said.
+_TOLD_BY_PARTS = ("list", "dict", "tuple", "instance", "function", "opaque", "module")
 
 
 def is_made_here(type_: type) -> bool:
@@ -70,6 +74,10 @@ class TypeFacts:
             self._read_class(class_)
         if self.shape == "instance" and self.field_dict is None and not self.slots:
             self.shape = "array" if (_module_of(type_), self.name) in _ARRAYS else "opaque"
+        self.by_parts = self.shape in _TOLD_BY_PARTS
+        self.is_dict = self.shape == "dict"
+        self.has_fields = self.field_dict is not None or bool(self.slots)
+        self.allows_weak = _weak_offset(type_) != 0
 
     def _read_class(self, class_: type) -> None:
         written_in_python = is_made_here(class_)
@@ -100,6 +108,11 @@ class TypeFacts:
             owner = next((class_ for class_, space in spaces if method in space), None)
             found = self._kept[method] = owner is not None and not is_made_here(owner)
         return found
+
+    def has_nothing(self, obj: Any) -> bool:
+        """Whether an object of this type certainly has no fields. The collector knows, without making a dictionary of
+        fields, which would make each later use of them slower."""
+        return self.shape == "instance" and not self.slots and len(get_referents(obj)) <= 1  # which is its type
 
     def stores_plainly(self, name: str) -> bool:
         """Whether `obj.name` is written and read in the object itself, with no code of the program in between."""
