@@ -11,7 +11,7 @@ COMPILED = (
         f"eelgrass.recorder.hooks.{name}"
         for name in (
             *("log", "frames", "generators", "held", "changes", "objects", "keys", "type_facts"),
-            *("patching", "sequence_patching", "keyed_patching"),
+            *("patching", "sequence_patching", "keyed_patching", "inner_frames"),
         )
     ),
 )

@@ -67,7 +67,9 @@ make_environment() {
     echo "Setting up .venv"
     [ -x .venv/bin/python ] || "$(find_python)" -m venv .venv
     .venv/bin/python -m pip install --quiet --disable-pip-version-check --editable '.[test]'
-    touch "$stamp" .venv/compiled.stamp # which compiles the hooks, too
+    touch "$stamp"
+    # Which compiles the hooks, too, where that can be.
+    if [ -n "$(find src/eelgrass/recorder/hooks -name 'log.*.so')" ]; then touch .venv/compiled.stamp; fi
 }
 
 # What the core needs, and its tests: everything but Qt.
@@ -95,6 +97,7 @@ make_core_environment() {
 
 # The recorder's hooks, compiled anew when a source has changed. Where that cannot be they run as they are, slower.
 compile_hooks() {
+    cannot_compile=
     local stamp=.venv/compiled.stamp newer
     newer=$(find src/eelgrass/recorder setup.py -newer "$stamp" \( -name '*.py' -o -name '*.pxd' \) 2>/dev/null || echo all)
     [ -f "$stamp" ] && [ -z "$newer" ] && return
@@ -102,8 +105,9 @@ compile_hooks() {
     find src/eelgrass/recorder -name '*.so' -delete
     if ! .venv/bin/python -W ignore setup.py --quiet build_ext --inplace --parallel 2 >build/compiling.log 2>&1; then
         echo "They cannot be compiled here (build/compiling.log), and will run as they are." >&2
+        if has_compiler; then cannot_compile=yes; fi
     fi
-    touch "$stamp"
+    [ -n "$cannot_compile" ] || touch "$stamp"
 }
 
 command -v dpkg-query >/dev/null && install_packages

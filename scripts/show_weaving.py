@@ -6,6 +6,7 @@ import sys
 from pathlib import Path
 
 from eelgrass.recorder.contract import MARK
+from eelgrass.recorder.weaving.name_rules import NameRules, Surroundings
 from eelgrass.recorder.weaving.points import Points
 from eelgrass.recorder.weaving.statements import Weaver
 from eelgrass.recorder.wire import FIRST_POINT
@@ -14,7 +15,9 @@ from eelgrass.recorder.wire import FIRST_POINT
 def main() -> None:
     """Weaves the program named on the command line."""
     program = Path(sys.argv[1])
-    woven = Weaver(Points(FIRST_POINT), ast.parse(program.read_bytes(), str(program)), lambda _module: False).module()
+    tree, around = ast.parse(program.read_bytes(), str(program)), Surroundings()
+    around.see(tree)
+    woven = Weaver(Points(FIRST_POINT), tree, NameRules(tree, lambda _module: False, around)).module()
     mark = re.escape(repr(MARK).strip("'"))
     print(re.sub(f"'{mark}([\\w ]+)'", r"‹\1›", ast.unparse(woven)))
 

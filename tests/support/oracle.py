@@ -43,7 +43,7 @@ def show(value, inside=()):
     return "<" + kind.__name__ + ">"
 
 
-CONTAINERS = (dict, list, tuple, set, frozenset, deque)
+CONTAINERS = (dict, list, tuple, set, frozenset, deque, bytearray)
 NO_FIELDS = (types.FunctionType, types.BuiltinFunctionType, types.MethodType, types.ModuleType, tuple, frozenset, deque)
 MANAGED_DICT = 1 << 4
 

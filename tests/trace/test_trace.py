@@ -14,6 +14,7 @@ from support.generated import programs
 
 from eelgrass.reading.state import value_text
 from eelgrass.reading.state.call_stack import bindings_of
+from eelgrass.recorder.weaving.name_rules import NameRules, Surroundings
 from eelgrass.recorder.weaving.points import Points
 from eelgrass.recorder.weaving.statements import Weaver
 from eelgrass.recorder.wire import FIRST_POINT
@@ -97,7 +98,8 @@ def tables(table: symtable.SymbolTable) -> list[symtable.SymbolTable]:
 def check_scopes(text: str) -> None:
     """Our scopes of a text against the compiler's own."""
     points = Points(FIRST_POINT)
-    Weaver(points, ast.parse(text), lambda _module: False).module()
+    tree = ast.parse(text)
+    Weaver(points, tree, NameRules(tree, lambda _module: False, Surroundings())).module()
     expected = []
     for table in tables(symtable.symtable(text, "bay.py", "exec")):
         symbols = [symbol for symbol in table.get_symbols() if symbol.get_name() not in (".0", "__class__")]

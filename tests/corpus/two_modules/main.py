@@ -10,3 +10,12 @@ first, (second, *rest) = 1, (2, 3, 4)
 names_of = [station_name.upper() for station_name in names() if len(station_name) > 4]
 if (size := len(names_of)) > 1:
     print(size, first, second, rest, names_of)
+from beds import Beds, first_of
+
+beds = Beds()
+beds.near["reef"].append("pier")
+for other in beds.near["mud"]:
+    print(other)
+shallow = beds.deepest + beds.deepest
+lone = first_of(beds.near, "sand")
+print(dict(beds.near), vars(beds).keys(), shallow, lone)

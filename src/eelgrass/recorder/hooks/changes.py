@@ -77,7 +77,7 @@ class Changes:
         number = self._numbers.get(id(owner))
         if number is None:
             self.changed(owner)
-        elif (kind is list or kind is deque) and type(key) is int:
+        elif (kind is list or kind is deque or kind is bytearray) and type(key) is int:
             self._index_set(owner, number, key)
         elif kind is dict:
             if type(key) is str or (is_unmistakable(key) and number not in self._registry.mixed):

@@ -59,7 +59,7 @@ class SequencePatching:
 
     def tell(self, owner: Any, number: int, method: str, key: Any) -> bool:
         """Tells what a method, or anything for '', has changed; whether that was possible, and less than all of it."""
-        base = list if issubclass(type(owner), list) else deque
+        base = _base_of(type(owner))
         now = base.__len__(owner)
         before = self._sizes.get(number)
         self._sizes[number] = now
@@ -146,7 +146,7 @@ class SequencePatching:
         shorter = min(len(before), now)
         front = next(compress(count(), map(is_not, iterate(owner), before)), shorter)
         most = shorter - front
-        pairs = map(is_not, base.__reversed__(owner), reversed(before))
+        pairs = map(is_not, _backwards(owner, base), reversed(before))
         back = next(compress(range(most), pairs), most)
         gone, added = len(before) - front - back, list(islice(iterate(owner), front, now - back))
         if not gone and not added:
@@ -183,6 +183,15 @@ class SequencePatching:
 
     def _patch(self, number: int, size: int | None, places: list[int], items: list[Any]) -> None:
         self._registry.report(wire.PATCH, [number, size, places, [self._registry.plain(its) for its in items], []])
+
+
+def _base_of(kind: type) -> Any:
+    return list if issubclass(kind, list) else deque if issubclass(kind, deque) else bytearray
+
+
+def _backwards(owner: Any, base: Any) -> Iterator[Any]:
+    whole = slice(None)  # of what derives from bytearray, this gives a plain one
+    return base.__reversed__(owner) if base is not bytearray else reversed(bytearray.__getitem__(owner, whole))
 
 
 def _items(owner: Any, base: Any, place: int, count: int) -> list[Any]:

@@ -16,6 +16,7 @@ from eelgrass.recorder.hooks.changes import Changes
 from eelgrass.recorder.hooks.frames import Frames
 from eelgrass.recorder.hooks.generators import Generators
 from eelgrass.recorder.hooks.hiding import Tracers, make_bottom
+from eelgrass.recorder.hooks.inner_frames import InnerFrames
 from eelgrass.recorder.hooks.log import Log
 from eelgrass.recorder.hooks.threads import Threads
 
@@ -38,6 +39,7 @@ class Hooks:
         self.log = Log(hand_over, events)
         self.frames = Frames(self.log, frames_below, full, self.flush)
         self.generators = Generators(self.log, self.frames)
+        self.inner = InnerFrames(self.log)
         self.changes = Changes(self.log)
         self._at_bottom = True
         self._full = full
@@ -72,10 +74,7 @@ class Hooks:
             "full": self._full,
             "tell": log.tell,
             "bear": log.bear,
-            "noted": self.noted,
-            "passed": self.passed,
-            "entered": self.entered,
-            "skipped": self.skipped,
+            **{hook: getattr(self.inner, hook) for hook in ("noted", "passed", "entered", "skipped")},
             "caught": self.caught,
             "unwind": self.unwind,
             "hold": changes.held.hold,
@@ -135,27 +134,3 @@ class Hooks:
         """What is told so far is handed on before a call that may end the process; gives the call's first argument."""
         self.log.flush()
         return argument
-
-    # Inside expressions
-
-    def noted(self, point: int, value: Any) -> None:
-        """As `tell`; gives nothing, so that expressions can go on with `or`."""
-        self.log.tell(point, value)
-
-    def passed(self, step: int, value: Any) -> Any:
-        """A pass of a comprehension has given `value`; its header comes next."""
-        self.log.events.append(step)
-        return value
-
-    def entered(self, enter: int, step: int, iterable: Any) -> Any:
-        """The frame of a comprehension begins, with its header, unless there is nothing to go through."""
-        kind = type(iterable)
-        if kind is range or kind is list or self.log.registry.can_iterate(kind):
-            self.log.events += (enter, step)
-        return iterable
-
-    def skipped(self, point: int) -> bool:
-        """An event without a value, where an expression goes on with `or`: a pass of a comprehension that gives
-        nothing, or the beginning of a lambda."""
-        self.log.events.append(point)
-        return False

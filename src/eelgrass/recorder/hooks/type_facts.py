@@ -33,6 +33,7 @@ _SHAPES: tuple[tuple[type, str], ...] = (
     (set, "set"),
     (frozenset, "set"),
     (deque, "list"),
+    (bytearray, "list"),
     (FunctionType, "function"),
     (BuiltinFunctionType, "function"),
     (MethodType, "function"),
@@ -46,6 +47,7 @@ _ITERATE: tuple[tuple[type, Callable[[Any], Iterator[Any]]], ...] = (
     (set, set.__iter__),
     (frozenset, frozenset.__iter__),
     (deque, deque.__iter__),
+    (bytearray, bytearray.__iter__),
 )
 #: The shapes of new objects that are told by their parts; of others there are few, or more is to be said.
 _TOLD_BY_PARTS = ("list", "dict", "tuple", "instance", "function", "opaque", "module")

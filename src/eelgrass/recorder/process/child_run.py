@@ -20,6 +20,7 @@ from eelgrass.recorder.hooks.table import Hooks
 from eelgrass.recorder.order import ChildOrder, Ending
 from eelgrass.recorder.process import clock, concealment, imports, limits, side_run, stdio
 from eelgrass.recorder.process.compiling import encoded, source_text, woven_code
+from eelgrass.recorder.process.own_modules import OwnModules
 from eelgrass.recorder.weaving.points import Points
 
 #: Exit status of a run that a limit or the person stopped.
@@ -33,6 +34,7 @@ class ChildRun:
         self.order = order
         self.fd = concealment.moved_away(order.fd)
         self._texts = _texts(order.texts_fd)
+        self._own = OwnModules(order.folder, self._texts)
         self._kinds = bytearray(range(wire.FIRST_POINT))  # by point
         self.limits = limits.Limits(order, self._kinds)
         # A side run is only to come to one step, and to answer a question there.
@@ -118,17 +120,12 @@ class ChildRun:
         if file in self._texts:
             source = encoded(self._texts[file])
         points = Points(len(self._kinds))
-        code = woven_code(source, file, points, self.hooks, self._is_own)
+        code = woven_code(source, file, points, self.hooks, self._own)
         self._kinds += bytes(kind for kind, *_ in points.points)
         self.hooks.log.make_codes(len(self._kinds))
         self.hooks.log.flush()
         self._block(wire.MODULE, points.as_json(file, source_text(source)))
         return code
-
-    def _is_own(self, module: str) -> bool:
-        """Whether an import by this name leads to the program's own folder."""
-        path = os.path.join(self.order.folder, module)
-        return os.path.exists(path + ".py") or os.path.isdir(path)
 
     # Output and input
 

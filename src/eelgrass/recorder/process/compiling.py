@@ -6,7 +6,7 @@ import ast
 import io
 import sys
 import warnings
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from contextlib import contextmanager
 from tokenize import detect_encoding
 from types import CodeType
@@ -14,21 +14,27 @@ from typing import Any
 
 from eelgrass.recorder.contract import MARK
 from eelgrass.recorder.hooks.table import Hooks
+from eelgrass.recorder.process.own_modules import OwnModules
+from eelgrass.recorder.weaving.name_rules import NameRules
 from eelgrass.recorder.weaving.points import Points
 from eelgrass.recorder.weaving.statements import Weaver
 
 
-def woven_code(source: bytes, file: str, points: Points, hooks: Hooks, is_own: Callable[[str], bool]) -> CodeType:
+def woven_code(source: bytes, file: str, points: Points, hooks: Hooks, own: OwnModules) -> CodeType:
     """The module's code with hooks; its tables are left in `points`.
 
     Whatever compiling says of the text (SyntaxError, ValueError, warnings) is said by compiling the plain text first,
     so that it is what a plain run says.
     """
     compile(source, file, "exec", dont_inherit=True)
-    weaver = Weaver(points, ast.parse(source, file), is_own, hooks.threads.are_told)
+    tree = ast.parse(source, file)
+    for its in (tree, *own.reached(tree, file)):
+        own.surroundings.see(its)
+    rules = NameRules(tree, own.__contains__, own.surroundings)
+    weaver = Weaver(points, tree, rules, hooks.threads.are_told)
     if weaver.threaded:
         hooks.threads.tell_apart()
-    if weaver.rules.sees_lifetimes:
+    if rules.sees_lifetimes:
         hooks.log.registry.let_live()
     tree = weaver.module()
     with _silence():

@@ -8,20 +8,11 @@ from collections.abc import Callable, Iterable
 
 from eelgrass.recorder import wire
 from eelgrass.recorder.contract import BY_KEY, CHANGING, LONG
-from eelgrass.recorder.weaving.name_rules import ANSWERS, ARGUMENTS, NameRules
+from eelgrass.recorder.weaving.name_rules import ANSWERS, ARGUMENTS, MUTATORS, NameRules
 from eelgrass.recorder.weaving.nodes import append, call, hook, load, placed
 from eelgrass.recorder.weaving.points import Points
 from eelgrass.recorder.weaving.scopes import Scope
 
-#: Methods that change their receiver in place, by the usual containers' names for them.
-MUTATORS = frozenset(
-    (
-        *("append", "appendleft", "extend", "extendleft", "insert", "remove", "pop", "popleft", "clear"),
-        *("sort", "reverse", "rotate", "popitem", "update", "setdefault", "move_to_end", "subtract", "fill"),
-        *("add", "discard", "difference_update", "intersection_update", "symmetric_difference_update"),
-        *("__setitem__", "__delitem__", "__iadd__", "__setattr__", "__delattr__"),
-    )
-)
 #: Calls whose result anybody can work out again, or that nobody would look at.
 _UNTOLD = frozenset(("len", "range", "abs", "ord", "chr", "isinstance", "type", "super", "print", "enumerate", "zip"))
 _UNTOLD_METHODS = frozenset(("items", "keys", "values", "append", "add"))

@@ -11,7 +11,15 @@ from eelgrass.recorder.weaving.nodes import names_imported
 _DEFINITIONS = (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef)
 #: Names by which a program can tell how long an object lives.
 LIFETIMES = frozenset(("__del__", "weakref", "gc", "getrefcount", "_weakref"))
-
+#: Methods that change their receiver in place, by the usual containers' names for them.
+MUTATORS = frozenset(
+    (
+        *("append", "appendleft", "extend", "extendleft", "insert", "remove", "pop", "popleft", "clear"),
+        *("sort", "reverse", "rotate", "popitem", "update", "setdefault", "move_to_end", "subtract", "fill"),
+        *("add", "discard", "difference_update", "intersection_update", "symmetric_difference_update"),
+        *("__setitem__", "__delitem__", "__iadd__", "__setattr__", "__delattr__"),
+    )
+)
 
 #: Functions that set or end what we have a part in: the hook that their first argument goes through.
 ARGUMENTS = {
@@ -38,6 +46,19 @@ def names_in(tree: ast.AST) -> set[str]:
     return found
 
 
+class Surroundings:
+    """What the names of all modules that were seen so far say: one may hand to another what only its own text names."""
+
+    def __init__(self) -> None:
+        self.may_grow = False
+        self.stored_late: set[str] = set()
+
+    def see(self, tree: ast.Module) -> None:
+        """One more module."""
+        self.may_grow = self.may_grow or not names_in(tree).isdisjoint(("defaultdict", "__missing__"))
+        self.stored_late.update(_stored_late(tree))
+
+
 class NameRules:
     """What the names of one module's text say.
 
@@ -47,15 +68,16 @@ class NameRules:
     in the text leads into objects past every statement. `sees_lifetimes`: it may notice when an object goes.
     """
 
-    def __init__(self, tree: ast.Module, is_own: Callable[[str], bool], mutators: frozenset[str]) -> None:
+    def __init__(self, tree: ast.Module, is_own: Callable[[str], bool], around: Surroundings) -> None:
+        """`is_own` says which imported modules are woven."""
         names = names_in(tree)
         self.outside = frozenset(outside_names(tree, is_own))
         self.known_ways = frozenset(_names_from(tree, KNOWN_WAYS))
         self.sees_lifetimes = not names.isdisjoint(LIFETIMES)
         self.may_be_threaded = not names.isdisjoint(THREAD_MODULES)
-        self.may_grow = not names.isdisjoint(("defaultdict", "__missing__"))
-        self.stored_late = frozenset(_stored_late(tree))
-        self.escapes = "__dict__" in names or "vars" in names or _keeps_methods(tree, mutators)
+        self.may_grow = around.may_grow
+        self.stored_late = frozenset(around.stored_late)
+        self.escapes = "__dict__" in names or "vars" in names or _keeps_methods(tree, MUTATORS)
         self._defined = frozenset(node.name for node in ast.walk(tree) if isinstance(node, _DEFINITIONS))
         self._imported = frozenset(name for node in ast.walk(tree) for name in names_imported(node))
         self._modules = frozenset(

@@ -9,13 +9,13 @@ elements and fields that it stored. Hooks are not names: the woven tree holds ma
 from __future__ import annotations
 
 import ast
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from contextlib import contextmanager
 from typing import cast
 
 from eelgrass.recorder import wire
 from eelgrass.recorder.contract import BY_KEY, BY_RESULT, UNTOLD
-from eelgrass.recorder.weaving.expressions import MUTATORS, WHOLE_MUTATORS
+from eelgrass.recorder.weaving.expressions import WHOLE_MUTATORS
 from eelgrass.recorder.weaving.inner_frames import InnerFrames, Inside
 from eelgrass.recorder.weaving.name_rules import NameRules
 from eelgrass.recorder.weaving.nodes import (
@@ -50,17 +50,15 @@ class Loop:
 
 
 class Weaver(InnerFrames):
-    """Weaves one module; `points` collects what its event numbers mean, `is_own` says which imported modules are woven.
+    """Weaves one module; `points` collects what its event numbers mean, `rules` has what its names say.
 
     State while walking, beside that of `InnerFrames`: the loops around; whether the frame's end has to
     be told in a `finally`; and the names that functions defined in it share. `sees_lifetimes`: the module may notice
     when an object goes. `threaded`: there may be several threads; so it is, too, if `hooks_told` says so.
     """
 
-    def __init__(
-        self, points: Points, tree: ast.Module, is_own: Callable[[str], bool], hooks_told: bool = False
-    ) -> None:
-        super().__init__(points, scope_of(tree, None), NameRules(tree, is_own, MUTATORS))
+    def __init__(self, points: Points, tree: ast.Module, rules: NameRules, hooks_told: bool = False) -> None:
+        super().__init__(points, scope_of(tree, None), rules)
         self.loops: list[Loop] = []
         self.guarded = False
         self.shared: list[str] = []

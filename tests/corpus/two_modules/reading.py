@@ -1,0 +1,4 @@
+def look(table, key):
+    found = table[key]
+    found = list(found)
+    return found
