@@ -11,20 +11,23 @@ COMPILED = (
         f"eelgrass.recorder.hooks.{name}"
         for name in (
             *("log", "frames", "generators", "held", "changes", "objects", "keys", "type_facts"),
-            *("patching", "sequence_patching", "keyed_patching", "inner_frames"),
+            *("patching", "sequence_patching", "keyed_patching", "inner_frames", "roomy"),
         )
     ),
 )
+
+
+def source_of(name: str) -> str:
+    """The file of a module: what only compiled code can do has no other form."""
+    return f"src/{name.replace('.', '/')}.{'pyx' if name.endswith('roomy') else 'py'}"
+
 
 extensions = []
 if os.environ.get("EELGRASS_HOOKS") != "plain":
     from Cython.Build import cythonize
 
     extensions = cythonize(
-        [
-            Extension(name, [f"src/{name.replace('.', '/')}.py"], optional=True, extra_compile_args=["-O2", "-g0"])
-            for name in COMPILED
-        ],
+        [Extension(name, [source_of(name)], optional=True, extra_compile_args=["-O2", "-g0"]) for name in COMPILED],
         include_path=["src"],
         build_dir="build/cython",
         nthreads=2,

@@ -99,7 +99,7 @@ make_core_environment() {
 compile_hooks() {
     cannot_compile=
     local stamp=.venv/compiled.stamp newer
-    newer=$(find src/eelgrass/recorder setup.py -newer "$stamp" \( -name '*.py' -o -name '*.pxd' \) 2>/dev/null || echo all)
+    newer=$(find src/eelgrass/recorder setup.py -newer "$stamp" \( -name '*.py' -o -name '*.pyx' -o -name '*.pxd' \) 2>/dev/null || echo all)
     [ -f "$stamp" ] && [ -z "$newer" ] && return
     echo "Compiling the recorder's hooks"
     find src/eelgrass/recorder -name '*.so' -delete

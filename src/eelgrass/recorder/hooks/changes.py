@@ -261,7 +261,7 @@ class Changes:
         found = self._foreign.get(kind_key := id(kind))
         if found is None:
             methods = [part for part in self._registry.inherited(kind) if type(part) is FunctionType]
-            found = self._foreign[kind_key] = any(not is_woven(its.__code__, self._log.events) for its in methods)
+            found = self._foreign[kind_key] = any(not is_woven(its.__code__, self._log.mark) for its in methods)
         return found
 
     def augmented(self, point: int, value: Any) -> None:
@@ -283,7 +283,7 @@ class Changes:
     def reached(self, result: Any, *things: Any) -> Any:
         """As `handed`, where it is known only now what was called: the last of `things`, which come last first."""
         called = things[-1]
-        receiver, changes = reach(called, self._log.events)
+        receiver, changes = reach(called, self._log.mark)
         if receiver is not None:
             self.changed(receiver, called.__name__ if type(called) is BuiltinFunctionType else "")
         if changes:
@@ -296,7 +296,7 @@ class Changes:
 
     def escaping(self, method: Any) -> Any:
         """A method that changes its receiver is kept: whoever calls it later, the receiver is looked at."""
-        receiver, _ = reach(method, self._log.events)
+        receiver, _ = reach(method, self._log.mark)
         if receiver is not None:
             self._watch(receiver)
         return method

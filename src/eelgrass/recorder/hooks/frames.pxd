@@ -7,7 +7,7 @@ cdef class Frames:
     cdef Py_ssize_t _full
     cdef object _flush, _recursion_error
     cdef Log _log
-    cdef bint _unwound
+    cdef bint _unwound, _counts
     cdef dict _positions
 
     cpdef object ready(self)

@@ -36,6 +36,7 @@ class Frames:
         self._roomy_limit = self.recursion_limit + self._room
         self._recursion_error: BaseException | None = None
         self._unwound = False
+        self._counts = True
         self._positions: dict[tuple[int, int], tuple[CodeType, tuple[int, ...]]] = {}
 
     def ready(self) -> None:
@@ -48,7 +49,7 @@ class Frames:
         self.ready()
         self.depth.append(None)
         self._log.events.append(self._log.codes[point])
-        if len(self.depth) > self.recursion_limit:
+        if self._counts and len(self.depth) > self.recursion_limit:
             self.too_deep()
 
     def leave(self, point: int, value: Any) -> Any:
@@ -56,6 +57,12 @@ class Frames:
         self._log.tell(point, value)
         del self.depth[-1]
         return value
+
+    def count_nothing(self) -> None:
+        """The interpreter's own limit is the one that counts: hooks take no room of the program's."""
+        self._room = 0
+        self._roomy_limit = self.recursion_limit
+        self._counts = False
 
     def make_room(self) -> None:
         """Sets the interpreter's limit so much higher that our own calls fit above the program's deepest frame."""

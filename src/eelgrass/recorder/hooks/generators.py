@@ -7,7 +7,7 @@ below, tells of those that wait in `yield from` or `await` for the one that goes
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from operator import itemgetter
 from sys import _getframe as this_frame
 from types import CellType, CodeType, CoroutineType, FrameType, GeneratorType
@@ -49,6 +49,8 @@ class Generators:
         self.depth = frames.depth
         self._next_token = 0
         self._waiting: dict[int, _Waiting] = {}  # by the frame object's identity
+        self.once: Callable[[Callable[[], None]], Iterator[None]] = _once
+        self.before_each: Callable[[Callable[[], None], Any], Iterator[Any]] = _before_each
         self._delegations = 0  # how many frames hand on
         self._owners: dict[int, int] = {}  # a cell's identity: token of the frame that it belongs to
 
@@ -181,7 +183,7 @@ class Generators:
             code = iterable.cr_code
         else:
             return False
-        return is_woven(code, self._log.events)
+        return is_woven(code, self._log.mark)
 
     def ended(self, point: int) -> None:
         """The frame has ended: by itself, unless `unwind` told otherwise."""
@@ -205,7 +207,7 @@ class Generators:
             self._waiting[id(frame)].step = step
             self._log.events.append(step)
 
-        return iter(begin, None)
+        return self.once(begin)
 
     def ends(self, resume: int, leave: int) -> Iterator[None]:
         """Stands after it."""
@@ -217,7 +219,7 @@ class Generators:
             self.depth.pop()
             self._log.tell(leave, None)
 
-        return iter(end, None)
+        return self.once(end)
 
     def through(self, resume: int, iterable: Any) -> Iterator[Any]:
         """What stands between them: the iterable, with a look at the frame before each of its elements is asked for."""
@@ -229,4 +231,14 @@ class Generators:
             if waiting[id(frame)].suspended:
                 self.go_on(frame, resume, None)
 
-        return map(_SECOND, zip(iter(goes_on, self), iterable, strict=False))
+        return self.before_each(goes_on, iterable)
+
+
+def _once(function: Callable[[], None]) -> Iterator[None]:
+    """An iterator without elements that calls a function when it is asked for one."""
+    return iter(function, None)
+
+
+def _before_each(function: Callable[[], None], iterable: Any) -> Iterator[Any]:
+    """An iterator that calls a function before each element of another one is asked for."""
+    return map(_SECOND, zip(iter(function, 0), iterable, strict=False))

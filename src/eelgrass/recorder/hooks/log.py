@@ -62,6 +62,8 @@ class Log:
         self.codes: list[int] = []
         self.make_codes(wire.FIRST_POINT)
         self.registry = Registry(self)
+        #: Stands among the constants of all woven code, and of no other.
+        self.mark: Any = self.events
         self.numbers = self.registry.numbers
         self._hand_over = hand_over
         self._undisturbed = 0

@@ -22,20 +22,20 @@ from eelgrass.recorder.contract import CHANGING, HARMLESS, KNOWN_WAYS
 _STATIC_FUNCTIONS = (MethodDescriptorType, WrapperDescriptorType)
 
 
-def is_woven(code: CodeType, events: list[int]) -> bool:
-    """Whether code tells of itself: then the list of events is among its constants."""
-    return any(constant is events for constant in code.co_consts)
+def is_woven(code: CodeType, mark: Any) -> bool:
+    """Whether code tells of itself: then the log's mark is among its constants."""
+    return any(constant is mark for constant in code.co_consts)
 
 
-def reach(called: Any, events: list[int]) -> tuple[Any, bool]:
+def reach(called: Any, mark: Any) -> tuple[Any, bool]:
     """(the object that a call may have changed because its method was called, or None; whether it may have changed
     what it was handed). Runs no code of the program: only exact types are asked."""
     kind = type(called)
     if kind is FunctionType:
-        return None, not is_woven(called.__code__, events)
+        return None, not is_woven(called.__code__, mark)
     if kind is MethodType:
         function = called.__func__
-        if type(function) is FunctionType and is_woven(function.__code__, events):
+        if type(function) is FunctionType and is_woven(function.__code__, mark):
             return None, False
         return called.__self__, True
     if kind is BuiltinFunctionType or kind is MethodWrapperType:
@@ -48,7 +48,7 @@ def reach(called: Any, events: list[int]) -> tuple[Any, bool]:
     if type.__getattribute__(kind, "__name__") == "partial":
         func = type.__getattribute__(kind, "__dict__").get("func")
         if type(func) is MemberDescriptorType:
-            return reach(func.__get__(called), events)[0], True
+            return reach(func.__get__(called), mark)[0], True
     return None, False
 
 

@@ -19,6 +19,7 @@ from eelgrass.recorder.hooks.hiding import Tracers, make_bottom
 from eelgrass.recorder.hooks.inner_frames import InnerFrames
 from eelgrass.recorder.hooks.log import Log
 from eelgrass.recorder.hooks.threads import Threads
+from eelgrass.recorder.packing import IS_COMPILED
 
 #: The hooks that look first at which thread calls them; where statements begin, woven text looks itself.
 _CHECKED = (
@@ -47,17 +48,37 @@ class Hooks:
         self._untold: dict[str, list[None]] = {}
         self.threads = Threads(self.log.events, self.log.wholes)
         self._constants = self._table()
-        self._checked = {name: self.threads.checked(self._constants[name]) for name in _CHECKED}
+        self._checked: dict[str, Any] = {name: self.threads.checked(self._constants[name]) for name in _CHECKED}
+        #: Whether woven text asks hooks for elements, so that a program meets the limit where a plain run does.
+        self.are_roomy = IS_COMPILED
+        if self.are_roomy:
+            self._make_roomy()
+
+    def _make_roomy(self) -> None:
+        from eelgrass.recorder.hooks import roomy  # which is there only where it was compiled
+
+        self._constants = roomy.roomy(self, self._constants)
+        self._checked = {name: roomy.Hook(hook) for name, hook in self._checked.items()}
+        self.log.mark = self._constants["events.append"]
+        self.frames.count_nothing()
+        self.generators.once, self.generators.before_each = roomy.Once, roomy.Through
 
     def constant(self, name: str) -> Any:
         """What stands in woven text for a name. A text that only looks like one of ours stands for itself."""
         if name.startswith(FIELD):
             return self.changes.plain_type()
         if name.startswith(UNTOLD):
-            return self._untold.setdefault(name, [])
+            name, _, method = name.partition(".")
+            untold = self._untold.setdefault(name, [])
+            return self._roomy_method(untold, method) if method else untold
         if self.threads.are_told and name in self._checked:
             return self._checked[name]
         return self._constants.get(name, MARK + name)
+
+    def _roomy_method(self, untold: list[None], method: str) -> Any:
+        from eelgrass.recorder.hooks import roomy  # which is there only where it was compiled
+
+        return roomy.Hook(getattr(untold, method))
 
     def _table(self) -> dict[str, Any]:
         log, frames, generators, changes = self.log, self.frames, self.generators, self.changes
@@ -84,7 +105,7 @@ class Hooks:
             "flushed": self.flushed,
             "tracer": self._tracers.tracer,
             "traced_by": self._tracers.traced_by,
-            **{hook: getattr(frames, hook) for hook in ("enter", "leave", "left", "limit_set", "limit_seen")},
+            **{hook: getattr(frames, hook) for hook in ("enter", "ready", "leave", "left", "limit_set", "limit_seen")},
             **{
                 hook: getattr(generators, hook)
                 for hook in (

@@ -8,6 +8,7 @@ import sys
 import warnings
 from collections.abc import Iterator
 from contextlib import contextmanager
+from operator import is_not
 from tokenize import detect_encoding
 from types import CodeType
 from typing import Any
@@ -15,6 +16,7 @@ from typing import Any
 from eelgrass.recorder.contract import MARK
 from eelgrass.recorder.hooks.table import Hooks
 from eelgrass.recorder.process.own_modules import OwnModules
+from eelgrass.recorder.weaving.by_elements import ByElements
 from eelgrass.recorder.weaving.name_rules import NameRules
 from eelgrass.recorder.weaving.points import Points
 from eelgrass.recorder.weaving.statements import Weaver
@@ -37,6 +39,8 @@ def woven_code(source: bytes, file: str, points: Points, hooks: Hooks, own: OwnM
     if rules.sees_lifetimes:
         hooks.log.registry.let_live()
     tree = weaver.module()
+    if hooks.are_roomy:
+        tree = ByElements().visit(tree)
     with _silence():
         code = compile(tree, file, "exec", dont_inherit=True)
     return with_constants(code, hooks)
@@ -66,6 +70,9 @@ def with_constants(code: CodeType, hooks: Hooks) -> CodeType:
             return with_constants(constant, hooks)
         if type(constant) is str and constant.startswith(MARK):
             return hooks.constant(constant[len(MARK) :])
+        if type(constant) is tuple:  # arguments of a hook, if all of them are constants
+            parts = tuple(map(replaced, constant))
+            return parts if any(map(is_not, parts, constant)) else constant
         return constant
 
     return code.replace(co_consts=tuple(map(replaced, code.co_consts)))

@@ -1,0 +1,307 @@
+# cython: language_level=3, binding=False
+"""Hooks that need no room on the call stack, so that a program meets the recursion limit where a plain run does.
+
+A call takes a unit of what the interpreter allows, also a call of a function in C; an element asked of an object in C
+takes none. So woven text asks `hook[arguments]`, and the hook gives itself room while it is at work. Only compiled code
+can do that; where nothing is compiled, hooks are called, and `Frames` counts.
+"""
+
+from eelgrass.recorder.hooks.changes cimport Changes
+from eelgrass.recorder.hooks.frames cimport Frames
+from eelgrass.recorder.hooks.generators cimport Generators
+from eelgrass.recorder.hooks.log cimport Log
+
+cdef extern from *:
+    """
+    #if PY_VERSION_HEX < 0x030C0000
+    #define EEL_REMAINING(state) ((state)->recursion_remaining)
+    #define EEL_LIMIT(state) ((state)->recursion_limit)
+    #else
+    #define EEL_REMAINING(state) ((state)->py_recursion_remaining)
+    #define EEL_LIMIT(state) ((state)->py_recursion_limit)
+    #endif
+    static inline void eel_give(int units) { EEL_REMAINING(PyThreadState_Get()) += units; }
+    static inline void eel_begin(int units) {
+        PyThreadState *state = PyThreadState_Get();
+        EEL_REMAINING(state) = EEL_LIMIT(state) - 1 + units;
+    }
+    """
+    void eel_give(int units)
+    void eel_begin(int units)
+
+#: Units that the deepest of the hooks may need.
+cdef int ROOM = 400
+
+
+cdef class Hook:
+    """Any hook; the arguments are always a tuple."""
+
+    cdef object function
+
+    def __init__(self, function):
+        self.function = function
+
+    def __getitem__(self, tuple arguments):
+        eel_give(ROOM)
+        try:
+            return self.function(*arguments)
+        finally:
+            eel_give(-ROOM)
+
+
+cdef class Bottom(Hook):
+    """As `Hook`, for what is called when a module begins: from the first one on, the units of a plain run count."""
+
+    cdef bint begun
+
+    def __getitem__(self, tuple arguments):
+        eel_give(ROOM)
+        try:
+            return self.function(*arguments)
+        finally:
+            eel_give(-ROOM)
+            if not self.begun:
+                self.begun = True
+                eel_begin(0)
+
+
+cdef class Event:
+    """An event without a value."""
+
+    cdef object events
+
+    def __init__(self, events):
+        self.events = events
+
+    def __getitem__(self, tuple arguments):
+        if type(self.events) is list:
+            (<list>self.events).append(arguments[0])
+            return
+        eel_give(ROOM)
+        try:
+            self.events.append(arguments[0])
+        finally:
+            eel_give(-ROOM)
+
+
+cdef class Tell:
+    """`Log.tell`."""
+
+    cdef Log log
+
+    def __init__(self, Log log):
+        self.log = log
+
+    def __getitem__(self, tuple arguments):
+        eel_give(ROOM)
+        try:
+            return self.log.tell(arguments[0], arguments[1])
+        finally:
+            eel_give(-ROOM)
+
+
+cdef class Noted:
+    """As `Tell`, giving nothing."""
+
+    cdef Log log
+
+    def __init__(self, Log log):
+        self.log = log
+
+    def __getitem__(self, tuple arguments):
+        eel_give(ROOM)
+        try:
+            self.log.tell(arguments[0], arguments[1])
+        finally:
+            eel_give(-ROOM)
+
+
+cdef class Bear:
+    """`Log.bear`."""
+
+    cdef Log log
+
+    def __init__(self, Log log):
+        self.log = log
+
+    def __getitem__(self, tuple arguments):
+        eel_give(ROOM)
+        try:
+            self.log.bear(arguments[0], arguments[1])
+        finally:
+            eel_give(-ROOM)
+
+
+cdef class Enter:
+    """`Frames.enter`."""
+
+    cdef Frames frames
+
+    def __init__(self, Frames frames):
+        self.frames = frames
+
+    def __getitem__(self, tuple arguments):
+        eel_give(ROOM)
+        try:
+            self.frames.enter(arguments[0])
+        finally:
+            eel_give(-ROOM)
+
+
+cdef class Ready:
+    """`Frames.ready`."""
+
+    cdef Frames frames
+
+    def __init__(self, Frames frames):
+        self.frames = frames
+
+    def __getitem__(self, tuple arguments):
+        eel_give(ROOM)
+        try:
+            self.frames.ready()
+        finally:
+            eel_give(-ROOM)
+
+
+cdef class Leave:
+    """`Frames.leave`."""
+
+    cdef Frames frames
+
+    def __init__(self, Frames frames):
+        self.frames = frames
+
+    def __getitem__(self, tuple arguments):
+        eel_give(ROOM)
+        try:
+            return self.frames.leave(arguments[0], arguments[1])
+        finally:
+            eel_give(-ROOM)
+
+
+cdef class FieldTold:
+    """`Changes.field_told`."""
+
+    cdef Changes changes
+
+    def __init__(self, Changes changes):
+        self.changes = changes
+
+    def __getitem__(self, tuple arguments):
+        eel_give(ROOM)
+        try:
+            self.changes.field_told(arguments[0], arguments[1], arguments[2])
+        finally:
+            eel_give(-ROOM)
+
+
+cdef class ItemSet:
+    """`Changes.item_set`."""
+
+    cdef Changes changes
+
+    def __init__(self, Changes changes):
+        self.changes = changes
+
+    def __getitem__(self, tuple arguments):
+        eel_give(ROOM)
+        try:
+            self.changes.item_set(arguments[0], arguments[1])
+        finally:
+            eel_give(-ROOM)
+
+
+cdef class Suspended:
+    """`Generators.suspended`."""
+
+    cdef Generators generators
+
+    def __init__(self, Generators generators):
+        self.generators = generators
+
+    def __getitem__(self, tuple arguments):
+        eel_give(ROOM)
+        try:
+            return self.generators.suspended(arguments[0], arguments[1], arguments[2])
+        finally:
+            eel_give(-ROOM)
+
+
+cdef class Resumed:
+    """`Generators.resumed`."""
+
+    cdef Generators generators
+
+    def __init__(self, Generators generators):
+        self.generators = generators
+
+    def __getitem__(self, tuple arguments):
+        eel_give(ROOM)
+        try:
+            return self.generators.resumed(arguments[0], arguments[1])
+        finally:
+            eel_give(-ROOM)
+
+
+cdef class Once:
+    """An iterator without elements that calls a function when it is asked for one."""
+
+    cdef object function
+
+    def __init__(self, function):
+        self.function = function
+
+    def __iter__(self):
+        return self
+
+    def __next__(self):
+        eel_give(ROOM)
+        try:
+            self.function()
+        finally:
+            eel_give(-ROOM)
+        raise StopIteration
+
+
+cdef class Through:
+    """An iterator that calls a function before each of the elements of another one is asked for."""
+
+    cdef object function, iterator
+
+    def __init__(self, function, iterable):
+        self.function = function
+        self.iterator = iter(iterable)
+
+    def __iter__(self):
+        return self
+
+    def __next__(self):
+        eel_give(ROOM)
+        try:
+            self.function()
+        finally:
+            eel_give(-ROOM)
+        return next(self.iterator)
+
+
+def roomy(hooks, constants):
+    """The hooks by their names, as `constants` has them, in the form in which they need no room."""
+    # Types are compared with, or derived from; only these two are called.
+    called = {name: its for name, its in constants.items() if not isinstance(its, type) or name in ("chain", "islice")}
+    found = {name: Hook(its) for name, its in called.items() if callable(its)}
+    found["bottom"] = Bottom(constants["bottom"])
+    found["events.append"] = Event(hooks.log.events)
+    found["wholes.append"] = Event(hooks.log.wholes)
+    found["texts.append"] = Event(hooks.log.texts)
+    found["tell"] = Tell(hooks.log)
+    found["noted"] = Noted(hooks.log)
+    found["bear"] = Bear(hooks.log)
+    found["enter"] = Enter(hooks.frames)
+    found["ready"] = Ready(hooks.frames)
+    found["leave"] = Leave(hooks.frames)
+    found["field_told"] = FieldTold(hooks.changes)
+    found["item_set"] = ItemSet(hooks.changes)
+    found["suspended"] = Suspended(hooks.generators)
+    found["resumed"] = Resumed(hooks.generators)
+    return {**constants, **found}
