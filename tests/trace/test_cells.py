@@ -15,7 +15,7 @@ from support.second_reader import SecondReader
 from eelgrass.reading.breakpoints.locations import spots_of_path
 from eelgrass.reading.state import value_text
 from eelgrass.recorder import wire
-from eelgrass.recorder.hooks.log import Log
+from eelgrass.recorder.hooks.log import Log, Taken
 from eelgrass.trace import cells
 from eelgrass.trace.files import recording_file
 from eelgrass.trace.histories import Part
@@ -37,7 +37,7 @@ class Told:
         self.log.tell(STORE, beds)
         self.before: list[list[int]] = [[], []]
 
-    def _hand_over(self, log: Log) -> None:
+    def _hand_over(self, log: Taken) -> None:
         self.builder.chunk(wire.chunk(log.events, log.wholes, log.floats, log.texts))
 
     def step(self) -> None:

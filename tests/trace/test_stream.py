@@ -13,7 +13,7 @@ from support.one_line import ENTER, MODULE, STEP, STORE, builder
 
 from eelgrass.reading.state.value_text import text as value_text
 from eelgrass.recorder import wire
-from eelgrass.recorder.hooks.log import Log
+from eelgrass.recorder.hooks.log import Log, Taken
 from eelgrass.trace.building.builder import _STEP_KIND, Builder
 from eelgrass.trace.building.stream import StreamError
 
@@ -46,7 +46,7 @@ simple = st.one_of(
 def test_every_value_arrives_as_it_was_sent(values: list[object]) -> None:
     made = builder()
 
-    def hand_over(log: Log) -> None:
+    def hand_over(log: Taken) -> None:
         kinds = bytearray(range(wire.FIRST_POINT)) + bytearray((wire.ENTER, wire.STEP, wire.STORE))
         events, wholes, texts = wire.without_wide(log.events, log.wholes, log.texts, kinds)
         made.chunk(wire.chunk(events, wholes, log.floats, texts))
@@ -137,15 +137,16 @@ def test_both_ends_know_the_same_kinds_for_steps() -> None:
 def test_an_interruption_waits_until_what_is_written_is_whole() -> None:
     seen: list[str] = []
 
-    def hand_over(log: Log) -> None:
+    def hand_over(taken: Taken) -> None:
         log.interrupt(lambda: seen.append(f"interrupted with {len(log.events)} events"))
-        seen.append(f"handed over {len(log.events)}")
+        log.tell(STORE, 6)  # another thread goes on meanwhile
+        seen.append(f"handed over {taken.wholes}")
 
     log = Log(hand_over)
     log.make_codes(wire.FIRST_POINT + 3)
     log.tell(STORE, 5)
     log.flush()
-    assert seen == ["handed over 1", "interrupted with 0 events"]
+    assert seen == ["handed over [5]", "interrupted with 1 events"]
 
 
 def test_sizes_that_lie_are_refused() -> None:

@@ -84,6 +84,7 @@ class Generators:
     def begin(self, point: int, frame: FrameType | None = None) -> None:
         """A generator's or coroutine's frame begins, at its first resumption."""
         frame = frame or this_frame(_CALLER)
+        self._frames.ready()
         self._wake(self._find(frame.f_back), frame.f_back)
         self._waiting[id(frame)] = _Waiting(self._next_token, frame.f_code)
         self.begin_owner(point)

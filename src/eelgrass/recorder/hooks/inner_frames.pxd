@@ -1,9 +1,11 @@
 # The types with which `inner_frames.py` is compiled.
+from eelgrass.recorder.hooks.frames cimport Frames
 from eelgrass.recorder.hooks.log cimport Log
 from eelgrass.recorder.hooks.objects cimport Registry
 
 cdef class InnerFrames:
     cdef Log _log
+    cdef Frames _frames
     cdef Registry _registry
 
     cpdef object noted(self, Py_ssize_t point, object value)

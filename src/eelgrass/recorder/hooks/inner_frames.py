@@ -4,18 +4,21 @@ from __future__ import annotations
 
 from typing import Any
 
+from eelgrass.recorder.hooks.frames import Frames
 from eelgrass.recorder.hooks.log import Log
 
 
 class InnerFrames:
     """What each of these gives is what the expression goes on with."""
 
-    def __init__(self, log: Log) -> None:
+    def __init__(self, log: Log, frames: Frames) -> None:
         self._log = log
+        self._frames = frames
         self._registry = log.registry
 
     def noted(self, point: int, value: Any) -> None:
         """As `tell`; gives nothing, so that expressions can go on with `or`."""
+        self._frames.ready()
         self._log.tell(point, value)
 
     def passed(self, step: int, value: Any) -> Any:
@@ -34,5 +37,6 @@ class InnerFrames:
     def skipped(self, point: int) -> bool:
         """An event without a value, where an expression goes on with `or`: a pass of a comprehension that gives
         nothing, or the beginning of a lambda."""
+        self._frames.ready()
         self._log.events.append(self._log.codes[point])
         return False

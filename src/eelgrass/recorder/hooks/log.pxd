@@ -6,7 +6,7 @@ cdef Py_ssize_t _TEXT, _FLOAT, _NONE, _FALSE, _TRUE, _REF, _OTHER, _LONG
 
 cdef class Log:
     # Of a side run, `events` is no plain list.
-    cdef public object events, mark
+    cdef public object events, mark, look
     cdef public Registry registry
     cdef public list wholes, floats, texts, codes
     cdef public dict numbers

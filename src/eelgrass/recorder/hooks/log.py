@@ -8,7 +8,7 @@ from __future__ import annotations
 from _json import encode_basestring_ascii, make_encoder  # what `json` is made of
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from typing import Any
+from typing import Any, NamedTuple
 
 from eelgrass.recorder import wire
 from eelgrass.recorder.contract import LONG
@@ -48,13 +48,22 @@ def as_json(value: Any) -> str:
     return "".join(_encode(value, 0))
 
 
+class Taken(NamedTuple):
+    """What the lists held."""
+
+    events: list[int]
+    wholes: list[int]
+    floats: list[float]
+    texts: list[str]
+
+
 class Log:
-    """The lists. `hand_over(log)` must copy what it needs, since they are emptied after it.
+    """The lists. `hand_over(taken)` takes what they held.
 
     `codes` has every number that events can be, by that number: one object for each, made once.
     """
 
-    def __init__(self, hand_over: Callable[[Log], None], events: list[int] | None = None) -> None:
+    def __init__(self, hand_over: Callable[[Taken], None], events: list[int] | None = None) -> None:
         self.events: list[int] = [] if events is None else events
         self.wholes: list[int] = []
         self.floats: list[float] = []
@@ -66,6 +75,7 @@ class Log:
         self.mark: Any = self.events
         self.numbers = self.registry.numbers
         self._hand_over = hand_over
+        self.look: Callable[[], None] | None = None  # called when other threads may have gone on
         self._undisturbed = 0
         self._interrupt: Callable[[], None] | None = None
         self._long_characters = self._flushed_at = 0
@@ -119,10 +129,16 @@ class Log:
     def flush(self) -> None:
         """Hands the lists on, and lets go of objects that the program no longer has."""
         with self.undisturbed():
-            self._hand_over(self)
-            for its in (self.events, self.wholes, self.floats, self.texts):
-                its.clear()
+            # They are empty before they are written: meanwhile other threads go on.
+            events, wholes, floats, texts = self.events[:], self.wholes[:], self.floats[:], self.texts[:]
+            self.events.clear()
+            self.wholes.clear()
+            self.floats.clear()
+            self.texts.clear()
+            self._hand_over(Taken(events, wholes, floats, texts))
             self.registry.sweep()
+        if self.look is not None:
+            self.look()
 
     @contextmanager
     def undisturbed(self) -> Iterator[None]:

@@ -2,13 +2,15 @@
 """Hooks that need no room on the call stack, so that a program meets the recursion limit where a plain run does.
 
 A call takes a unit of what the interpreter allows, also a call of a function in C; an element asked of an object in C
-takes none. So woven text asks `hook[arguments]`, and the hook gives itself room while it is at work. Only compiled code
-can do that; where nothing is compiled, hooks are called, and `Frames` counts.
+takes none. So woven text asks `hook[arguments]`, and the hook gives itself room while it is at work. Each looks first
+whether the thread is another one than that of the last hook. Only compiled code can do that; where nothing is compiled,
+hooks are called, `Frames` counts, and woven text looks at the thread.
 """
 
 from eelgrass.recorder.hooks.changes cimport Changes
 from eelgrass.recorder.hooks.frames cimport Frames
 from eelgrass.recorder.hooks.generators cimport Generators
+from eelgrass.recorder.hooks.inner_frames cimport InnerFrames
 from eelgrass.recorder.hooks.log cimport Log
 
 cdef extern from *:
@@ -20,17 +22,38 @@ cdef extern from *:
     #define EEL_REMAINING(state) ((state)->py_recursion_remaining)
     #define EEL_LIMIT(state) ((state)->py_recursion_limit)
     #endif
+    static uint64_t eel_telling = UINT64_MAX;  /* an address may come again, an identity does not */
+    static inline int eel_open(int units) {
+        PyThreadState *state = PyThreadState_Get();
+        EEL_REMAINING(state) += units;
+        uint64_t identity = PyThreadState_GetID(state);
+        if (identity == eel_telling)
+            return 0;
+        eel_telling = identity;
+        return 1;
+    }
     static inline void eel_give(int units) { EEL_REMAINING(PyThreadState_Get()) += units; }
     static inline void eel_begin(int units) {
         PyThreadState *state = PyThreadState_Get();
         EEL_REMAINING(state) = EEL_LIMIT(state) - 1 + units;
     }
     """
+    bint eel_open(int units)
     void eel_give(int units)
     void eel_begin(int units)
 
 #: Units that the deepest of the hooks may need.
 cdef int ROOM = 400
+
+
+#: What is told when another thread goes on than the one that was told of last.
+cdef object switched = None
+
+
+def look():
+    """Where another thread may have gone on in the middle of a hook: tells that this one does again."""
+    if eel_open(0):
+        switched()
 
 
 cdef class Hook:
@@ -42,8 +65,11 @@ cdef class Hook:
         self.function = function
 
     def __getitem__(self, tuple arguments):
-        eel_give(ROOM)
+        cdef bint other
+        other = eel_open(ROOM)
         try:
+            if other:
+                switched()
             return self.function(*arguments)
         finally:
             eel_give(-ROOM)
@@ -55,8 +81,11 @@ cdef class Bottom(Hook):
     cdef bint begun
 
     def __getitem__(self, tuple arguments):
-        eel_give(ROOM)
+        cdef bint other
+        other = eel_open(ROOM)
         try:
+            if other:
+                switched()
             return self.function(*arguments)
         finally:
             eel_give(-ROOM)
@@ -74,11 +103,11 @@ cdef class Event:
         self.events = events
 
     def __getitem__(self, tuple arguments):
-        if type(self.events) is list:
-            (<list>self.events).append(arguments[0])
-            return
-        eel_give(ROOM)
+        cdef bint other
+        other = eel_open(ROOM)
         try:
+            if other:
+                switched()
             self.events.append(arguments[0])
         finally:
             eel_give(-ROOM)
@@ -93,25 +122,31 @@ cdef class Tell:
         self.log = log
 
     def __getitem__(self, tuple arguments):
-        eel_give(ROOM)
+        cdef bint other
+        other = eel_open(ROOM)
         try:
+            if other:
+                switched()
             return self.log.tell(arguments[0], arguments[1])
         finally:
             eel_give(-ROOM)
 
 
 cdef class Noted:
-    """As `Tell`, giving nothing."""
+    """`InnerFrames.noted`."""
 
-    cdef Log log
+    cdef InnerFrames inner
 
-    def __init__(self, Log log):
-        self.log = log
+    def __init__(self, InnerFrames inner):
+        self.inner = inner
 
     def __getitem__(self, tuple arguments):
-        eel_give(ROOM)
+        cdef bint other
+        other = eel_open(ROOM)
         try:
-            self.log.tell(arguments[0], arguments[1])
+            if other:
+                switched()
+            self.inner.noted(arguments[0], arguments[1])
         finally:
             eel_give(-ROOM)
 
@@ -125,8 +160,11 @@ cdef class Bear:
         self.log = log
 
     def __getitem__(self, tuple arguments):
-        eel_give(ROOM)
+        cdef bint other
+        other = eel_open(ROOM)
         try:
+            if other:
+                switched()
             self.log.bear(arguments[0], arguments[1])
         finally:
             eel_give(-ROOM)
@@ -141,8 +179,11 @@ cdef class Enter:
         self.frames = frames
 
     def __getitem__(self, tuple arguments):
-        eel_give(ROOM)
+        cdef bint other
+        other = eel_open(ROOM)
         try:
+            if other:
+                switched()
             self.frames.enter(arguments[0])
         finally:
             eel_give(-ROOM)
@@ -157,8 +198,11 @@ cdef class Ready:
         self.frames = frames
 
     def __getitem__(self, tuple arguments):
-        eel_give(ROOM)
+        cdef bint other
+        other = eel_open(ROOM)
         try:
+            if other:
+                switched()
             self.frames.ready()
         finally:
             eel_give(-ROOM)
@@ -173,8 +217,11 @@ cdef class Leave:
         self.frames = frames
 
     def __getitem__(self, tuple arguments):
-        eel_give(ROOM)
+        cdef bint other
+        other = eel_open(ROOM)
         try:
+            if other:
+                switched()
             return self.frames.leave(arguments[0], arguments[1])
         finally:
             eel_give(-ROOM)
@@ -189,8 +236,11 @@ cdef class FieldTold:
         self.changes = changes
 
     def __getitem__(self, tuple arguments):
-        eel_give(ROOM)
+        cdef bint other
+        other = eel_open(ROOM)
         try:
+            if other:
+                switched()
             self.changes.field_told(arguments[0], arguments[1], arguments[2])
         finally:
             eel_give(-ROOM)
@@ -205,8 +255,11 @@ cdef class ItemSet:
         self.changes = changes
 
     def __getitem__(self, tuple arguments):
-        eel_give(ROOM)
+        cdef bint other
+        other = eel_open(ROOM)
         try:
+            if other:
+                switched()
             self.changes.item_set(arguments[0], arguments[1])
         finally:
             eel_give(-ROOM)
@@ -221,8 +274,11 @@ cdef class Suspended:
         self.generators = generators
 
     def __getitem__(self, tuple arguments):
-        eel_give(ROOM)
+        cdef bint other
+        other = eel_open(ROOM)
         try:
+            if other:
+                switched()
             return self.generators.suspended(arguments[0], arguments[1], arguments[2])
         finally:
             eel_give(-ROOM)
@@ -237,8 +293,11 @@ cdef class Resumed:
         self.generators = generators
 
     def __getitem__(self, tuple arguments):
-        eel_give(ROOM)
+        cdef bint other
+        other = eel_open(ROOM)
         try:
+            if other:
+                switched()
             return self.generators.resumed(arguments[0], arguments[1])
         finally:
             eel_give(-ROOM)
@@ -256,8 +315,11 @@ cdef class Once:
         return self
 
     def __next__(self):
-        eel_give(ROOM)
+        cdef bint other
+        other = eel_open(ROOM)
         try:
+            if other:
+                switched()
             self.function()
         finally:
             eel_give(-ROOM)
@@ -277,8 +339,11 @@ cdef class Through:
         return self
 
     def __next__(self):
-        eel_give(ROOM)
+        cdef bint other
+        other = eel_open(ROOM)
         try:
+            if other:
+                switched()
             self.function()
         finally:
             eel_give(-ROOM)
@@ -287,6 +352,9 @@ cdef class Through:
 
 def roomy(hooks, constants):
     """The hooks by their names, as `constants` has them, in the form in which they need no room."""
+    global switched
+    switched = hooks.threads.switched
+    eel_open(0)  # this thread is the one that is told of
     # Types are compared with, or derived from; only these two are called.
     called = {name: its for name, its in constants.items() if not isinstance(its, type) or name in ("chain", "islice")}
     found = {name: Hook(its) for name, its in called.items() if callable(its)}
@@ -295,7 +363,7 @@ def roomy(hooks, constants):
     found["wholes.append"] = Event(hooks.log.wholes)
     found["texts.append"] = Event(hooks.log.texts)
     found["tell"] = Tell(hooks.log)
-    found["noted"] = Noted(hooks.log)
+    found["noted"] = Noted(hooks.inner)
     found["bear"] = Bear(hooks.log)
     found["enter"] = Enter(hooks.frames)
     found["ready"] = Ready(hooks.frames)

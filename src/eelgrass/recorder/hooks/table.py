@@ -17,7 +17,7 @@ from eelgrass.recorder.hooks.frames import Frames
 from eelgrass.recorder.hooks.generators import Generators
 from eelgrass.recorder.hooks.hiding import Tracers, make_bottom
 from eelgrass.recorder.hooks.inner_frames import InnerFrames
-from eelgrass.recorder.hooks.log import Log
+from eelgrass.recorder.hooks.log import Log, Taken
 from eelgrass.recorder.hooks.threads import Threads
 from eelgrass.recorder.packing import IS_COMPILED
 
@@ -35,12 +35,12 @@ class Hooks:
     text hands the lists over when they hold more than `full` events."""
 
     def __init__(
-        self, hand_over: Callable[[Log], None], frames_below: int, full: int, events: list[int] | None = None
+        self, hand_over: Callable[[Taken], None], frames_below: int, full: int, events: list[int] | None = None
     ) -> None:
         self.log = Log(hand_over, events)
         self.frames = Frames(self.log, frames_below, full, self.flush)
         self.generators = Generators(self.log, self.frames)
-        self.inner = InnerFrames(self.log)
+        self.inner = InnerFrames(self.log, self.frames)
         self.changes = Changes(self.log)
         self._at_bottom = True
         self._full = full
@@ -58,7 +58,8 @@ class Hooks:
         from eelgrass.recorder.hooks import roomy  # which is there only where it was compiled
 
         self._constants = roomy.roomy(self, self._constants)
-        self._checked = {name: roomy.Hook(hook) for name, hook in self._checked.items()}
+        self._checked.clear()
+        self.log.look = roomy.look
         self.log.mark = self._constants["events.append"]
         self.frames.count_nothing()
         self.generators.once, self.generators.before_each = roomy.Once, roomy.Through
@@ -144,6 +145,8 @@ class Hooks:
         """The lists are full."""
         self.log.flush()
         self.threads.take_turns()
+        if self.log.look is not None:
+            self.log.look()
 
     def bottom(self) -> None:
         """A module's frame begins; below the first one is nothing that the program should see."""

@@ -8,6 +8,7 @@ import os
 import sys
 import time
 from _signal import signal  # type: ignore[import-not-found]  # `signal` would load `enum`
+from _thread import allocate_lock, get_ident
 from importlib.machinery import SourceFileLoader
 from time import perf_counter
 from types import CodeType, FrameType, ModuleType, TracebackType
@@ -15,7 +16,7 @@ from typing import Any
 
 from eelgrass.recorder import wire
 from eelgrass.recorder.contract import OUR_FILES
-from eelgrass.recorder.hooks.log import Log
+from eelgrass.recorder.hooks.log import Taken
 from eelgrass.recorder.hooks.table import Hooks
 from eelgrass.recorder.order import ChildOrder, Ending
 from eelgrass.recorder.process import clock, concealment, imports, limits, side_run, stdio
@@ -34,6 +35,8 @@ class ChildRun:
         self.order = order
         self.fd = concealment.moved_away(order.fd)
         self._texts = _texts(order.texts_fd)
+        self._outgoing: list[bytes | Taken] = []
+        self._writing, self._writer = allocate_lock(), 0
         self._own = OwnModules(order.folder, self._texts)
         self._kinds = bytearray(range(wire.FIRST_POINT))  # by point
         self.limits = limits.Limits(order, self._kinds)
@@ -64,7 +67,20 @@ class ChildRun:
 
     # The stream
 
-    def _write(self, data: bytes) -> None:
+    def _write(self, data: bytes | Taken) -> None:
+        """Writes one block whole, in the order of these calls: packing already lets other threads go on. Another thread
+        waits; what interrupts this one only leaves its block behind."""
+        self._outgoing.append(data)
+        if self._writer == get_ident():
+            return
+        with self._writing:
+            self._writer = get_ident()
+            while self._outgoing:
+                data = self._outgoing.pop(0)
+                self._write_now(self._packed(data) if isinstance(data, Taken) else data)
+            self._writer = 0
+
+    def _write_now(self, data: bytes) -> None:
         view = memoryview(data)
         while view and self.fd >= 0:
             try:
@@ -78,18 +94,21 @@ class ChildRun:
         with self.hooks.log.undisturbed():
             self._write(wire.block(kind, json.dumps(content).encode()))
 
-    def _hand_over(self, log: Log) -> None:
-        if log.events:
-            try:
-                payload = wire.chunk(log.events, log.wholes, log.floats, log.texts)
-            except OverflowError:
-                events, wholes, texts = wire.without_wide(log.events, log.wholes, log.texts, self._kinds)
-                payload = wire.chunk(events, wholes, log.floats, texts)
-            self._write(wire.block(wire.CHUNK, payload))
-            self.limits.note(log.events)
+    def _hand_over(self, taken: Taken) -> None:
+        if taken.events:
+            self._write(taken)
+            self.limits.note(taken.events)
         reason = self.limits.broken(self._started, self._waited) if self._started else None
         if reason is not None:
             self._stop(reason)
+
+    def _packed(self, taken: Taken) -> bytes:
+        try:
+            payload = wire.chunk(*taken)
+        except OverflowError:
+            events, wholes, texts = wire.without_wide(taken.events, taken.wholes, taken.texts, self._kinds)
+            payload = wire.chunk(events, wholes, taken.floats, texts)
+        return wire.block(wire.CHUNK, payload)
 
     def _stop(self, reason: str) -> None:
         """Ends the process at once: a program that a limit stops gets no chance to catch it."""

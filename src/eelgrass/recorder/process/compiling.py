@@ -33,9 +33,9 @@ def woven_code(source: bytes, file: str, points: Points, hooks: Hooks, own: OwnM
     for its in (tree, *own.reached(tree, file)):
         own.surroundings.see(its)
     rules = NameRules(tree, own.__contains__, own.surroundings)
-    weaver = Weaver(points, tree, rules, hooks.threads.are_told)
-    if weaver.threaded:
+    if hooks.are_roomy or rules.may_be_threaded:
         hooks.threads.tell_apart()
+    weaver = Weaver(points, tree, rules, looks_at_threads=hooks.threads.are_told and not hooks.are_roomy)
     if rules.sees_lifetimes:
         hooks.log.registry.let_live()
     tree = weaver.module()

@@ -32,7 +32,7 @@ class Limits:
     def note(self, events: list[int]) -> None:
         """Some more events have happened."""
         if self.max_steps:
-            self._uncounted.append(events.copy())
+            self._uncounted.append(events)
             self._uncounted_events += len(events)
 
     def broken(self, started: float, waited: float) -> str | None:

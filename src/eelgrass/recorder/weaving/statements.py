@@ -54,16 +54,17 @@ class Weaver(InnerFrames):
 
     State while walking, beside that of `InnerFrames`: the loops around; whether the frame's end has to
     be told in a `finally`; and the names that functions defined in it share. `sees_lifetimes`: the module may notice
-    when an object goes. `threaded`: there may be several threads; so it is, too, if `hooks_told` says so.
+    when an object goes. `looks_at_threads`: hooks do not look themselves which
+    thread calls them.
     """
 
-    def __init__(self, points: Points, tree: ast.Module, rules: NameRules, hooks_told: bool = False) -> None:
+    def __init__(self, points: Points, tree: ast.Module, rules: NameRules, looks_at_threads: bool = False) -> None:
         super().__init__(points, scope_of(tree, None), rules)
         self.loops: list[Loop] = []
         self.guarded = False
         self.shared: list[str] = []
         self._tree = tree
-        self.threaded = hooks_told or self.rules.may_be_threaded
+        self._looks_at_threads = looks_at_threads
 
     def module(self) -> ast.Module:
         """The woven module; its tree is changed in place."""
@@ -97,7 +98,7 @@ class Weaver(InnerFrames):
         return [ast.If(hook("escaped"), [ast.Expr(call("look_again"))], [])] if self.rules.escapes else []
 
     def _thread_check(self) -> list[ast.stmt]:
-        if not self.threaded:
+        if not self._looks_at_threads:
             return []
         now = ast.Attribute(hook("thread"), "ident", ast.Load())
         other = ast.Compare(call("get_ident"), [ast.NotEq()], [now])
