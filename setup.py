@@ -11,7 +11,7 @@ COMPILED = (
         f"eelgrass.recorder.hooks.{name}"
         for name in (
             *("log", "frames", "generators", "held", "changes", "objects", "keys", "type_facts"),
-            *("patching", "sequence_patching", "keyed_patching", "inner_frames", "roomy"),
+            *("patching", "sequence_patching", "keyed_patching", "inner_frames", "numbers", "roomy"),
         )
     ),
 )
@@ -19,7 +19,7 @@ COMPILED = (
 
 def source_of(name: str) -> str:
     """The file of a module: what only compiled code can do has no other form."""
-    return f"src/{name.replace('.', '/')}.{'pyx' if name.endswith('roomy') else 'py'}"
+    return f"src/{name.replace('.', '/')}.{'pyx' if name.endswith(('roomy', 'numbers')) else 'py'}"
 
 
 extensions = []

@@ -36,6 +36,8 @@ TYPE_WORDS = {
     "type": "class",
     "module": "module",
 }
+#: Deeper than this, what is in a value is not written any more.
+_DEEPEST = 60
 #: What is told in brief has so many characters.
 _BRIEF = 28
 #: Shapes whose text Python can write as a literal, when the type is exactly the built-in one.
@@ -266,6 +268,9 @@ class _Writer:
         if not is_literal(trace, number):
             self.has_objects = True
             return f"<{type_} #{number}>"
+        if number not in self.inside and len(self.inside) > _DEEPEST:
+            self.has_objects = True
+            return "…"
         if number in self.inside:
             return {"list": "[...]", "dict": "{...}", "set": "set(...)"}.get(type_, "(...)")
         self.inside.append(number)

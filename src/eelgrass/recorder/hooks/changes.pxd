@@ -1,6 +1,7 @@
 # The types with which `changes.py` is compiled.
 cimport cython
 from eelgrass.recorder.hooks.log cimport Log
+from eelgrass.recorder.hooks.numbers cimport Numbers
 from eelgrass.recorder.hooks.objects cimport Registry
 from eelgrass.recorder.hooks.patching cimport Patching
 
@@ -12,14 +13,15 @@ cdef class Changes:
     cdef public list escaped
     cdef Log _log
     cdef Registry _registry
-    cdef dict _numbers, _copies, _dict_copies, _foreign
+    cdef Numbers _numbers
+    cdef dict _copies, _dict_copies, _foreign
     cdef list _plain
 
-    @cython.locals(kind=object, number=object)
+    @cython.locals(kind=object, number=Py_ssize_t)
     cpdef object item_set(self, object owner, object key)
     @cython.locals(value=object)
-    cdef object _index_set(self, object owner, object number, object key)
-    cdef object _key_set(self, object number, object key, object value)
-    @cython.locals(number=object)
+    cdef object _index_set(self, object owner, Py_ssize_t number, object key)
+    cdef object _key_set(self, Py_ssize_t number, object key, object value)
+    @cython.locals(number=Py_ssize_t)
     cpdef object field_told(self, Py_ssize_t point, object owner, object value)
     cpdef object changed(self, object owner, str method=*, object key=*, object result=*)

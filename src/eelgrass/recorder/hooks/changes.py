@@ -74,8 +74,8 @@ class Changes:
     def item_set(self, owner: Any, key: Any) -> None:
         """`owner[key]` has been assigned."""
         kind = type(owner)
-        number = self._numbers.get(id(owner))
-        if number is None:
+        number = self._numbers.get(owner)
+        if number < 0:
             self.changed(owner)
         elif (kind is list or kind is deque or kind is bytearray) and type(key) is int:
             self._index_set(owner, number, key)
@@ -166,8 +166,8 @@ class Changes:
 
     def field_told(self, point: int, owner: Any, value: Any) -> None:
         """A field of `owner`, of a type that keeps it plainly, holds `value` now."""
-        number = self._numbers.get(id(owner))
-        if number is None:
+        number = self._numbers.get(owner)
+        if number < 0:
             self.changed(owner)
             return
         if type(value) is not int:

@@ -1,5 +1,6 @@
 # The types with which `log.py` is compiled.
 cimport cython
+from eelgrass.recorder.hooks.numbers cimport Numbers
 from eelgrass.recorder.hooks.objects cimport Registry
 
 cdef Py_ssize_t _TEXT, _FLOAT, _NONE, _FALSE, _TRUE, _REF, _OTHER, _LONG
@@ -9,13 +10,13 @@ cdef class Log:
     cdef public object events, mark, look
     cdef public Registry registry
     cdef public list wholes, floats, texts, codes
-    cdef public dict numbers
+    cdef public Numbers numbers
     cdef object _hand_over, _interrupt
     cdef Py_ssize_t _undisturbed, _long_characters, _flushed_at
 
     @cython.locals(kind=object)
     cpdef object tell(self, Py_ssize_t point, object value)
-    @cython.locals(kind=object)
+    @cython.locals(kind=object, number=Py_ssize_t)
     cpdef object bear(self, Py_ssize_t point, object value)
     @cython.locals(told=object)
     cpdef object tell_of(self, Py_ssize_t point, tuple wholes, object value)

@@ -110,9 +110,9 @@ class Log:
 
     def bear(self, point: int, value: Any) -> None:
         """As `tell`, for what is most likely an object that is known already."""
-        number = self.numbers.get(id(value))
+        number = self.numbers.get(value)
         kind = type(value)
-        if number is not None:
+        if number >= 0:
             self.wholes.append(number)
             self.events.append(self.codes[point + _REF])
         elif kind is int or kind is str or kind is float or kind is bool or value is None:

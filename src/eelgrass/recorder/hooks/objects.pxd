@@ -1,12 +1,14 @@
 # The types with which `objects.py` is compiled.
 cimport cython
+from eelgrass.recorder.hooks.numbers cimport Numbers
 from eelgrass.recorder.hooks.type_facts cimport TypeFacts
 
 cdef list _NOTHING
 cdef Py_ssize_t _ONLY_OURS, _KEY, _MADE, _HELD, _HELD_FIELD
 
 cdef class Registry:
-    cdef public dict numbers, copies, set_copies, dict_copies
+    cdef public Numbers numbers
+    cdef public dict copies, set_copies, dict_copies
     cdef public set mixed
     cdef public object report
     cdef object _log, _when_gone, _events
@@ -23,7 +25,7 @@ cdef class Registry:
     cdef object _describe_fresh(self)
     @cython.locals(items=list, pairs=list, fields=list, wholes=list)
     cdef object _tell_made(self, object number, object obj, TypeFacts facts)
-    @cython.locals(number=object)
+    @cython.locals(number=Py_ssize_t)
     cpdef object known(self, object obj)
     @cython.locals(number=object, facts=TypeFacts)
     cpdef object ref(self, object obj)

@@ -12,6 +12,7 @@ from sys import getrefcount
 from typing import Any
 
 from eelgrass.recorder.hooks.keys import KEY_OF, is_unmistakable, pairs_of
+from eelgrass.recorder.hooks.numbers import Numbers
 from eelgrass.recorder.hooks.type_facts import TypeFacts, bases_of, is_made_here, namespace_of
 from eelgrass.recorder.wire import CONTENTS, FORMS, HELD, HELD_FIELD, KEY, MADE, OBJECT, TYPE, WHOLE_MAX, WHOLE_MIN
 
@@ -74,10 +75,10 @@ _ONLY_OURS = next(count for count in range(1, 9) if _let_go({0: []}, count))
 class Registry:
     """Numbers objects in the order in which they are first seen, and says what is in them.
 
-    Objects that allow weak references are known by one, so that they live no longer than in a plain run; lists,
-    dictionaries and the like do not allow any, so they are kept until `sweep` finds that only we still hold them.
-    A program that could tell the difference has them `let_live`: then nothing is held, objects are known by their
-    identity alone, and are looked into again whenever they are told of.
+    The ends of objects of built-in types are noticed where hooks are compiled (`numbers.pyx`); others that allow weak
+    references are known by one, so that both live no longer than in a plain run. What is left is kept until `sweep`
+    finds that only we still hold it. A program that could tell the difference has them `let_live`: then nothing is
+    held, such objects are known by their identity alone, and are looked into again whenever they are told of.
 
     `mixed` are the numbers of dictionaries with keys that keys of other types may equal, as 1.0 and True equal 1.
     `numbers`: the numbers of the objects that are alive for certain, by identity. Each new object is told to the log
@@ -85,7 +86,7 @@ class Registry:
     """
 
     def __init__(self, log: Any) -> None:
-        self.numbers: dict[int, int] = {}
+        self.numbers = Numbers()
         self._log = log
         self._events, self._wholes, self._codes = log.events, log.wholes, log.codes
         self.report: Callable[[int, list[Any]], None] = log.describe
@@ -109,19 +110,25 @@ class Registry:
         self._swept_size = 1024
         self._arrays: list[Callable[[], Any]] = []
 
+    @property
+    def holds(self) -> bool:
+        """Whether anything of the program may be held."""
+        return self._holds
+
     def let_live(self) -> None:
         """From now on holds no object of the program."""
         if self._holds:
             self._holds = False
             for key, holder in self._holders.items():
                 if type(holder) is not _Watch:
-                    self._loose[key] = self.numbers.pop(key), id(type(holder))
+                    self._loose[key] = self.numbers.drop(key), id(type(holder))
             self._holders = {key: holder for key, holder in self._holders.items() if type(holder) is _Watch}
 
     def release(self) -> None:
         """Lets go of everything for good: what remains of the program at its end goes as in a plain run."""
         self._released = True
-        for its in (self.numbers, self._holders, self._loose, self._facts, self._old_facts):
+        self.numbers.clear()
+        for its in (self._holders, self._loose, self._facts, self._old_facts):
             its.clear()
         for copies in (self.copies, self.set_copies, self.dict_copies):
             copies.clear()
@@ -137,11 +144,13 @@ class Registry:
 
     def known(self, obj: Any) -> int | None:
         """The object's number if it has been seen before."""
-        number = self.numbers.get(id(obj))
-        if number is None and not self._holds:
-            number, type_ = self._loose.get(id(obj), (None, 0))
-            return number if type_ == id(type(obj)) else None
-        return number
+        number = self.numbers.get(obj)
+        if number >= 0:
+            return number
+        if not self._holds:
+            loose, type_ = self._loose.get(id(obj), (None, 0))
+            return loose if type_ == id(type(obj)) else None
+        return None
 
     def ref(self, obj: Any) -> int:
         """The object's number; a new object, and those first seen in it, are reported."""
@@ -162,20 +171,21 @@ class Registry:
         return number
 
     def _remember(self, number: int, obj: Any, facts: TypeFacts) -> None:
+        if self.numbers.put(obj, number):
+            return
         key = id(obj)
-        if not self._holds:
-            self._loose[key] = number, id(facts.type)
-        elif facts.allows_weak:
+        if facts.allows_weak and self._holds:
             watch = _Watch(obj, self._when_gone)
             watch.key = key
             self._holders[key] = watch
-            self.numbers[key] = number
-        else:
+        elif self._holds:
             self._holders[key] = obj
-            self.numbers[key] = number
+        else:
+            self.numbers.drop(key)
+            self._loose[key] = number, id(facts.type)
 
     def _gone(self, watch: _Watch) -> None:
-        self._drop_copies(self.numbers.pop(watch.key, -1))
+        self._drop_copies(self.numbers.drop(watch.key))
         self._holders.pop(watch.key, None)
 
     def _drop_copies(self, number: int) -> None:
@@ -250,12 +260,12 @@ class Registry:
                 for element in facts.iterate(obj)
             ]
             if facts.shape == "set" and not all(map(is_unmistakable, facts.iterate(obj))):
-                self.mixed.add(self.numbers.get(id(obj), -1))
+                self.mixed.add(self.numbers.get(obj))
         elif facts.shape == "dict":
             pairs = pairs_of(obj)
             keys = [plain(key) for key, _ in pairs]
             if not all(map(is_unmistakable, map(KEY_OF, pairs))):
-                self.mixed.add(self.numbers.get(id(obj), -1))
+                self.mixed.add(self.numbers.get(obj))
             items = [plain(value) for _, value in pairs]
         elif facts.shape == "exception":
             items = [plain(argument) for argument in _arguments(obj)]
@@ -364,9 +374,13 @@ class Registry:
 
     def sweep(self) -> None:
         """Lets go of objects that only we still hold. Costs the number of known objects; done when it has doubled."""
+        gone = self.numbers.gone()
+        if self.copies or self.set_copies or self.dict_copies:
+            for number in gone:
+                self._drop_copies(number)
         if len(self._holders) < 2 * self._swept_size:
             return
         for key in _let_go(self._holders, _ONLY_OURS):
             del self._holders[key]
-            self._drop_copies(self.numbers.pop(key))
+            self._drop_copies(self.numbers.drop(key))
         self._swept_size = max(1024, len(self._holders))

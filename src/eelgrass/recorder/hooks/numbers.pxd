@@ -1,0 +1,4 @@
+cdef class Numbers:
+    cpdef Py_ssize_t get(self, object obj)
+    cpdef bint put(self, object obj, Py_ssize_t number)
+    cpdef Py_ssize_t drop(self, object key)

@@ -1,0 +1,206 @@
+"""What the interpreter itself decides is as in a plain run: recursion, threads, lifetimes, signals."""
+
+from __future__ import annotations
+
+import os
+import sys
+from pathlib import Path
+
+import pytest
+from support.judges import plain, run
+
+from eelgrass.recorder import packing
+from eelgrass.trace.files import recording_file
+
+#: Programs that go on for ever, through code in C.
+ENDLESS = {
+    "objects that make objects": """
+class A:
+    def __init__(self):
+        self.b = A()
+A()
+""",
+    "a repr of a ring": """
+class Node:
+    def __init__(self, v): self.v=v; self.next=None
+    def __repr__(self): return f"Node({self.v}, {self.next!r})"
+a=Node(1); b=Node(2); a.next=b; b.next=a
+print(a)
+""",
+    "an __eq__ that compares": """
+class E:
+    def __init__(self): self.o=self
+    def __eq__(self, other): return self.o == other.o
+print(E()==E())
+""",
+    "lru_cache": """
+from functools import lru_cache
+@lru_cache(maxsize=None)
+def fib(n): return fib(n-1)+fib(n-2)
+print(fib(5))
+""",
+    "a comprehension": """
+def f(n): return [f(n+1) for _ in range(1)]
+f(0)
+""",
+    "sorted by a key": """
+def key(x): return sorted([x], key=key)
+key(1)
+""",
+    "map": """
+def f(x): return list(map(f, [x]))
+try:
+    f(1)
+except RecursionError as e:
+    print("caught", e)
+f(1)
+""",
+    "any of a generator": """
+def f(x): return any(f(y) for y in [x])
+f(1)
+""",
+    "a property setter": """
+class P:
+    @property
+    def x(self): return self._x
+    @x.setter
+    def x(self, v): self.x = v
+p=P(); p.x=1
+""",
+    "__call__ and __bool__": """
+class C:
+    def __call__(self, n): return C()(n+1)
+    def __bool__(self): return not self
+c=C()
+try: c(1)
+except RecursionError as e: print(e)
+if c: print(1)
+""",
+    "a str of a ring": """
+class Node:
+    def __init__(self, v): self.v=v; self.next=None
+    def __str__(self): return str(self.v)+" -> "+str(self.next)
+a=Node(1); b=Node(2); a.next=b; b.next=a
+print(str(a)[:10])
+""",
+    "__getattr__": """
+class G:
+    def __getattr__(self, name): return getattr(self, name+"x"[:0])
+print(G().foo)
+""",
+}
+OTHERS = {
+    "exceptions through generator expressions leave nothing": """
+def ok(xs):
+    try:
+        return all(int(x) >= 0 for x in xs)
+    except ValueError:
+        return False
+for i in range(1500):
+    ok(["1","x"])
+def deep(n): return 0 if n==0 else 1+deep(n-1)
+print(deep(900))
+""",
+    "yield from 600 deep": """
+def gen(n):
+    if n == 0:
+        yield 1
+        yield 2
+    else:
+        yield from gen(n-1)
+print(list(gen(600)))
+""",
+    "a signal handler with a timer": """
+import signal,time
+hits=[]
+def tick(sig, frame): hits.append(len(hits))
+signal.signal(signal.SIGALRM, tick)
+signal.setitimer(signal.ITIMER_REAL, 0.001, 0.001)
+x=0
+while len(hits)<50:
+    x+=1
+signal.setitimer(signal.ITIMER_REAL,0)
+print(len(hits)>=50)
+""",
+    "threads of lambdas": """
+import threading
+done=[]
+t=threading.Thread(target=lambda: done.append(1)); t.start(); t.join()
+from concurrent.futures import ThreadPoolExecutor
+def work():
+    with ThreadPoolExecutor(2) as pool:
+        print(sorted(pool.map(lambda x: x*x, range(5))))
+work()
+for i in range(2):
+    with ThreadPoolExecutor() as ex:
+        ex.submit(done.append, i)
+print(done)
+""",
+    "threads and more than one list of events": """
+import threading
+total=[0]; lock=threading.Lock()
+def add(n):
+    for i in range(n):
+        with lock:
+            total[0]+=1
+ts=[threading.Thread(target=add,args=(3000,)) for _ in range(3)]
+for t in ts: t.start()
+for t in ts: t.join()
+print(total)
+""",
+    "files are closed when nobody has them": """
+try:
+    f = open("out.txt","w"); f.write("tide"); fs=[f]; del f, fs
+except ValueError: pass
+print(open("out.txt").read())
+def save():
+    with_list = [open("out2.txt","w")]
+    with_list[0].write("reef")
+save()
+print(open("out2.txt").read())
+def fail():
+    g=open("out3.txt","w"); g.write("mud"); raise ValueError(g)
+try: fail()
+except ValueError: pass
+print(open("out3.txt").read())
+""",
+    "lifetimes": """
+import weakref, tempfile, os, sys, gc
+class W: pass
+w=W(); r=weakref.ref(w); xs=[w]; del w; print(r() is not None); xs.clear(); print(r() is None)
+def use():
+    files=[open("z%d.txt"%i,"w") for i in range(3)]
+    for f in files: f.write("tide")
+use()
+print([open("z%d.txt"%i).read() for i in range(3)])
+ids=set()
+for i in range(100):
+    x=[i]; ids.add(id(x))
+print(len(ids)<=3)
+def g():
+    try: yield 1
+    finally: print("closed")
+gs=[g()]; next(gs[0]); gs=None
+print("after")
+print(sys.getrefcount(xs))
+t=tempfile.TemporaryFile(); d={"f":t}; fd=t.fileno(); del t; d=None
+try: os.fstat(fd); print("open")
+except OSError: print("shut")
+""",
+}
+#: Whether the hooks of the children are compiled, without which these differ.
+AS_PLAIN = packing.IS_COMPILED and os.environ.get("EELGRASS_HOOKS") != "plain"
+
+
+@pytest.mark.skipif(not AS_PLAIN, reason="hooks that are not compiled take room on the call stack, and hold lists")
+@pytest.mark.parametrize("title", [*ENDLESS, *OTHERS])
+def test_what_the_interpreter_decides_is_as_in_a_plain_run(title: str, tmp_path: Path) -> None:
+    program = tmp_path / "program.py"
+    program.write_text({**ENDLESS, **OTHERS}[title])
+    os.chdir(tmp_path)
+    bare = plain(program)
+    command = [sys.executable, "-m", "eelgrass.cli", "record", "-o", str(tmp_path / "run.eelrec")]
+    ours = run(command, program)
+    assert (ours.stdout, ours.stderr, ours.returncode) == (bare.stdout, bare.stderr, bare.returncode)
+    assert title not in ENDLESS or b"RecursionError" in bare.stderr or b"recursion" in bare.stdout
+    assert len(recording_file.load(tmp_path / "run.eelrec").steps) > 5
