@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from _collections import OrderedDict  # type: ignore[import-not-found]  # `collections` would take long to load
 from _operator import itemgetter
+from contextlib import suppress
 from typing import Any
 
 KEY_OF, VALUE_OF = itemgetter(0), itemgetter(1)
@@ -25,5 +26,6 @@ def pairs_of(obj: Any) -> list[tuple[Any, Any]]:
     can be told only where asking for it runs no code of the program."""
     pairs = list(dict.items(obj))
     if issubclass(type(obj), OrderedDict) and all(map(is_unmistakable, map(KEY_OF, pairs))):
-        return [(key, dict.__getitem__(obj, key)) for key in OrderedDict.__iter__(obj)]
+        with suppress(KeyError, RuntimeError):  # methods of dict, called for it, bring its order out of step
+            return [(key, dict.__getitem__(obj, key)) for key in OrderedDict.__iter__(obj)]
     return pairs

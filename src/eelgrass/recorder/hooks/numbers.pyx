@@ -104,7 +104,8 @@ cdef extern from *:
     static int eel_nests(PyObject *op) {
         PyTypeObject *type = Py_TYPE(op);
         if (type == &PyList_Type || type == &PyDict_Type || type == &PyTuple_Type || type == &PySet_Type ||
-            type == &PyFrozenSet_Type)
+            type == &PyFrozenSet_Type || type == &PyODict_Type || type == &PyCFunction_Type ||
+            type == &PyCMethod_Type || type == &_PyMethodWrapper_Type || type == &PyTraceBack_Type)
             return 1;
         for (int at = 0; at < eel_type_count; at++)  /* exceptions lead to one another */
             if (eel_types[at].type == type) return eel_types[at].original == eel_exception;
