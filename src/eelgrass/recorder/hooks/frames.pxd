@@ -11,5 +11,6 @@ cdef class Frames:
     cdef dict _positions
 
     cpdef object ready(self)
+    cpdef bint has_room(self)
     cpdef object enter(self, Py_ssize_t point)
     cpdef object leave(self, Py_ssize_t point, object value)

@@ -44,6 +44,10 @@ class Frames:
         if len(self._log.events) > self._full:
             self._flush()
 
+    def has_room(self) -> bool:
+        """Whether more events can be told before they have to be handed over; False where nobody knows."""
+        return self._log.is_plain and len(self._log.events) <= self._full
+
     def enter(self, point: int) -> None:
         """A frame begins. Raises RecursionError where a plain run would."""
         self.ready()

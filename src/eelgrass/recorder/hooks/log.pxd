@@ -9,6 +9,7 @@ cdef class Log:
     # Of a side run, `events` is no plain list.
     cdef public object events, mark, look
     cdef public Registry registry
+    cdef public bint is_plain
     cdef public list wholes, floats, texts, codes
     cdef public Numbers numbers
     cdef object _hand_over, _interrupt

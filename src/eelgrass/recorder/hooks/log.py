@@ -65,6 +65,7 @@ class Log:
 
     def __init__(self, hand_over: Callable[[Taken], None], events: list[int] | None = None) -> None:
         self.events: list[int] = [] if events is None else events
+        self.is_plain = type(self.events) is list
         self.wholes: list[int] = []
         self.floats: list[float] = []
         self.texts: list[str] = []

@@ -72,7 +72,7 @@ cdef extern from *:
 
     #define EEL_MOST_TYPES 256
     static struct { PyTypeObject *type; destructor original; } eel_types[EEL_MOST_TYPES];
-    static int eel_type_count = 0;
+    static int eel_type_count = 0, eel_latest = 0;
     static int eel_depth = 0;
     static PyObject **eel_waiting = NULL;
     static size_t eel_waiting_size = 0, eel_waiting_count = 0;
@@ -85,8 +85,9 @@ cdef extern from *:
         int again = eel_going_count && eel_going[eel_going_count - 1].op == op;
         PyTypeObject *type = again ? eel_going[eel_going_count - 1].type->tp_base : Py_TYPE(op);
         for (; type; type = type->tp_base)
-            for (int at = 0; at < eel_type_count; at++)
+            for (int count = 0, at = eel_latest; count < eel_type_count; count++, at = (at + 1) % eel_type_count)
                 if (eel_types[at].type == type) {
+                    eel_latest = at;  /* objects of one type often go one after the other */
                     if (eel_going_count == eel_going_size) {
                         eel_going_size = eel_going_size ? 2 * eel_going_size : 256;
                         eel_going = PyMem_RawRealloc(eel_going, eel_going_size * sizeof(*eel_going));

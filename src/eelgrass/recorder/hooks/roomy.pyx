@@ -1,4 +1,4 @@
-# cython: language_level=3, binding=False
+# cython: language_level=3, binding=False, boundscheck=False, wraparound=False
 """Hooks that need no room on the call stack, so that a program meets the recursion limit where a plain run does.
 
 A call takes a unit of what the interpreter allows, also a call of a function in C; an element asked of an object in C
@@ -42,6 +42,8 @@ cdef extern from *:
     void eel_give(int units)
     void eel_begin(int units)
 
+#: Texts from this length on may be cut, which takes code in Python.
+cdef Py_ssize_t SHORT = 1024
 #: Units that the deepest of the hooks may need.
 cdef int ROOM = 400
 
@@ -54,6 +56,16 @@ def look():
     """Where another thread may have gone on in the middle of a hook: tells that this one does again."""
     if eel_open(0):
         switched()
+
+
+cdef inline bint is_light(Log log, object value):
+    """Whether telling a value runs no code in Python, so that it needs no room."""
+    kind = type(value)
+    if not log.is_plain:
+        return False
+    if kind is int or kind is float or value is None or kind is bool:
+        return True
+    return len(<str>value) < SHORT if kind is str else log.numbers.get(value) >= 0
 
 
 cdef class Hook:
@@ -104,7 +116,11 @@ cdef class Event:
 
     def __getitem__(self, tuple arguments):
         cdef bint other
-        other = eel_open(ROOM)
+        other = eel_open(0)
+        if not other and type(self.events) is list:
+            (<list>self.events).append(arguments[0])
+            return
+        eel_give(ROOM)
         try:
             if other:
                 switched()
@@ -123,7 +139,10 @@ cdef class Tell:
 
     def __getitem__(self, tuple arguments):
         cdef bint other
-        other = eel_open(ROOM)
+        other = eel_open(0)
+        if not other and is_light(self.log, arguments[1]):
+            return self.log.tell(arguments[0], arguments[1])
+        eel_give(ROOM)
         try:
             if other:
                 switched()
@@ -161,7 +180,11 @@ cdef class Bear:
 
     def __getitem__(self, tuple arguments):
         cdef bint other
-        other = eel_open(ROOM)
+        other = eel_open(0)
+        if not other and is_light(self.log, arguments[1]):
+            self.log.bear(arguments[0], arguments[1])
+            return
+        eel_give(ROOM)
         try:
             if other:
                 switched()
@@ -180,7 +203,11 @@ cdef class Enter:
 
     def __getitem__(self, tuple arguments):
         cdef bint other
-        other = eel_open(ROOM)
+        other = eel_open(0)
+        if not other and self.frames.has_room():
+            self.frames.enter(arguments[0])
+            return
+        eel_give(ROOM)
         try:
             if other:
                 switched()
@@ -199,7 +226,10 @@ cdef class Ready:
 
     def __getitem__(self, tuple arguments):
         cdef bint other
-        other = eel_open(ROOM)
+        other = eel_open(0)
+        if not other and self.frames.has_room():
+            return
+        eel_give(ROOM)
         try:
             if other:
                 switched()
@@ -218,7 +248,10 @@ cdef class Leave:
 
     def __getitem__(self, tuple arguments):
         cdef bint other
-        other = eel_open(ROOM)
+        other = eel_open(0)
+        if not other and is_light(self.frames._log, arguments[1]):
+            return self.frames.leave(arguments[0], arguments[1])
+        eel_give(ROOM)
         try:
             if other:
                 switched()
@@ -237,7 +270,11 @@ cdef class FieldTold:
 
     def __getitem__(self, tuple arguments):
         cdef bint other
-        other = eel_open(ROOM)
+        other = eel_open(0)
+        if not other and is_light(self.changes._log, arguments[2]) and self.changes._numbers.get(arguments[1]) >= 0:
+            self.changes.field_told(arguments[0], arguments[1], arguments[2])
+            return
+        eel_give(ROOM)
         try:
             if other:
                 switched()
