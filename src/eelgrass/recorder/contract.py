@@ -8,6 +8,8 @@ import os
 MARK = "\0eelgrass "
 #: After the mark, stands for the `PlainType` of a place of the text.
 FIELD = "field "
+#: After the mark and before its number, stands for one event, where hooks are compiled.
+EVENT = "event "
 #: After the mark, stands for a list of a loop's own.
 UNTOLD = "untold "
 

@@ -24,7 +24,7 @@ _STATIC_FUNCTIONS = (MethodDescriptorType, WrapperDescriptorType)
 
 def is_woven(code: CodeType, mark: Any) -> bool:
     """Whether code tells of itself: then the log's mark is among its constants."""
-    return any(constant is mark for constant in code.co_consts)
+    return any(constant is mark or type(constant) is mark for constant in code.co_consts)
 
 
 def reach(called: Any, mark: Any) -> tuple[Any, bool]:

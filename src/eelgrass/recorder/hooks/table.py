@@ -11,7 +11,7 @@ from sys import _getframe as this_frame
 from sys import exc_info
 from typing import Any
 
-from eelgrass.recorder.contract import FIELD, MARK, OUR_FILES, UNTOLD
+from eelgrass.recorder.contract import EVENT, FIELD, MARK, OUR_FILES, UNTOLD
 from eelgrass.recorder.hooks.changes import Changes
 from eelgrass.recorder.hooks.frames import Frames
 from eelgrass.recorder.hooks.generators import Generators
@@ -60,7 +60,7 @@ class Hooks:
         self._constants = roomy.roomy(self, self._constants)
         self._checked.clear()
         self.log.look = roomy.look
-        self.log.mark = self._constants["events.append"]
+        self.log.mark = roomy.EventAt
         self.frames.count_nothing()
         self.generators.once, self.generators.before_each = roomy.Once, roomy.Through
 
@@ -68,6 +68,8 @@ class Hooks:
         """What stands in woven text for a name. A text that only looks like one of ours stands for itself."""
         if name.startswith(FIELD):
             return self.changes.plain_type()
+        if name.startswith(EVENT):
+            return self._event_at(int(name[len(EVENT) :]))
         if name.startswith(UNTOLD):
             name, _, method = name.partition(".")
             untold = self._untold.setdefault(name, [])
@@ -75,6 +77,11 @@ class Hooks:
         if self.threads.are_told and name in self._checked:
             return self._checked[name]
         return self._constants.get(name, MARK + name)
+
+    def _event_at(self, code: int) -> Any:
+        from eelgrass.recorder.hooks import roomy
+
+        return roomy.EventAt(self.log.events, code)
 
     def _roomy_method(self, untold: list[None], method: str) -> Any:
         from eelgrass.recorder.hooks import roomy  # which is there only where it was compiled

@@ -4,20 +4,23 @@ from __future__ import annotations
 
 import ast
 
-from eelgrass.recorder.contract import MARK
+from eelgrass.recorder.contract import EVENT, MARK
 
 #: Called as they are: neither takes room on the call stack.
 _TYPES = ("type", "int")
 
 
 class ByElements(ast.NodeTransformer):
-    """Changes a whole woven tree."""
+    """Changes a whole woven tree. An event is told by `-event`."""
 
     def visit_Call(self, node: ast.Call) -> ast.AST:
         """`hook(…)` and `list.append(…)`."""
         name = _name(node.func)
         if isinstance(node.func, ast.Attribute) and (owner := _name(node.func.value)):
             name = f"{owner}.{node.func.attr}"
+        if name == "events.append" and isinstance(node.args[0], ast.Constant):
+            event = ast.copy_location(ast.Constant(f"{MARK}{EVENT}{node.args[0].value!r}"), node)
+            return ast.copy_location(ast.UnaryOp(ast.USub(), event), node)
         self.generic_visit(node)
         if not name or name in _TYPES:
             return node
