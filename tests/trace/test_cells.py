@@ -7,6 +7,7 @@ from typing import Any
 
 import numpy as np
 import pytest
+from conftest import Record
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from support.one_line import ENTER, STEP, STORE, builder
@@ -144,6 +145,12 @@ def test_what_a_queue_writes_does_not_grow_with_it() -> None:
         assert 0 in trace.cells
         written.append(len(trace.slots.when) - size)
     assert written[0] == written[1]
+
+
+def test_what_leaves_a_list_at_its_front_is_what_is_said_to_be_lost(record: Record) -> None:
+    recording = record("queue = ['Ana', 'Bo', 'Cy']\nqueue.pop(0)\nqueue.insert(1, 'Dee')\nqueue.pop()\nend = 0\n")
+    notes = [recording.line_notes.of_visit(visit, visit + 1) for visit in (2, 3, 4)]
+    assert [note and note.did for note in notes] == ["queue loses 'Ana'", "queue[1] ← 'Dee'", "queue loses 'Cy'"]
 
 
 def test_cells_that_lie_are_refused(tmp_path: Path) -> None:

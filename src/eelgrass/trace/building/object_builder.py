@@ -36,8 +36,6 @@ _BY_PLACE = (_LIST, SHAPES.index("tuple"))
 _ALWAYS = -1
 #: More elements than this are written a column at a time.
 _FEW = 32
-#: A list gets cells when its change would otherwise write so many elements more than it changes.
-_WORTH_CELLS = 8
 _IMPOSSIBLE_LENGTH = "The recorded program's event stream gives something a length that it cannot have."
 _NEVER_DESCRIBED = "The recorded program's event stream speaks of an object that it never described."
 
@@ -311,7 +309,7 @@ class ObjectBuilder:
                     self._write(sequence.filled[place], value, step)
             return True
         writes = sum(map(int.__ne__, before[front:], now[front:])) + abs(size - len(now))
-        if sequence is None and writes < count + len(items) + _WORTH_CELLS:
+        if sequence is None and writes <= count + len(items):
             return False
         self.splice(number, front, count, items, step)
         return True
