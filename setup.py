@@ -7,12 +7,11 @@ from setuptools import Extension, setup
 #: The hottest modules of what runs in a recorded program's process, with their types in `.pxd` files beside them.
 COMPILED = (
     "eelgrass.recorder.packing",
+    *(f"eelgrass.recorder.hooks.{name}" for name in ("log", "frames", "generators", "inner_frames", "roomy")),
+    *(f"eelgrass.recorder.hooks.objects.{name}" for name in ("registry", "numbers", "type_facts", "keys")),
     *(
-        f"eelgrass.recorder.hooks.{name}"
-        for name in (
-            *("log", "frames", "generators", "held", "changes", "objects", "keys", "type_facts"),
-            *("patching", "sequence_patching", "keyed_patching", "inner_frames", "numbers", "roomy"),
-        )
+        f"eelgrass.recorder.hooks.changes.{name}"
+        for name in ("changes", "held", "patching", "sequence_patching", "keyed_patching")
     ),
 )
 

@@ -194,10 +194,12 @@ AS_PLAIN = packing.IS_COMPILED and os.environ.get("EELGRASS_HOOKS") != "plain"
 
 @pytest.mark.skipif(not AS_PLAIN, reason="hooks that are not compiled take room on the call stack, and hold lists")
 @pytest.mark.parametrize("title", [*ENDLESS, *OTHERS])
-def test_what_the_interpreter_decides_is_as_in_a_plain_run(title: str, tmp_path: Path) -> None:
+def test_what_the_interpreter_decides_is_as_in_a_plain_run(
+    title: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     program = tmp_path / "program.py"
     program.write_text({**ENDLESS, **OTHERS}[title])
-    os.chdir(tmp_path)
+    monkeypatch.chdir(tmp_path)
     bare = plain(program)
     command = [sys.executable, "-m", "eelgrass.cli", "record", "-o", str(tmp_path / "run.eelrec")]
     ours = run(command, program)

@@ -10,6 +10,7 @@ import pytest
 from conftest import Record
 
 from eelgrass.reading.stack.stack_rows import ValueRow
+from eelgrass.reading.state import value_text
 
 SHOUTING = """\
 def shout(name):
@@ -154,3 +155,23 @@ def test_parts_with_side_effects_are_worked_out_once_and_in_order(record: Record
     shown = {row.name: row.text or str([cell.text for cell in row.cells]) for row in last if isinstance(row, ValueRow)}
     if "rows" in shown:
         assert shown["rows"].replace("'", "") in bare.stdout
+
+
+def test_methods_that_are_kept_put_nothing_into_a_history_that_was_never_there(record: Record) -> None:
+    recording = record(
+        "seen, shoots = set(range(80)), {f'k{n}': n for n in range(30)}\n"
+        "adding, dropping = seen.add, {'d': seen.discard}\n"
+        "putting, taking, last = shoots.setdefault, shoots.pop, shoots.popitem\n"
+        "adding(500)\ndropping['d'](1)\nputting('new', 'mud')\ntaking('k1')\nlast()\nlast()\nend = 0\n"
+    )
+    trace = recording.trace
+    numbers = range(len(trace.objects))
+    (seen,) = (number for number in numbers if trace.objects.type_of(number) == "set")
+    (shoots,) = (n for n in numbers if trace.objects.type_of(n) == "dict" and len(trace.histories.of_object(n)) > 20)
+    ever = {
+        number: {trace.values.get(int(trace.slots.key[slot])) for slot in trace.histories.of_object(number)}
+        for number in (seen, shoots)
+    }
+    assert ever == {seen: {*range(80), 500}, shoots: {*(f"k{n}" for n in range(30)), "new"}}
+    assert value_text.elements(trace, seen, len(trace.steps)).keys.size == 80
+    assert value_text.elements(trace, shoots, len(trace.steps)).keys.size == 28

@@ -13,6 +13,7 @@ from support.one_line import ENTER, MODULE, STEP, STORE, builder
 
 from eelgrass.reading.state.value_text import text as value_text
 from eelgrass.recorder import wire
+from eelgrass.recorder.hooks.frames import Frames
 from eelgrass.recorder.hooks.log import Log, Taken
 from eelgrass.trace.building.builder import _STEP_KIND, Builder
 from eelgrass.trace.building.stream import StreamError
@@ -147,6 +148,19 @@ def test_an_interruption_waits_until_what_is_written_is_whole() -> None:
     log.tell(STORE, 5)
     log.flush()
     assert seen == ["handed over [5]", "interrupted with 1 events"]
+
+
+def test_long_texts_are_handed_over_between_objects_not_inside_one() -> None:
+    handed: list[Taken] = []
+    log = Log(handed.append)
+    log.make_codes(wire.FIRST_POINT + 3)
+    frames = Frames(log, 0, 8192, log.flush)
+    log.tell(STORE, ["x" * 1_500_000, "y" * 1_500_000, "z"])
+    assert not handed
+    frames.ready()
+    assert [len(taken.texts) for taken in handed] == [4]  # a type and three elements
+    frames.ready()
+    assert len(handed) == 1
 
 
 def test_sizes_that_lie_are_refused() -> None:

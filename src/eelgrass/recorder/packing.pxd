@@ -10,5 +10,4 @@ cpdef object packed_wholes(list wholes)
 @cython.locals(view="double[::1]", place=Py_ssize_t)
 cpdef object packed_floats(list floats)
 
-@cython.locals(view="unsigned int[::1]", place=Py_ssize_t)
 cpdef object packed_lengths(list texts)

@@ -50,11 +50,4 @@ def packed_floats(floats: list[float]) -> bytes | bytearray:
 
 def packed_lengths(texts: list[str]) -> bytes | bytearray:
     """The lengths of texts in 32 bits each."""
-    if not IS_COMPILED:
-        return array("I", list(map(len, texts))).tobytes()
-    room = bytearray(4 * len(texts))
-    if texts:
-        view = memoryview(room).cast("I")
-        for place in range(len(texts)):
-            view[place] = len(texts[place])
-    return room
+    return packed_events([len(text) for text in texts])

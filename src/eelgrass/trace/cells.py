@@ -44,7 +44,7 @@ class _List:
         self._when = np.array([its.step for its in self._checkpoints], np.int64)
 
     def _kept(self) -> list[_Checkpoint]:
-        kept = [_Checkpoint(-2, 0, np.zeros(0, np.int64))]
+        kept = [_Checkpoint(-_NEVER, 0, np.zeros(0, np.int64))]
         begun = 0
         while begun < len(self.begin):
             last = min(begun + max(_FEWEST, len(kept[-1].open)), len(self.begin)) - 1
@@ -57,7 +57,7 @@ class _List:
 
     def filled(self, step: int) -> Ints:
         """The places in `cells` of those that hold something just before a step, in order."""
-        its = self._checkpoints[int(self._when.searchsorted(step)) - 1] if step > -2 else self._checkpoints[0]
+        its = self._checkpoints[int(self._when.searchsorted(step)) - 1]  # the first one is before all steps
         begun = int(self.begin.searchsorted(step))
         these = np.concatenate((its.open, np.arange(its.begun, begun)))
         places: Ints = np.sort(self.cell[these[self.end[these] >= step]])

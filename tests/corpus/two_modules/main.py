@@ -19,3 +19,13 @@ for other in beds.near["mud"]:
 shallow = beds.deepest + beds.deepest
 lone = first_of(beds.near, "sand")
 print(dict(beds.near), vars(beds).keys(), shallow, lone)
+from callbacks import each, once
+from stores import seen, shoots, line, adding, dropping, popping, putting, ending, leaving
+
+each(adding, [500, 501, 3])
+each(dropping, [1, 2, 999])
+each(putting, ["mud", "new"])
+each(popping, ["k3", "k4"])
+once(ending)
+once(leaving)
+print(len(seen), len(shoots), line)

@@ -41,12 +41,12 @@ class Frames:
 
     def ready(self) -> None:
         """Events are about to be told that belong together."""
-        if len(self._log.events) > self._full:
+        if self._log.is_due or len(self._log.events) > self._full:
             self._flush()
 
     def has_room(self) -> bool:
         """Whether more events can be told before they have to be handed over; False where nobody knows."""
-        return self._log.is_plain and len(self._log.events) <= self._full
+        return self._log.is_plain and not self._log.is_due and len(self._log.events) <= self._full
 
     def enter(self, point: int) -> None:
         """A frame begins. Raises RecursionError where a plain run would."""

@@ -14,9 +14,9 @@ from types import CellType, CodeType, CoroutineType, FrameType, GeneratorType
 from typing import Any
 
 from eelgrass.recorder import wire
+from eelgrass.recorder.hooks.changes.reaching import is_woven
 from eelgrass.recorder.hooks.frames import Frames
 from eelgrass.recorder.hooks.log import Log
-from eelgrass.recorder.hooks.reaching import is_woven
 
 _SECOND = itemgetter(1)
 #: How far up the frame is that calls a hook: compiled hooks have none of their own.

@@ -1,7 +1,7 @@
 # The types with which `inner_frames.py` is compiled.
 from eelgrass.recorder.hooks.frames cimport Frames
 from eelgrass.recorder.hooks.log cimport Log
-from eelgrass.recorder.hooks.objects cimport Registry
+from eelgrass.recorder.hooks.objects.registry cimport Registry
 
 cdef class InnerFrames:
     cdef Log _log

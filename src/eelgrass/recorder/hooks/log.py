@@ -1,6 +1,6 @@
 """What has happened since the last hand-over: events, and the values that they carry, a list for each type.
 
-Woven text appends to `events` and `wholes` itself, which CPython runs without a call; everything else is told here.
+Where hooks are called, woven text appends to `events` and `wholes` itself, which CPython runs without a call.
 """
 
 from __future__ import annotations
@@ -12,14 +12,12 @@ from typing import Any, NamedTuple
 
 from eelgrass.recorder import wire
 from eelgrass.recorder.contract import LONG
-from eelgrass.recorder.hooks.objects import Registry
+from eelgrass.recorder.hooks.objects.registry import Registry
 
 _MOST_LONG_CHARACTERS = 20_000_000
 _KEPT_CHARACTERS = 200
 
 _OUTPUT, _ERRORS, _INPUT = (kind * wire.FORMS for kind in (wire.OUTPUT, wire.ERRORS, wire.INPUT))
-
-
 _TEXT, _FLOAT, _NONE, _FALSE, _TRUE, _REF, _OTHER = range(wire.TEXT, wire.FORMS)
 _LONG = LONG
 
@@ -80,6 +78,7 @@ class Log:
         self._undisturbed = 0
         self._interrupt: Callable[[], None] | None = None
         self._long_characters = self._flushed_at = 0
+        self.is_due = False  # there are so many long texts that the lists should be handed over
 
     def make_codes(self, points: int) -> None:
         """There are so many points now."""
@@ -94,7 +93,7 @@ class Log:
             self.events.append(self.codes[point])
         elif kind is str:
             if len(value) >= _LONG:
-                self.tell_long(point, value)
+                self._tell_long(point, value)
             else:
                 self.texts.append(value)
                 self.events.append(self.codes[point + _TEXT])
@@ -131,6 +130,7 @@ class Log:
         """Hands the lists on, and lets go of objects that the program no longer has."""
         with self.undisturbed():
             # They are empty before they are written: meanwhile other threads go on.
+            self._flushed_at, self.is_due = self._long_characters, False
             events, wholes, floats, texts = self.events[:], self.wholes[:], self.floats[:], self.texts[:]
             self.events.clear()
             self.wholes.clear()
@@ -170,7 +170,7 @@ class Log:
         self.wholes += wholes
         self.tell(point, value)
 
-    def tell_long(self, point: int, text: str) -> None:
+    def _tell_long(self, point: int, text: str) -> None:
         """Tells of a long text; of its beginning only, when there have been too many."""
         if self._long_characters < _MOST_LONG_CHARACTERS:
             self._long_characters += len(text)
@@ -179,9 +179,8 @@ class Log:
         else:
             self.texts.append(as_json(["cut", text[:_KEPT_CHARACTERS], len(text)]))
             self.events.append(point + wire.OTHER)
-        if self._long_characters - self._flushed_at > _MOST_LONG_CHARACTERS // 10:
-            self._flushed_at = self._long_characters
-            self.flush()
+        # Not here: an object may be told half.
+        self.is_due = self._long_characters - self._flushed_at > _MOST_LONG_CHARACTERS // 10
 
     def describe(self, kind: int, description: list[Any]) -> None:
         """Appends an event whose value is a description."""

@@ -7,11 +7,11 @@ whether the thread is another one than that of the last hook. Only compiled code
 hooks are called, `Frames` counts, and woven text looks at the thread.
 """
 
-from eelgrass.recorder.hooks.changes cimport Changes
+from eelgrass.recorder.hooks.changes.changes cimport Changes
 from eelgrass.recorder.hooks.frames cimport Frames
 from eelgrass.recorder.hooks.generators cimport Generators
 from eelgrass.recorder.hooks.inner_frames cimport InnerFrames
-from eelgrass.recorder.hooks.log cimport Log
+from eelgrass.recorder.hooks.log cimport _LONG, Log
 
 cdef extern from *:
     """
@@ -23,38 +23,31 @@ cdef extern from *:
     #define EEL_LIMIT(state) ((state)->py_recursion_limit)
     #endif
     static uint64_t eel_telling = UINT64_MAX;  /* an address may come again, an identity does not */
-    static inline int eel_open(int units) {
-        PyThreadState *state = PyThreadState_Get();
-        EEL_REMAINING(state) += units;
-        uint64_t identity = PyThreadState_GetID(state);
-        if (identity == eel_telling)
-            return 0;
-        eel_telling = identity;
-        return 1;
+    static inline int eel_other_thread(void) {
+        return PyThreadState_GetID(PyThreadState_Get()) != eel_telling;
     }
+    static inline void eel_this_thread(void) { eel_telling = PyThreadState_GetID(PyThreadState_Get()); }
     static inline void eel_give(int units) { EEL_REMAINING(PyThreadState_Get()) += units; }
-    static inline void eel_begin(int units) {
+    static inline void eel_count_from_here(int units) {  /* as if this frame were the first one, and had so many more */
         PyThreadState *state = PyThreadState_Get();
         EEL_REMAINING(state) = EEL_LIMIT(state) - 1 + units;
     }
     """
-    bint eel_open(int units)
+    bint eel_other_thread()
+    void eel_this_thread()
     void eel_give(int units)
-    void eel_begin(int units)
+    void eel_count_from_here(int units)
 
-#: Texts from this length on may be cut, which takes code in Python.
-cdef Py_ssize_t SHORT = 1024
 #: Units that the deepest of the hooks may need.
 cdef int ROOM = 400
-
-
 #: What is told when another thread goes on than the one that was told of last.
 cdef object switched = None
 
 
 def look():
     """Where another thread may have gone on in the middle of a hook: tells that this one does again."""
-    if eel_open(0):
+    if eel_other_thread():
+        eel_this_thread()
         switched()
 
 
@@ -65,117 +58,156 @@ cdef inline bint is_light(Log log, object value):
         return False
     if kind is int or kind is float or value is None or kind is bool:
         return True
-    return len(<str>value) < SHORT if kind is str else log.numbers.get(value) >= 0
+    return len(<str>value) < _LONG if kind is str else log.numbers.get(value) >= 0
 
 
-cdef class Hook:
-    """Any hook; the arguments are always a tuple."""
+cdef class Asked:
+    """A hook. `given` are its arguments."""
+
+    cdef object run(self, tuple given):
+        """What it does, and gives."""
+        raise NotImplementedError
+
+    cdef bint needs_room(self, tuple given):
+        """Whether code in Python may run for it."""
+        return True
+
+    cdef object ask(self, tuple given):
+        """Runs it, in the thread that is told of, with room where it needs any."""
+        cdef bint other = eel_other_thread()
+        if not other and not self.needs_room(given):
+            return self.run(given)
+        eel_give(ROOM)
+        try:
+            if other:
+                eel_this_thread()
+                switched()
+            return self.run(given)
+        finally:
+            eel_give(-ROOM)
+
+    def __getitem__(self, tuple given):
+        return self.ask(given)
+
+
+cdef class Hook(Asked):
+    """Any function as a hook."""
 
     cdef object function
 
     def __init__(self, function):
         self.function = function
 
-    def __getitem__(self, tuple arguments):
-        cdef bint other
-        other = eel_open(ROOM)
-        try:
-            if other:
-                switched()
-            return self.function(*arguments)
-        finally:
-            eel_give(-ROOM)
+    cdef object run(self, tuple given):
+        return self.function(*given)
 
 
 cdef class Bottom(Hook):
-    """As `Hook`, for what is called when a module begins: from the first one on, the units of a plain run count."""
+    """What is called when a module begins: from the first one on, the units of a plain run count."""
 
     cdef bint begun
 
-    def __getitem__(self, tuple arguments):
-        cdef bint other
-        other = eel_open(ROOM)
-        try:
-            if other:
-                switched()
-            return self.function(*arguments)
-        finally:
-            eel_give(-ROOM)
-            if not self.begun:
-                self.begun = True
-                eel_begin(0)
+    cdef object run(self, tuple given):
+        self.function()
+        if not self.begun:
+            self.begun = True
+            eel_count_from_here(ROOM)
 
 
-cdef class Event:
-    """An event without a value."""
+cdef class Append(Asked):
+    """Puts something into one of the log's lists."""
 
-    cdef object events
+    cdef object to
 
-    def __init__(self, events):
-        self.events = events
+    def __init__(self, to):
+        self.to = to
 
-    def __getitem__(self, tuple arguments):
-        cdef bint other
-        other = eel_open(0)
-        if not other and type(self.events) is list:
-            (<list>self.events).append(arguments[0])
-            return
-        eel_give(ROOM)
-        try:
-            if other:
-                switched()
-            self.events.append(arguments[0])
-        finally:
-            eel_give(-ROOM)
+    cdef bint needs_room(self, tuple given):
+        return type(self.to) is not list
+
+    cdef object run(self, tuple given):
+        self.to.append(given[0])
 
 
-cdef class EventAt:
+cdef class EventAt(Append):
     """One event, told by `-event`, which is quicker still."""
 
-    cdef object events, code
+    cdef tuple code
 
     def __init__(self, events, code):
-        self.events = events
-        self.code = code
+        self.to = events
+        self.code = (code,)
 
     def __neg__(self):
-        cdef bint other
-        other = eel_open(0)
-        if not other and type(self.events) is list:
-            (<list>self.events).append(self.code)
-            return
-        eel_give(ROOM)
-        try:
-            if other:
-                switched()
-            self.events.append(self.code)
-        finally:
-            eel_give(-ROOM)
+        if type(self.to) is list and not eel_other_thread():  # the hottest of all hooks
+            (<list>self.to).append(self.code[0])
+        else:
+            self.ask(self.code)
 
 
-cdef class Tell:
-    """`Log.tell`."""
+cdef class OfLog(Asked):
+    """A hook of the log."""
 
     cdef Log log
 
     def __init__(self, Log log):
         self.log = log
 
-    def __getitem__(self, tuple arguments):
-        cdef bint other
-        other = eel_open(0)
-        if not other and is_light(self.log, arguments[1]):
-            return self.log.tell(arguments[0], arguments[1])
-        eel_give(ROOM)
-        try:
-            if other:
-                switched()
-            return self.log.tell(arguments[0], arguments[1])
-        finally:
-            eel_give(-ROOM)
+    cdef bint needs_room(self, tuple given):
+        return not is_light(self.log, given[1])
 
 
-cdef class Noted:
+cdef class Tell(OfLog):
+    """`Log.tell`."""
+
+    cdef object run(self, tuple given):
+        return self.log.tell(given[0], given[1])
+
+
+cdef class Bear(OfLog):
+    """`Log.bear`."""
+
+    cdef object run(self, tuple given):
+        self.log.bear(given[0], given[1])
+
+
+cdef class OfFrames(Asked):
+    """A hook of the frames."""
+
+    cdef Frames frames
+
+    def __init__(self, Frames frames):
+        self.frames = frames
+
+    cdef bint needs_room(self, tuple given):
+        return not self.frames.has_room()
+
+
+cdef class Enter(OfFrames):
+    """`Frames.enter`."""
+
+    cdef object run(self, tuple given):
+        self.frames.enter(given[0])
+
+
+cdef class Ready(OfFrames):
+    """`Frames.ready`."""
+
+    cdef object run(self, tuple given):
+        self.frames.ready()
+
+
+cdef class Leave(OfFrames):
+    """`Frames.leave`."""
+
+    cdef bint needs_room(self, tuple given):
+        return not is_light(self.frames._log, given[1])
+
+    cdef object run(self, tuple given):
+        return self.frames.leave(given[0], given[1])
+
+
+cdef class Noted(Asked):
     """`InnerFrames.noted`."""
 
     cdef InnerFrames inner
@@ -183,214 +215,74 @@ cdef class Noted:
     def __init__(self, InnerFrames inner):
         self.inner = inner
 
-    def __getitem__(self, tuple arguments):
-        cdef bint other
-        other = eel_open(ROOM)
-        try:
-            if other:
-                switched()
-            self.inner.noted(arguments[0], arguments[1])
-        finally:
-            eel_give(-ROOM)
+    cdef object run(self, tuple given):
+        self.inner.noted(given[0], given[1])
 
 
-cdef class Bear:
-    """`Log.bear`."""
+cdef class OfChanges(Asked):
+    """A hook of the changes."""
 
-    cdef Log log
+    cdef Changes changes
 
-    def __init__(self, Log log):
-        self.log = log
-
-    def __getitem__(self, tuple arguments):
-        cdef bint other
-        other = eel_open(0)
-        if not other and is_light(self.log, arguments[1]):
-            self.log.bear(arguments[0], arguments[1])
-            return
-        eel_give(ROOM)
-        try:
-            if other:
-                switched()
-            self.log.bear(arguments[0], arguments[1])
-        finally:
-            eel_give(-ROOM)
+    def __init__(self, Changes changes):
+        self.changes = changes
 
 
-cdef class Enter:
-    """`Frames.enter`."""
-
-    cdef Frames frames
-
-    def __init__(self, Frames frames):
-        self.frames = frames
-
-    def __getitem__(self, tuple arguments):
-        cdef bint other
-        other = eel_open(0)
-        if not other and self.frames.has_room():
-            self.frames.enter(arguments[0])
-            return
-        eel_give(ROOM)
-        try:
-            if other:
-                switched()
-            self.frames.enter(arguments[0])
-        finally:
-            eel_give(-ROOM)
-
-
-cdef class Ready:
-    """`Frames.ready`."""
-
-    cdef Frames frames
-
-    def __init__(self, Frames frames):
-        self.frames = frames
-
-    def __getitem__(self, tuple arguments):
-        cdef bint other
-        other = eel_open(0)
-        if not other and self.frames.has_room():
-            return
-        eel_give(ROOM)
-        try:
-            if other:
-                switched()
-            self.frames.ready()
-        finally:
-            eel_give(-ROOM)
-
-
-cdef class Leave:
-    """`Frames.leave`."""
-
-    cdef Frames frames
-
-    def __init__(self, Frames frames):
-        self.frames = frames
-
-    def __getitem__(self, tuple arguments):
-        cdef bint other
-        other = eel_open(0)
-        if not other and is_light(self.frames._log, arguments[1]):
-            return self.frames.leave(arguments[0], arguments[1])
-        eel_give(ROOM)
-        try:
-            if other:
-                switched()
-            return self.frames.leave(arguments[0], arguments[1])
-        finally:
-            eel_give(-ROOM)
-
-
-cdef class FieldTold:
+cdef class FieldTold(OfChanges):
     """`Changes.field_told`."""
 
-    cdef Changes changes
+    cdef bint needs_room(self, tuple given):
+        return not is_light(self.changes._log, given[2]) or self.changes._numbers.get(given[1]) < 0
 
-    def __init__(self, Changes changes):
-        self.changes = changes
-
-    def __getitem__(self, tuple arguments):
-        cdef bint other
-        other = eel_open(0)
-        if not other and is_light(self.changes._log, arguments[2]) and self.changes._numbers.get(arguments[1]) >= 0:
-            self.changes.field_told(arguments[0], arguments[1], arguments[2])
-            return
-        eel_give(ROOM)
-        try:
-            if other:
-                switched()
-            self.changes.field_told(arguments[0], arguments[1], arguments[2])
-        finally:
-            eel_give(-ROOM)
+    cdef object run(self, tuple given):
+        self.changes.field_told(given[0], given[1], given[2])
 
 
-cdef class ItemSet:
+cdef class ItemSet(OfChanges):
     """`Changes.item_set`."""
 
-    cdef Changes changes
-
-    def __init__(self, Changes changes):
-        self.changes = changes
-
-    def __getitem__(self, tuple arguments):
-        cdef bint other
-        other = eel_open(ROOM)
-        try:
-            if other:
-                switched()
-            self.changes.item_set(arguments[0], arguments[1])
-        finally:
-            eel_give(-ROOM)
+    cdef object run(self, tuple given):
+        self.changes.item_set(given[0], given[1])
 
 
-cdef class Suspended:
+cdef class OfGenerators(Asked):
+    """A hook of the generators."""
+
+    cdef Generators generators
+
+    def __init__(self, Generators generators):
+        self.generators = generators
+
+
+cdef class Suspended(OfGenerators):
     """`Generators.suspended`."""
 
-    cdef Generators generators
-
-    def __init__(self, Generators generators):
-        self.generators = generators
-
-    def __getitem__(self, tuple arguments):
-        cdef bint other
-        other = eel_open(ROOM)
-        try:
-            if other:
-                switched()
-            return self.generators.suspended(arguments[0], arguments[1], arguments[2])
-        finally:
-            eel_give(-ROOM)
+    cdef object run(self, tuple given):
+        return self.generators.suspended(given[0], given[1], given[2])
 
 
-cdef class Resumed:
+cdef class Resumed(OfGenerators):
     """`Generators.resumed`."""
 
-    cdef Generators generators
-
-    def __init__(self, Generators generators):
-        self.generators = generators
-
-    def __getitem__(self, tuple arguments):
-        cdef bint other
-        other = eel_open(ROOM)
-        try:
-            if other:
-                switched()
-            return self.generators.resumed(arguments[0], arguments[1])
-        finally:
-            eel_give(-ROOM)
+    cdef object run(self, tuple given):
+        return self.generators.resumed(given[0], given[1])
 
 
-cdef class Once:
+cdef class Once(Hook):
     """An iterator without elements that calls a function when it is asked for one."""
-
-    cdef object function
-
-    def __init__(self, function):
-        self.function = function
 
     def __iter__(self):
         return self
 
     def __next__(self):
-        cdef bint other
-        other = eel_open(ROOM)
-        try:
-            if other:
-                switched()
-            self.function()
-        finally:
-            eel_give(-ROOM)
+        self.ask(())
         raise StopIteration
 
 
-cdef class Through:
+cdef class Through(Hook):
     """An iterator that calls a function before each of the elements of another one is asked for."""
 
-    cdef object function, iterator
+    cdef object iterator
 
     def __init__(self, function, iterable):
         self.function = function
@@ -400,14 +292,7 @@ cdef class Through:
         return self
 
     def __next__(self):
-        cdef bint other
-        other = eel_open(ROOM)
-        try:
-            if other:
-                switched()
-            self.function()
-        finally:
-            eel_give(-ROOM)
+        self.ask(())
         return next(self.iterator)
 
 
@@ -415,22 +300,25 @@ def roomy(hooks, constants):
     """The hooks by their names, as `constants` has them, in the form in which they need no room."""
     global switched
     switched = hooks.threads.switched
-    eel_open(0)  # this thread is the one that is told of
+    eel_this_thread()
     # Types are compared with, or derived from; only these two are called.
     called = {name: its for name, its in constants.items() if not isinstance(its, type) or name in ("chain", "islice")}
-    found = {name: Hook(its) for name, its in called.items() if callable(its)}
-    found["bottom"] = Bottom(constants["bottom"])
-    found["events.append"] = Event(hooks.log.events)
-    found["wholes.append"] = Event(hooks.log.wholes)
-    found["texts.append"] = Event(hooks.log.texts)
-    found["tell"] = Tell(hooks.log)
-    found["noted"] = Noted(hooks.inner)
-    found["bear"] = Bear(hooks.log)
-    found["enter"] = Enter(hooks.frames)
-    found["ready"] = Ready(hooks.frames)
-    found["leave"] = Leave(hooks.frames)
-    found["field_told"] = FieldTold(hooks.changes)
-    found["item_set"] = ItemSet(hooks.changes)
-    found["suspended"] = Suspended(hooks.generators)
-    found["resumed"] = Resumed(hooks.generators)
-    return {**constants, **found}
+    log, frames, changes, generators = hooks.log, hooks.frames, hooks.changes, hooks.generators
+    return {
+        **constants,
+        **{name: Hook(its) for name, its in called.items() if callable(its)},
+        "bottom": Bottom(constants["bottom"]),
+        "events.append": Append(log.events),
+        "wholes.append": Append(log.wholes),
+        "texts.append": Append(log.texts),
+        "tell": Tell(log),
+        "bear": Bear(log),
+        "noted": Noted(hooks.inner),
+        "enter": Enter(frames),
+        "ready": Ready(frames),
+        "leave": Leave(frames),
+        "field_told": FieldTold(changes),
+        "item_set": ItemSet(changes),
+        "suspended": Suspended(generators),
+        "resumed": Resumed(generators),
+    }

@@ -12,7 +12,7 @@ from sys import exc_info
 from typing import Any
 
 from eelgrass.recorder.contract import EVENT, FIELD, MARK, OUR_FILES, UNTOLD
-from eelgrass.recorder.hooks.changes import Changes
+from eelgrass.recorder.hooks.changes.changes import Changes
 from eelgrass.recorder.hooks.frames import Frames
 from eelgrass.recorder.hooks.generators import Generators
 from eelgrass.recorder.hooks.hiding import Tracers, make_bottom
@@ -20,6 +20,9 @@ from eelgrass.recorder.hooks.inner_frames import InnerFrames
 from eelgrass.recorder.hooks.log import Log, Taken
 from eelgrass.recorder.hooks.threads import Threads
 from eelgrass.recorder.packing import IS_COMPILED
+
+if IS_COMPILED:
+    from eelgrass.recorder.hooks import roomy
 
 #: The hooks that look first at which thread calls them; where statements begin, woven text looks itself.
 _CHECKED = (
@@ -43,20 +46,15 @@ class Hooks:
         self.inner = InnerFrames(self.log, self.frames)
         self.changes = Changes(self.log)
         self._at_bottom = True
-        self._full = full
         self._tracers = Tracers((*OUR_FILES, os.path.join(os.path.dirname(json.__file__), "")))
         self._untold: dict[str, list[None]] = {}
         self.threads = Threads(self.log.events, self.log.wholes)
         self._constants = self._table()
         self._checked: dict[str, Any] = {name: self.threads.checked(self._constants[name]) for name in _CHECKED}
-        #: Whether woven text asks hooks for elements, so that a program meets the limit where a plain run does.
-        self.are_roomy = IS_COMPILED
-        if self.are_roomy:
+        if IS_COMPILED:
             self._make_roomy()
 
     def _make_roomy(self) -> None:
-        from eelgrass.recorder.hooks import roomy  # which is there only where it was compiled
-
         self._constants = roomy.roomy(self, self._constants)
         self._checked.clear()
         self.log.look = roomy.look
@@ -68,25 +66,15 @@ class Hooks:
         """What stands in woven text for a name. A text that only looks like one of ours stands for itself."""
         if name.startswith(FIELD):
             return self.changes.plain_type()
-        if name.startswith(EVENT):
-            return self._event_at(int(name[len(EVENT) :]))
+        if IS_COMPILED and name.startswith(EVENT) and name[len(EVENT) :].isdecimal():
+            return roomy.EventAt(self.log.events, int(name[len(EVENT) :]))
         if name.startswith(UNTOLD):
             name, _, method = name.partition(".")
             untold = self._untold.setdefault(name, [])
-            return self._roomy_method(untold, method) if method else untold
+            return roomy.Hook(getattr(untold, method)) if method else untold
         if self.threads.are_told and name in self._checked:
             return self._checked[name]
         return self._constants.get(name, MARK + name)
-
-    def _event_at(self, code: int) -> Any:
-        from eelgrass.recorder.hooks import roomy
-
-        return roomy.EventAt(self.log.events, code)
-
-    def _roomy_method(self, untold: list[None], method: str) -> Any:
-        from eelgrass.recorder.hooks import roomy  # which is there only where it was compiled
-
-        return roomy.Hook(getattr(untold, method))
 
     def _table(self) -> dict[str, Any]:
         log, frames, generators, changes = self.log, self.frames, self.generators, self.changes
@@ -94,13 +82,11 @@ class Hooks:
             **{"events": log.events, "wholes": log.wholes, "texts": log.texts, "depth": frames.depth},
             **{"type": type, "int": int, "len": len, "chain": chain, "islice": islice},
             **{"globals": globals, "BaseException": BaseException},
-            "flush": self.flush,
             "thread": self.threads,
             "get_ident": get_ident,
             "switched": self.threads.switched,
             "interval_set": self.threads.interval_set,
             "interval_seen": self.threads.interval_seen,
-            "full": self._full,
             "tell": log.tell,
             "bear": log.bear,
             **{hook: getattr(self.inner, hook) for hook in ("noted", "passed", "entered", "skipped")},

@@ -15,6 +15,7 @@ from typing import Any
 
 from eelgrass.recorder.contract import MARK
 from eelgrass.recorder.hooks.table import Hooks
+from eelgrass.recorder.packing import IS_COMPILED
 from eelgrass.recorder.process.own_modules import OwnModules
 from eelgrass.recorder.weaving.by_elements import ByElements
 from eelgrass.recorder.weaving.name_rules import NameRules
@@ -30,16 +31,15 @@ def woven_code(source: bytes, file: str, points: Points, hooks: Hooks, own: OwnM
     """
     compile(source, file, "exec", dont_inherit=True)
     tree = ast.parse(source, file)
-    for its in (tree, *own.reached(tree, file)):
-        own.surroundings.see(its)
+    own.look_around(tree, file)
     rules = NameRules(tree, own.__contains__, own.surroundings)
-    if hooks.are_roomy or rules.may_be_threaded:
+    if IS_COMPILED or rules.may_be_threaded:
         hooks.threads.tell_apart()
-    weaver = Weaver(points, tree, rules, looks_at_threads=hooks.threads.are_told and not hooks.are_roomy)
+    weaver = Weaver(points, tree, rules, looks_at_threads=hooks.threads.are_told and not IS_COMPILED)
     if rules.sees_lifetimes:
         hooks.log.registry.let_live()
     tree = weaver.module()
-    if hooks.are_roomy:
+    if IS_COMPILED:
         tree = ByElements().visit(tree)
     with _silence():
         code = compile(tree, file, "exec", dont_inherit=True)

@@ -19,24 +19,24 @@ class OwnModules:
         self._folder = folder
         self._texts = texts
         self.surroundings = Surroundings()
-        self._trees: dict[str, ast.Module | None] = {}
+        self._seen: set[str] = set()
 
     def __contains__(self, module: str) -> bool:
         """Whether an import by this name leads to the program's own folder."""
         path = os.path.join(self._folder, module)
         return os.path.exists(path + ".py") or os.path.isdir(path)
 
-    def reached(self, tree: ast.Module, file: str) -> list[ast.Module]:
-        """The own modules that a module imports, and those that these import."""
-        found: dict[str, ast.Module] = {}
+    def look_around(self, tree: ast.Module, file: str) -> None:
+        """Sees a module, and the own modules that it imports, and those that these import; each once."""
+        self._seen.add(file)
         waiting = [(tree, file)]
         for one, its_file in waiting:
+            self.surroundings.see(one)
             for path in self._imported(one, its_file):
-                other = self._tree(path) if path not in found and path != file else None
-                if other is not None and len(found) < _MOST_MODULES:
-                    found[path] = other
+                other = self._tree(path) if path not in self._seen and len(self._seen) < _MOST_MODULES else None
+                if other is not None:
+                    self._seen.add(path)
                     waiting.append((other, path))
-        return list(found.values())
 
     def _imported(self, tree: ast.Module, file: str) -> Iterator[str]:
         """The files that imports in a module may lead to."""
@@ -57,13 +57,10 @@ class OwnModules:
                 yield os.path.join(path, "__init__.py")
 
     def _tree(self, path: str) -> ast.Module | None:
-        if path not in self._trees:
-            try:
-                source: str | bytes = self._texts.get(path) or _read(path)
-                self._trees[path] = ast.parse(source)
-            except (OSError, SyntaxError, ValueError, RecursionError, MemoryError):
-                self._trees[path] = None  # which importing it will say
-        return self._trees[path]
+        try:
+            return ast.parse(self._texts.get(path) or _read(path))
+        except (OSError, SyntaxError, ValueError, RecursionError, MemoryError):
+            return None  # which importing it will say
 
 
 def _read(path: str) -> bytes:

@@ -29,14 +29,9 @@ class ByElements(ast.NodeTransformer):
         return ast.copy_location(ast.Subscript(hook, arguments, ast.Load()), node)
 
     def visit_If(self, node: ast.If) -> ast.AST | list[ast.stmt]:
-        """What tells of a whole number without a call, or looks whether the lists are full: the hook does both."""
-        test = node.test
-        if isinstance(test, ast.Compare):
-            if _name(test.comparators[0]) == "int":
-                return [self.visit(its) for its in node.orelse]
-            if _name(test.comparators[0]) == "full":
-                ready = ast.copy_location(ast.Call(ast.copy_location(ast.Constant(MARK + "ready"), node), [], []), node)
-                return ast.copy_location(ast.Expr(self.visit(ready)), node)
+        """What tells of a whole number without a call: the hook for all values does it as quickly."""
+        if isinstance(node.test, ast.Compare) and _name(node.test.comparators[0]) == "int":
+            return [self.visit(its) for its in node.orelse]
         return self.generic_visit(node)
 
 

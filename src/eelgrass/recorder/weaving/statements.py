@@ -175,10 +175,6 @@ class Weaver(InnerFrames):
 
     # Loops
 
-    def _flush_check(self) -> ast.stmt:
-        full = ast.Compare(call("len", hook("events")), [ast.Gt()], [hook("full")])
-        return ast.If(full, [ast.Expr(call("flush"))], [])
-
     def _weave_while(self, node: ast.While, number: int) -> list[ast.stmt]:
         first = append("events", self.constant(wire.STEP, number))
         node.test = placed([ast.BoolOp(ast.Or(), [first, self.expression(node.test)])], node.test)[0]
@@ -189,7 +185,7 @@ class Weaver(InnerFrames):
         """Weaves body and `else` of a loop; says whether a pass may begin by telling the header late."""
         loop = Loop(header)
         self.loops.append(loop)
-        node.body = [*placed([self._flush_check()], node), *self._body(node.body, number, BODY)]
+        node.body = [*placed([ast.Expr(call("ready"))], node), *self._body(node.body, number, BODY)]
         self.loops.pop()
         node.orelse = self._body(node.orelse, number, ORELSE)
         if loop.untold is not None:

@@ -35,9 +35,9 @@ for _kinds, _step_kind in (
 
 #: Events whose step stands where the frame was, rather than at a statement of their own.
 _WHERE_IT_WAS = (wire.LEFT, wire.UNWIND, wire.CAUGHT)
-#: Kinds that are looked at one by one.
-_SINGLE = (*DESCRIBING, wire.MADE, wire.APPEND, wire.SIZE, wire.REMOVE, wire.INSERT, wire.CUT)
+#: Kinds that change what an object has, and all kinds that are looked at one by one.
 _RESTLESS = (wire.APPEND, wire.SIZE, wire.REMOVE, wire.INSERT, wire.CUT)
+_SINGLE = (*DESCRIBING, wire.MADE, *_RESTLESS)
 _SETS = np.isin(np.arange(wire.KINDS), (wire.SET_INDEX, wire.SET_KEY, wire.SET_FIELD))
 _CHANNELS = {wire.INPUT: 0, wire.OUTPUT: 1, wire.ERRORS: 2}
 

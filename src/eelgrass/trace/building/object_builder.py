@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection, Iterable
 from typing import Any, NamedTuple
 
 import numpy as np
@@ -122,14 +123,7 @@ class ObjectBuilder:
             keys = self._places[: len(parts.items)]
             self.store(number, Part.SIZE, 0, self._values.number(len(keys)), _ALWAYS)
         for part, its_keys, values in ((Part.ITEM, keys, parts.items), (Part.FIELD, parts.names, parts.fields)):
-            if len(values) > _FEW:
-                every = np.full(len(values), number, np.int32)
-                steps = np.full(len(values), _ALWAYS)
-                self._slots.settle()
-                self.store_all(part, every, np.array(its_keys, np.int32), np.array(values, np.int32), steps)
-            else:
-                for key, value in zip(its_keys, values, strict=True):
-                    self.store(number, part, key, value, _ALWAYS)
+            self._fill(number, part, its_keys, values, _ALWAYS)
 
     def contents(self, number: int, inside: list[Any], step: int) -> None:
         """Takes what is in an object now, as [items, keys, fields], and writes what is different."""
@@ -155,7 +149,9 @@ class ObjectBuilder:
         if items is not None:
             self._ordered.pop(number, None)
         if not known and len(now) > _FEW:
-            self._fill(number, now, step)
+            for part in {part for part, _ in now}:
+                its_keys, its_values = zip(*((key, its) for (of, key), its in now.items() if of == part), strict=True)
+                self._fill(number, part, its_keys, its_values, step)
             return
         gone = [place for place, slot in known.items() if place not in now and self._now[slot] != NOT_SET]
         for place in gone:
@@ -203,12 +199,14 @@ class ObjectBuilder:
         self._ordered[number] = keys
         self.store(number, Part.SIZE, 0, self._values.number(["tuple", *keys]), step)
 
-    def _fill(self, number: int, now: dict[tuple[int, int], int], step: int) -> None:
-        """Writes what is in an object of which nothing was known."""
-        for part in {part for part, _ in now}:
-            rows = [(key, value) for (its, key), value in now.items() if its == part]
-            keys, values = np.array(rows, np.int32).T
-            self.store_all(part, np.full(len(rows), number, np.int32), keys, values, np.full(len(rows), step))
+    def _fill(self, number: int, part: int, keys: Iterable[int], values: Collection[int], step: int) -> None:
+        """Writes slots of an object of which nothing was known."""
+        if len(values) > _FEW:
+            every, steps = np.full(len(values), number, np.int32), np.full(len(values), step)
+            self.store_all(part, every, np.fromiter(keys, np.int32), np.fromiter(values, np.int32), steps)
+            return
+        for key, value in zip(keys, values, strict=True):
+            self.store(number, part, key, value, step)
 
     def store(self, number: int, part: int, key: int, value: int, step: int) -> None:
         """Writes one slot of an object."""

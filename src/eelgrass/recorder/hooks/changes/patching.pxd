@@ -1,8 +1,8 @@
 # The types with which `patching.py` is compiled.
 cimport cython
-from eelgrass.recorder.hooks.keyed_patching cimport KeyedPatching
-from eelgrass.recorder.hooks.objects cimport Registry
-from eelgrass.recorder.hooks.sequence_patching cimport SequencePatching
+from eelgrass.recorder.hooks.changes.keyed_patching cimport KeyedPatching
+from eelgrass.recorder.hooks.objects.registry cimport Registry
+from eelgrass.recorder.hooks.changes.sequence_patching cimport SequencePatching
 
 cdef class Patching:
     cdef public dict sizes

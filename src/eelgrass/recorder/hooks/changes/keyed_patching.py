@@ -8,8 +8,8 @@ from itertools import compress, islice
 from typing import Any
 
 from eelgrass.recorder import wire
-from eelgrass.recorder.hooks.keys import KEY_OF, VALUE_OF, is_unmistakable, pairs_of
 from eelgrass.recorder.hooks.log import Log
+from eelgrass.recorder.hooks.objects.keys import KEY_OF, VALUE_OF, is_unmistakable, pairs_of
 
 _KEY, _SET_KEY, _REMOVE = (kind * wire.FORMS for kind in (wire.KEY, wire.SET_KEY, wire.REMOVE))
 #: By how much a set's size may differ after a method that did nothing else.
@@ -56,6 +56,7 @@ class KeyedPatching:
             self._registry.mixed.add(number)
         if added or gone:
             self._patch(number, added, added, gone)
+        self._registry.tell_fields(owner, number)
         return True
 
     def _of_set(self, owner: set[Any], number: int, before: int, method: str, key: Any, result: Any) -> bool:

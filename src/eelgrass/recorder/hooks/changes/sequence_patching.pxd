@@ -1,6 +1,6 @@
 # The types with which `sequence_patching.py` is compiled.
 from eelgrass.recorder.hooks.log cimport Log
-from eelgrass.recorder.hooks.objects cimport Registry
+from eelgrass.recorder.hooks.objects.registry cimport Registry
 
 cdef Py_ssize_t _APPEND, _SIZE, _INSERT, _CUT
 

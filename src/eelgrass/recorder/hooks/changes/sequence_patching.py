@@ -25,6 +25,8 @@ _METHODS = {
     **{"pop last": "pop", "del": "__delitem__"},
     **dict.fromkeys(HEAP_FUNCTIONS, "__setitem__"),
 }
+#: Of these, the ones that say it without what they are called with.
+SAYING_ALL = frozenset(("append", "appendleft", "popleft", "extend", "extendleft", "clear"))
 _most_in: Callable[[Any], int | None] = deque.__dict__["maxlen"].__get__
 #: A way in a heap has so many elements more than the power of two of its size, before it is compared as a whole.
 _MOST_ON_WAY = 128
@@ -76,13 +78,14 @@ class SequencePatching:
         now = base.__len__(owner)
         grown = now - before
         if method in HEAP_FUNCTIONS:
-            if type(owner) is not list or grown != HEAP_FUNCTIONS[method] or number not in self.copies:
+            copy = self.copies.get(number)
+            if type(owner) is not list or grown != HEAP_FUNCTIONS[method] or copy is None or len(copy) != before:
                 return False
             return self._on_the_way(owner, number, before)
         if base is deque and _most_in(owner) is not None:
             if method in ("extend", "extendleft"):
                 return False
-            if method in ("append", "appendleft") and grown == 0 and now:
+            if method in ("append", "appendleft") and grown == 0 and now == _most_in(owner) != 0:
                 place, gone = (0, now - 1) if method == "appendleft" else (now - 1, 0)
                 self._splice(number, gone, 1, [])
                 self._splice(number, place, 0, [base.__getitem__(owner, place)])
@@ -149,21 +152,18 @@ class SequencePatching:
         pairs = map(is_not, _backwards(owner, base), reversed(before))
         back = next(compress(range(most), pairs), most)
         gone, added = len(before) - front - back, list(islice(iterate(owner), front, now - back))
-        if not gone and not added:
-            self._registry.tell_fields(owner, number)
-            return True
+        places: list[int] = []
         if gone + len(added) > _SMALL:
-            places = list(compress(range(now), map(is_not, iterate(owner), before)))
+            places += compress(range(now), map(is_not, iterate(owner), before))
             places += range(len(before), now)
             if min(gone + len(added), len(places)) > now // 2 + 2:
                 self.copies[number] = list(iterate(owner))
                 return False
-            if len(places) + max(len(before) - now, 0) < gone + len(added):
-                self.copies[number] = list(iterate(owner))
-                self._patch(number, now, places, [self.copies[number][place] for place in places])
-                self._registry.tell_fields(owner, number)
-                return True
-        self._splice(number, front, gone, added)
+        if places and len(places) + max(len(before) - now, 0) < gone + len(added):
+            copy = self.copies[number] = list(iterate(owner))
+            self._patch(number, now, places, [copy[place] for place in places])
+        elif gone or added:
+            self._splice(number, front, gone, added)
         self._registry.tell_fields(owner, number)
         return True
 

@@ -1,7 +1,7 @@
 # The types with which `objects.py` is compiled.
 cimport cython
-from eelgrass.recorder.hooks.numbers cimport Numbers
-from eelgrass.recorder.hooks.type_facts cimport TypeFacts
+from eelgrass.recorder.hooks.objects.numbers cimport Numbers
+from eelgrass.recorder.hooks.objects.type_facts cimport TypeFacts
 
 cdef list _NOTHING
 cdef Py_ssize_t _ONLY_OURS, _KEY, _MADE, _HELD, _HELD_FIELD

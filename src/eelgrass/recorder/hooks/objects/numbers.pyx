@@ -73,70 +73,68 @@ cdef extern from *:
     #define EEL_MOST_TYPES 256
     static struct { PyTypeObject *type; destructor original; } eel_types[EEL_MOST_TYPES];
     static int eel_type_count = 0, eel_latest = 0;
-    static int eel_depth = 0;
-    static PyObject **eel_waiting = NULL;
-    static size_t eel_waiting_size = 0, eel_waiting_count = 0;
+    static destructor eel_exception = NULL;
 
-    /* The objects that are going, with the type whose function is at work: a type's function may call its base's. */
-    static struct { PyObject *op; PyTypeObject *type; } *eel_going = NULL;
-    static size_t eel_going_size = 0, eel_going_count = 0;
+    /* The objects that are going in a thread, the innermost first, with the type whose function is at work. A type's
+       function may call its base's, which is wrapped, too; and it may let other threads go on, as closing a file does. */
+    struct eel_going { PyObject *op; PyTypeObject *type; struct eel_going *outer; };
+    static __thread struct eel_going *eel_innermost = NULL;
+    static __thread int eel_depth = 0;
+    static __thread PyObject **eel_waiting = NULL;
+    static __thread size_t eel_waiting_size = 0, eel_waiting_count = 0;
 
     static void eel_go(PyObject *op) {
-        int again = eel_going_count && eel_going[eel_going_count - 1].op == op;
-        PyTypeObject *type = again ? eel_going[eel_going_count - 1].type->tp_base : Py_TYPE(op);
+        int again = eel_innermost && eel_innermost->op == op;
+        PyTypeObject *type = again ? eel_innermost->type->tp_base : Py_TYPE(op);
         for (; type; type = type->tp_base)
             for (int count = 0, at = eel_latest; count < eel_type_count; count++, at = (at + 1) % eel_type_count)
                 if (eel_types[at].type == type) {
+                    struct eel_going going = { op, type, eel_innermost };
                     eel_latest = at;  /* objects of one type often go one after the other */
-                    if (eel_going_count == eel_going_size) {
-                        eel_going_size = eel_going_size ? 2 * eel_going_size : 256;
-                        eel_going = PyMem_RawRealloc(eel_going, eel_going_size * sizeof(*eel_going));
-                        if (!eel_going) Py_FatalError("eelgrass: no memory");
-                    }
-                    eel_going[eel_going_count].op = op;
-                    eel_going[eel_going_count++].type = type;
+                    eel_innermost = &going;
                     eel_types[at].original(op);
-                    eel_going_count--;
+                    eel_innermost = going.outer;
                     return;
                 }
         Py_FatalError("eelgrass: an object of an unknown type goes");
     }
-    static destructor eel_exception = NULL;
-    static int eel_nests(PyObject *op) {
+    /* Types whose objects the interpreter takes care of when they lead to one another in long chains. */
+    static int eel_chains(PyObject *op) {
         PyTypeObject *type = Py_TYPE(op);
         if (type == &PyList_Type || type == &PyDict_Type || type == &PyTuple_Type || type == &PySet_Type ||
             type == &PyFrozenSet_Type || type == &PyODict_Type || type == &PyCFunction_Type ||
             type == &PyCMethod_Type || type == &_PyMethodWrapper_Type || type == &PyTraceBack_Type)
             return 1;
-        for (int at = 0; at < eel_type_count; at++)  /* exceptions lead to one another */
+        for (int at = 0; at < eel_type_count; at++)
             if (eel_types[at].type == type) return eel_types[at].original == eel_exception;
         return 0;
+    }
+    static int eel_wait(PyObject *op) {
+        if (eel_waiting_count == eel_waiting_size) {
+            size_t size = eel_waiting_size ? 2 * eel_waiting_size : 256;
+            PyObject **larger = (PyObject **)PyMem_RawRealloc(eel_waiting, size * sizeof(PyObject *));
+            if (!larger) return 0;
+            eel_waiting = larger;
+            eel_waiting_size = size;
+        }
+        PyObject_GC_UnTrack(op);
+        eel_waiting[eel_waiting_count++] = op;
+        return 1;
     }
     static void eel_dealloc(PyObject *op) {
         Py_ssize_t number = eel_drop(op);
         if (number >= 0 && eel_ended_count < eel_ended_size) eel_ended[eel_ended_count++] = number;
-        /* The interpreter's own care for deeply nested containers asks whether the type's function is its own, which it
-           is no longer; so the same care is taken here. */
-        if (eel_depth > 60 && eel_nests(op)) {
-            if (eel_waiting_count == eel_waiting_size) {
-                size_t size = eel_waiting_size ? 2 * eel_waiting_size : 256;
-                PyObject **larger = (PyObject **)PyMem_RawRealloc(eel_waiting, size * sizeof(PyObject *));
-                if (larger) { eel_waiting = larger; eel_waiting_size = size; }
-            }
-            if (eel_waiting_count < eel_waiting_size) {
-                PyObject_GC_UnTrack(op);
-                eel_waiting[eel_waiting_count++] = op;
-                return;
-            }
-        }
+        /* The interpreter's care asks whether the type's function is its own, which it is no longer; so the same care is
+           taken here. */
+        if (eel_depth > 60 && eel_chains(op) && eel_wait(op)) return;
         eel_depth++;
         eel_go(op);
+        while (eel_depth == 1 && eel_waiting_count) eel_go(eel_waiting[--eel_waiting_count]);
         eel_depth--;
-        while (!eel_depth && eel_waiting_count) {
-            PyObject *next = eel_waiting[--eel_waiting_count];
-            eel_depth++;
-            eel_go(next);
-            eel_depth--;
+        if (!eel_depth && eel_waiting) {
+            PyMem_RawFree(eel_waiting);
+            eel_waiting = NULL;
+            eel_waiting_size = 0;
         }
     }
     /* Whether the ends of a type's objects are noticed, from now on. */
@@ -150,8 +148,8 @@ cdef extern from *:
         return 1;
     }
     static int eel_room_for_ended(void) {
-        if (eel_ended_size < eel_used + 1024) {
-            size_t size = 2 * (eel_used + 1024);
+        if (eel_ended_size < eel_ended_count + eel_used) {  /* all that are there could go */
+            size_t size = 2 * (eel_ended_count + eel_used) + 1024;
             Py_ssize_t *larger = (Py_ssize_t *)PyMem_RawRealloc(eel_ended, size * sizeof(Py_ssize_t));
             if (!larger) return -1;
             eel_ended = larger; eel_ended_size = size;
@@ -162,7 +160,6 @@ cdef extern from *:
         if (eel_used) { memset(eel_table, 0, eel_size * sizeof(eel_entry)); eel_used = 0; }
         eel_ended_count = 0;
     }
-    static inline PyObject *eel_at(size_t address) { return (PyObject *)address; }
     """
     Py_ssize_t eel_get(object key)
     int eel_put(object key, Py_ssize_t number) except -1

@@ -11,9 +11,9 @@ from gc import get_referents
 from sys import getrefcount
 from typing import Any
 
-from eelgrass.recorder.hooks.keys import KEY_OF, is_unmistakable, pairs_of
-from eelgrass.recorder.hooks.numbers import Numbers
-from eelgrass.recorder.hooks.type_facts import TypeFacts, bases_of, is_made_here, namespace_of
+from eelgrass.recorder.hooks.objects.keys import KEY_OF, is_unmistakable, pairs_of
+from eelgrass.recorder.hooks.objects.numbers import Numbers
+from eelgrass.recorder.hooks.objects.type_facts import TypeFacts, bases_of, is_made_here, namespace_of
 from eelgrass.recorder.wire import CONTENTS, FORMS, HELD, HELD_FIELD, KEY, MADE, OBJECT, TYPE, WHOLE_MAX, WHOLE_MIN
 
 _arguments: Callable[[BaseException], tuple[Any, ...]] = BaseException.__dict__["args"].__get__
@@ -103,7 +103,7 @@ class Registry:
         self._released = False
         self.mixed: set[int] = set()
         self._iterable: dict[int, bool] = {}
-        # Those of `hooks/sequence_patching.py` and `keyed_patching.py`, by number.
+        # Those of `changes/sequence_patching.py` and `keyed_patching.py`, by number.
         self.copies: dict[int, list[Any]] = {}
         self.set_copies: dict[int, dict[int, Any]] = {}
         self.dict_copies: dict[int, tuple[list[Any], list[Any]]] = {}
@@ -211,7 +211,7 @@ class Registry:
             facts.number = self._types
             self._types += 1
             self.report(TYPE, [facts.number, facts.shape, facts.name])
-        items = _NOTHING if facts.iterate is None else obj if type(obj) is list else list(facts.iterate(obj))
+        items = _NOTHING if facts.iterate is None else obj[:] if type(obj) is list else list(facts.iterate(obj))
         pairs = pairs_of(obj) if facts.is_dict and dict.__len__(obj) else _NOTHING
         fields = self._field_values(obj, facts) if facts.has_fields and not facts.has_nothing(obj) else _NOTHING
         wholes = self._wholes

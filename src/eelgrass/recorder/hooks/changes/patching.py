@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from eelgrass.recorder.hooks.keyed_patching import KeyedPatching
+from eelgrass.recorder.hooks.changes.keyed_patching import KeyedPatching
+from eelgrass.recorder.hooks.changes.sequence_patching import SequencePatching
 from eelgrass.recorder.hooks.log import Log
-from eelgrass.recorder.hooks.sequence_patching import SequencePatching
 
 
 class Patching:

@@ -9,12 +9,13 @@ from types import BuiltinFunctionType, FunctionType, TracebackType
 from typing import Any
 
 from eelgrass.recorder import wire
-from eelgrass.recorder.hooks.held import Held
-from eelgrass.recorder.hooks.keys import is_unmistakable
+from eelgrass.recorder.hooks.changes.held import Held
+from eelgrass.recorder.hooks.changes.patching import Patching
+from eelgrass.recorder.hooks.changes.reaching import is_woven, known_way, reach, standing_for
+from eelgrass.recorder.hooks.changes.sequence_patching import SAYING_ALL
 from eelgrass.recorder.hooks.log import Log
-from eelgrass.recorder.hooks.patching import Patching
-from eelgrass.recorder.hooks.reaching import is_woven, known_way, reach, standing_for
-from eelgrass.recorder.hooks.type_facts import TypeFacts
+from eelgrass.recorder.hooks.objects.keys import is_unmistakable
+from eelgrass.recorder.hooks.objects.type_facts import TypeFacts
 
 #: By identity, since a hash of a class may be the program's own.
 _SIMPLE = frozenset(map(id, (int, str, float, bool, bytes, complex, type(None))))
@@ -285,7 +286,8 @@ class Changes:
         called = things[-1]
         receiver, changes = reach(called, self._log.mark)
         if receiver is not None:
-            self.changed(receiver, called.__name__ if type(called) is BuiltinFunctionType else "")
+            says_all = type(called) is BuiltinFunctionType and called.__name__ in SAYING_ALL
+            self.changed(receiver, called.__name__ if says_all else "")
         if changes:
             way = known_way(called)
             for thing in things[:-1]:

@@ -1,9 +1,9 @@
 # The types with which `changes.py` is compiled.
 cimport cython
 from eelgrass.recorder.hooks.log cimport Log
-from eelgrass.recorder.hooks.numbers cimport Numbers
-from eelgrass.recorder.hooks.objects cimport Registry
-from eelgrass.recorder.hooks.patching cimport Patching
+from eelgrass.recorder.hooks.objects.numbers cimport Numbers
+from eelgrass.recorder.hooks.objects.registry cimport Registry
+from eelgrass.recorder.hooks.changes.patching cimport Patching
 
 cdef Py_ssize_t _SET_INDEX, _SET_KEY, _KEY, _GLOBAL
 

@@ -1,0 +1,1 @@
+"""What changes inside objects, and how that is found and told."""

@@ -1,0 +1,1 @@
+"""The program's objects: their numbers, and what is in them."""
