@@ -17,10 +17,11 @@ from eelgrass.recorder import wire
 from eelgrass.recorder.hooks.changes.reaching import is_woven
 from eelgrass.recorder.hooks.frames import Frames
 from eelgrass.recorder.hooks.log import Log
+from eelgrass.recorder.packing import IS_COMPILED
 
 _SECOND = itemgetter(1)
 #: How far up the frame is that calls a hook: compiled hooks have none of their own.
-_CALLER = 1 if __file__.endswith(".py") else 0
+_CALLER = 0 if IS_COMPILED else 1
 _ENCLOSING = wire.ENCLOSING * wire.FORMS
 
 

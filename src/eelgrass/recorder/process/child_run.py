@@ -70,15 +70,19 @@ class ChildRun:
     def _write(self, data: bytes | Taken) -> None:
         """Writes one block whole, in the order of these calls: packing already lets other threads go on. Another thread
         waits; what interrupts this one only leaves its block behind."""
+        if self.fd < 0:  # in a process that was forked off, the lock may be that of a thread which is not there
+            return
         self._outgoing.append(data)
         if self._writer == get_ident():
             return
         with self._writing:
             self._writer = get_ident()
-            while self._outgoing:
-                data = self._outgoing.pop(0)
-                self._write_now(self._packed(data) if isinstance(data, Taken) else data)
-            self._writer = 0
+            try:
+                while self._outgoing:
+                    data = self._outgoing.pop(0)
+                    self._write_now(self._packed(data) if isinstance(data, Taken) else data)
+            finally:
+                self._writer = 0
 
     def _write_now(self, data: bytes) -> None:
         view = memoryview(data)

@@ -7,8 +7,10 @@ from sys import _getframe as this_frame
 from types import TracebackType
 from typing import Any
 
+from eelgrass.recorder.packing import IS_COMPILED
+
 #: How far up the frame is that calls a hook: compiled hooks have none of their own.
-_CALLER = 1 if __file__.endswith(".py") else 0
+_CALLER = 0 if IS_COMPILED else 1
 
 
 class Held:
