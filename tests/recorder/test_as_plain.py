@@ -187,6 +187,10 @@ t=tempfile.TemporaryFile(); d={"f":t}; fd=t.fileno(); del t; d=None
 try: os.fstat(fd); print("open")
 except OSError: print("shut")
 """,
+    "a sum of 2,500 terms": f"""
+def catch(day): return day
+print({' + '.join(['catch(1)'] * 2_500)})
+""",
 }
 #: Whether the hooks of the children are compiled, without which these differ.
 AS_PLAIN = packing.IS_COMPILED and os.environ.get("EELGRASS_HOOKS") != "plain"

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import ast
 import importlib.util
 import warnings
 from collections.abc import Mapping
@@ -109,7 +108,7 @@ def check_text(program: Path, text: str | None = None) -> None:
     with warnings.catch_warnings():
         warnings.simplefilter("ignore")
         try:
-            compile(ast.parse(source, str(program)), str(program), "exec", dont_inherit=True)
+            compile(source, str(program), "exec", dont_inherit=True)
         except SyntaxError as error:
             text = (error.text or "").strip()
             at = f" (“{text}”)" if text else ""

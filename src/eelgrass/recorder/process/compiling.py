@@ -22,6 +22,9 @@ from eelgrass.recorder.weaving.name_rules import NameRules
 from eelgrass.recorder.weaving.points import Points
 from eelgrass.recorder.weaving.statements import Weaver
 
+#: Calls for a tree of the depth that the compiler takes (three times the limit of calls), a few for each node.
+_DEEPEST = 30_000
+
 
 def woven_code(source: bytes, file: str, points: Points, hooks: Hooks, own: OwnModules) -> CodeType:
     """The module's code with hooks; its tables are left in `points`.
@@ -30,20 +33,32 @@ def woven_code(source: bytes, file: str, points: Points, hooks: Hooks, own: OwnM
     so that it is what a plain run says.
     """
     compile(source, file, "exec", dont_inherit=True)
-    tree = ast.parse(source, file)
-    own.look_around(tree, file)
-    rules = NameRules(tree, own.__contains__, own.surroundings)
-    if IS_COMPILED or rules.may_be_threaded:
-        hooks.threads.tell_apart()
-    weaver = Weaver(points, tree, rules, looks_at_threads=hooks.threads.are_told and not IS_COMPILED)
-    if rules.sees_lifetimes:
-        hooks.log.registry.let_live()
-    tree = weaver.module()
-    if IS_COMPILED:
-        tree = ByElements().visit(tree)
-    with _silence():
+    with _deep(), _silence():
+        tree = ast.parse(source, file)
+        own.look_around(tree, file)
+        rules = NameRules(tree, own.__contains__, own.surroundings)
+        if IS_COMPILED or rules.may_be_threaded:
+            hooks.threads.tell_apart()
+        weaver = Weaver(points, tree, rules, looks_at_threads=hooks.threads.are_told and not IS_COMPILED)
+        if rules.sees_lifetimes:
+            hooks.log.registry.let_live()
+        tree = weaver.module()
+        if IS_COMPILED:
+            tree = ByElements().visit(tree)
         code = compile(tree, file, "exec", dont_inherit=True)
-    return with_constants(code, hooks)
+        return with_constants(code, hooks)
+
+
+@contextmanager
+def _deep() -> Iterator[None]:
+    """Room for walks through a tree as deep as the compiler takes it, such as a sum of 900 terms; by functions in
+    Python, which take none of the C stack."""
+    limit = sys.getrecursionlimit()
+    sys.setrecursionlimit(limit + _DEEPEST)
+    try:
+        yield
+    finally:
+        sys.setrecursionlimit(limit)
 
 
 @contextmanager
