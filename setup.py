@@ -11,7 +11,7 @@ COMPILED = (
     *(f"eelgrass.recorder.hooks.objects.{name}" for name in ("registry", "numbers", "type_facts", "keys")),
     *(
         f"eelgrass.recorder.hooks.changes.{name}"
-        for name in ("changes", "held", "patching", "sequence_patching", "keyed_patching")
+        for name in ("changes", "held", "patching", "reaching", "sequence_patching", "keyed_patching")
     ),
 )
 

@@ -7,7 +7,10 @@ whether the thread is another one than that of the last hook. Only compiled code
 hooks are called, `Frames` counts, and woven text looks at the thread.
 """
 
+from cpython.pystate cimport PyFrameObject
+
 from eelgrass.recorder.hooks.changes.changes cimport Changes
+from eelgrass.recorder.hooks.changes.held cimport Held
 from eelgrass.recorder.hooks.frames cimport Frames
 from eelgrass.recorder.hooks.generators cimport Generators
 from eelgrass.recorder.hooks.inner_frames cimport InnerFrames
@@ -33,6 +36,7 @@ cdef extern from *:
         EEL_REMAINING(state) = EEL_LIMIT(state) - 1 + units;
     }
     """
+    PyFrameObject *PyEval_GetFrame()  # borrowed
     bint eel_other_thread()
     void eel_this_thread()
     void eel_give(int units)
@@ -245,6 +249,37 @@ cdef class ItemSet(OfChanges):
         self.changes.item_set(given[0], given[1])
 
 
+cdef class Called(OfChanges):
+    """`Changes.called`."""
+
+    cdef object run(self, tuple given):
+        self.changes.changed(given[3], given[0], given[2], given[1])
+        return given[1]
+
+
+cdef class Hold(Asked):
+    """`Held.hold`, by the frame that asks."""
+
+    cdef Held held
+
+    def __init__(self, Held held):
+        self.held = held
+
+    cdef bint needs_room(self, tuple given):
+        return False
+
+    cdef object run(self, tuple given):
+        self.held.keep(<size_t>PyEval_GetFrame(), given[0])
+        return given[0]
+
+
+cdef class Take(Hold):
+    """`Held.take`, by the frame that asks."""
+
+    cdef object run(self, tuple given):
+        return self.held.take_back(<size_t>PyEval_GetFrame())
+
+
 cdef class OfGenerators(Asked):
     """A hook of the generators."""
 
@@ -319,6 +354,9 @@ def roomy(hooks, constants):
         "leave": Leave(frames),
         "field_told": FieldTold(changes),
         "item_set": ItemSet(changes),
+        "called": Called(changes),
+        "hold": Hold(changes.held),
+        "take": Take(changes.held),
         "suspended": Suspended(generators),
         "resumed": Resumed(generators),
     }

@@ -5,7 +5,7 @@ from eelgrass.recorder.hooks.objects.numbers cimport Numbers
 from eelgrass.recorder.hooks.objects.registry cimport Registry
 from eelgrass.recorder.hooks.changes.patching cimport Patching
 
-cdef Py_ssize_t _SET_INDEX, _SET_KEY, _KEY, _GLOBAL
+cdef Py_ssize_t _SET_INDEX, _KEY, _GLOBAL
 
 cdef class Changes:
     cdef public object held
@@ -14,14 +14,13 @@ cdef class Changes:
     cdef Log _log
     cdef Registry _registry
     cdef Numbers _numbers
-    cdef dict _copies, _dict_copies, _foreign
+    cdef dict _copies, _foreign
     cdef list _plain
 
     @cython.locals(kind=object, number=Py_ssize_t)
     cpdef object item_set(self, object owner, object key)
     @cython.locals(value=object)
     cdef object _index_set(self, object owner, Py_ssize_t number, object key)
-    cdef object _key_set(self, Py_ssize_t number, object key, object value)
     @cython.locals(number=Py_ssize_t)
     cpdef object field_told(self, Py_ssize_t point, object owner, object value)
     cpdef object changed(self, object owner, str method=*, object key=*, object result=*)

@@ -19,9 +19,7 @@ from eelgrass.recorder.hooks.objects.type_facts import TypeFacts
 
 #: By identity, since a hash of a class may be the program's own.
 _SIMPLE = frozenset(map(id, (int, str, float, bool, bytes, complex, type(None))))
-_SET_INDEX, _SET_KEY, _KEY, _GLOBAL = (
-    kind * wire.FORMS for kind in (wire.SET_INDEX, wire.SET_KEY, wire.KEY, wire.GLOBAL)
-)
+_SET_INDEX, _KEY, _GLOBAL = (kind * wire.FORMS for kind in (wire.SET_INDEX, wire.KEY, wire.GLOBAL))
 _CONTAINERS = ("list", "dict", "set")
 #: So many objects are looked at before each statement, since something leads into them past all statements.
 _MOST_ESCAPED = 64
@@ -50,7 +48,6 @@ class Changes:
         self._plain: list[PlainType] = []
         self._numbers = log.numbers
         self._copies = self._registry.copies
-        self._dict_copies = self._registry.dict_copies
 
     def interrupted(self, trace: TracebackType | None) -> None:
         """An exception has ended statements: what they had in hand may have changed before."""
@@ -82,7 +79,7 @@ class Changes:
             self._index_set(owner, number, key)
         elif kind is dict:
             if type(key) is str or (is_unmistakable(key) and number not in self._registry.mixed):
-                self._key_set(number, key, owner[key])
+                self.patching.keyed.stored(number, key, owner[key])
             else:
                 self.changed(owner)
         elif (
@@ -91,7 +88,7 @@ class Changes:
             and number not in self._registry.mixed
             and dict.__contains__(owner, key)
         ):
-            self._key_set(number, key, dict.__getitem__(owner, key))
+            self.patching.keyed.stored(number, key, dict.__getitem__(owner, key))
             self.patching.sizes[number] = dict.__len__(owner)
         else:
             self.changed(owner)
@@ -108,16 +105,6 @@ class Changes:
         self._log.wholes.append(number)
         self._log.wholes.append(key if key >= 0 else key + len(owner))
         self._log.tell(_SET_INDEX, value)
-
-    def _key_set(self, number: int, key: Any, value: Any) -> None:
-        """A key of a dictionary, by its number, holds a value now."""
-        if self._dict_copies:
-            self._dict_copies.pop(number, None)
-        if type(value) is not int:
-            self._registry.plain(value)
-        self._log.tell(_KEY, key)
-        self._log.wholes.append(number)
-        self._log.tell(_SET_KEY, value)
 
     def item_set_held(self, key: Any, owner: Any) -> None:
         """As `item_set`, for both taken back, the key first."""

@@ -1,12 +1,10 @@
 # The types with which `held.py` is compiled.
 cimport cython
 
-cdef Py_ssize_t _CALLER
-
 cdef class Held:
     cdef dict _of
 
     @cython.locals(held=list)
-    cpdef object hold(self, object thing)
+    cpdef object keep(self, object frame, object thing)
     @cython.locals(held=list)
-    cpdef object take(self)
+    cpdef object take_back(self, object frame)

@@ -7,16 +7,12 @@ from sys import _getframe as this_frame
 from types import TracebackType
 from typing import Any
 
-from eelgrass.recorder.packing import IS_COMPILED
-
-#: How far up the frame is that calls a hook: compiled hooks have none of their own.
-_CALLER = 0 if IS_COMPILED else 1
-
 
 class Held:
     """Things by the frame that holds them: others may run meanwhile, as coroutines do, and end in any order.
 
-    `hold` and `take` are called by woven text itself, since the frame is the one that calls them.
+    `hold` and `take` are called by woven text itself, since the frame is the one that calls them; where hooks are compiled,
+    `roomy` knows the frame.
     """
 
     def __init__(self) -> None:
@@ -24,23 +20,29 @@ class Held:
 
     def hold(self, thing: Any) -> Any:
         """Keeps an object or key until `take`."""
-        key = id(this_frame(_CALLER))
-        held = self._of.get(key)
-        if held is None:
-            self._of[key] = [thing]
-        else:
-            held.append(thing)
+        self.keep(id(this_frame(1)), thing)
         return thing
 
     def take(self) -> Any:
         """What this frame held last."""
-        key = id(this_frame(_CALLER))
-        held = self._of.get(key)
+        return self.take_back(id(this_frame(1)))
+
+    def keep(self, frame: int, thing: Any) -> None:
+        """As `hold`, for the frame of this identity."""
+        held = self._of.get(frame)
+        if held is None:
+            self._of[frame] = [thing]
+        else:
+            held.append(thing)
+
+    def take_back(self, frame: int) -> Any:
+        """As `take`, for the frame of this identity; None where nothing is held."""
+        held = self._of.get(frame)
         if held is None:
             return None
         thing = held.pop()
         if not held:
-            del self._of[key]
+            del self._of[frame]
         return thing
 
     def dropped(self, trace: TracebackType | None) -> Iterator[Any]:

@@ -11,4 +11,5 @@ cdef class KeyedPatching:
 
     cpdef bint tell_set(self, object owner, object number, str method, object key, object result)
     cpdef bint tell_dict(self, object owner, object number, str method, object key, object result)
+    cpdef object stored(self, Py_ssize_t number, object key, object value)
     cpdef object removed(self, object number, object key)

@@ -125,7 +125,7 @@ class KeyedPatching:
         if method != "setdefault":
             self.removed(number, key)
         elif dict.__contains__(owner, key):
-            self._patch(number, [key], [dict.__getitem__(owner, key)], [])
+            self.stored(number, key, dict.__getitem__(owner, key))
         return True
 
     def _compared(
@@ -156,6 +156,16 @@ class KeyedPatching:
         return True
 
     # Telling
+
+    def stored(self, number: int, key: Any, value: Any) -> None:
+        """Tells that a key of a dictionary holds a value now."""
+        if self._dicts:
+            self._dicts.pop(number, None)
+        if type(value) is not int:
+            self._registry.plain(value)  # what is told of a new object may have keys of its own
+        self._log.tell(_KEY, key)
+        self._log.wholes.append(number)
+        self._log.tell(_SET_KEY, value)
 
     def removed(self, number: int, key: Any) -> None:
         """Tells that a key or element is gone."""

@@ -11,7 +11,9 @@ from typing import Any
 from eelgrass.recorder import wire
 from eelgrass.recorder.hooks.log import Log
 
-_APPEND, _SIZE, _INSERT, _CUT = (kind * wire.FORMS for kind in (wire.APPEND, wire.SIZE, wire.INSERT, wire.CUT))
+_APPEND, _SIZE, _INSERT, _CUT, _SET_INDEX = (
+    kind * wire.FORMS for kind in (wire.APPEND, wire.SIZE, wire.INSERT, wire.CUT, wire.SET_INDEX)
+)
 #: Of lists up to this size all is told: looking for the difference would cost as much.
 _SMALL = 16
 #: Functions of `heapq` that move elements on one way between the top and an end of a heap: by how much it grows.
@@ -131,9 +133,8 @@ class SequencePatching:
         elif size > before:
             self.append(heap, number)
         for place in changed:
-            copy[place] = heap[place]
-        if changed:
-            self._patch(number, None, changed, [heap[place] for place in changed])
+            value = copy[place] = heap[place]
+            self._log.tell_of(_SET_INDEX, (number, place), value)
         return True
 
     # By comparing
