@@ -189,7 +189,7 @@ except OSError: print("shut")
 """,
     "a sum of 2,500 terms": f"""
 def catch(day): return day
-print({' + '.join(['catch(1)'] * 2_500)})
+print({" + ".join(["catch(1)"] * 2_500)})
 """,
 }
 #: Whether the hooks of the children are compiled, without which these differ.
