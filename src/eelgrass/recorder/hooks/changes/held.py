@@ -11,8 +11,8 @@ from typing import Any
 class Held:
     """Things by the frame that holds them: others may run meanwhile, as coroutines do, and end in any order.
 
-    `hold` and `take` are called by woven text itself, since the frame is the one that calls them; where hooks are compiled,
-    `roomy` knows the frame.
+    `hold` and `take` are called by woven text itself, since the frame is the one that calls them. Compiled hooks
+    know it by themselves.
     """
 
     def __init__(self) -> None:
