@@ -7,6 +7,7 @@ from setuptools import Extension, setup
 #: The hottest modules of what runs in a recorded program's process, with their types in `.pxd` files beside them.
 COMPILED = (
     "eelgrass.recorder.packing",
+    "eelgrass.recorder.process.telling",
     *(f"eelgrass.recorder.hooks.{name}" for name in ("log", "frames", "generators", "inner_frames", "roomy")),
     *(f"eelgrass.recorder.hooks.objects.{name}" for name in ("registry", "numbers", "type_facts", "keys")),
     *(
@@ -15,10 +16,13 @@ COMPILED = (
     ),
 )
 
+#: What only compiled code can do has no other form.
+CYTHON_ONLY = ("roomy", "numbers", "telling")
+
 
 def source_of(name: str) -> str:
-    """The file of a module: what only compiled code can do has no other form."""
-    return f"src/{name.replace('.', '/')}.{'pyx' if name.endswith(('roomy', 'numbers')) else 'py'}"
+    """The file of a module."""
+    return f"src/{name.replace('.', '/')}.{'pyx' if name.endswith(CYTHON_ONLY) else 'py'}"
 
 
 extensions = []

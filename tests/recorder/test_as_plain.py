@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import subprocess
 import sys
 from pathlib import Path
 
@@ -14,6 +15,19 @@ from eelgrass.trace.files import recording_file
 
 #: Programs that go on for ever, through code in C.
 ENDLESS = {
+    "prints as it goes": """
+import sys
+def count(n):
+    print("dive", n, [n])
+    sys.stdout.write(f"{n}\\n")
+    return 1 + count(n + 1)
+try: count(1)
+except RecursionError as e: print("stop", e)
+class Tag:
+    def __init__(self, n): self.n = n; print(self); Tag(n+1)
+    def __str__(self): return f"T{self.n}"
+Tag(1)
+""",
     "objects that make objects": """
 class A:
     def __init__(self):
@@ -187,6 +201,21 @@ t=tempfile.TemporaryFile(); d={"f":t}; fd=t.fileno(); del t; d=None
 try: os.fstat(fd); print("open")
 except OSError: print("shut")
 """,
+    "errors in the streams": """
+import sys, traceback
+sys.stdout.reconfigure(encoding="utf-8", errors="strict")
+for do in (lambda: print("\\udc80"), lambda: sys.stdout.write(5), lambda: sys.stdin.readline("x"),
+           lambda: sys.stdin.read(1, 2), lambda: next(sys.stdin), lambda: print(1 / 0)):
+    try: do()
+    except Exception: traceback.print_exc()
+print([*sys.stdin])
+print("\\udc80")
+""",
+    "a module that is no program": """
+for attempt in range(3):
+    pass
+import broken
+""",
     "a sum of 2,500 terms": f"""
 def catch(day): return day
 print({" + ".join(["catch(1)"] * 2_500)})
@@ -196,12 +225,37 @@ print({" + ".join(["catch(1)"] * 2_500)})
 AS_PLAIN = packing.IS_COMPILED and os.environ.get("EELGRASS_HOOKS") != "plain"
 
 
+#: Packages by the names of their files, for `-m`.
+PACKAGES = {
+    "reef/__init__.py": "print(__name__)\nfrom . import tides",
+    "reef/tides.py": "print(__name__)\ndef down(n):\n    return down([n])\nif __name__ == '__main__': down(0)",
+    "reef/__main__.py": "import traceback, sys\nfrom reef import tides\ntraceback.print_stack()\ntides.down(sys.argv)",
+    "reef/broken.py": "def (",
+    "pier/__init__.py": "def down(n):\n    return down(n + 1)\ndown(0)",
+}
+
+
+@pytest.mark.skipif(not AS_PLAIN, reason="as below")
+@pytest.mark.parametrize("module", ["reef", "reef.tides", "reef.broken", "reef.none", "none", "pier.x", ".x", "math"])
+def test_a_module_is_run_as_by_the_interpreter(module: str, tmp_path: Path) -> None:
+    for name, text in PACKAGES.items():
+        (tmp_path / name).parent.mkdir(exist_ok=True)
+        (tmp_path / name).write_text(text)
+    bare, ours = (
+        subprocess.run([sys.executable, *how, "-m", module, "-x"], cwd=tmp_path, capture_output=True, check=False)
+        for how in (["-B"], ["-m", "eelgrass.cli", "record", "-o", str(tmp_path / "run.eelrec")])
+    )
+    assert (ours.stdout, ours.stderr, ours.returncode) == (bare.stdout, bare.stderr, bare.returncode)
+    assert (len(recording_file.load(tmp_path / "run.eelrec").steps) > 5) == (module[0] in "rp")
+
+
 @pytest.mark.skipif(not AS_PLAIN, reason="hooks that are not compiled take room on the call stack, and hold lists")
 @pytest.mark.parametrize("title", [*ENDLESS, *OTHERS])
 def test_what_the_interpreter_decides_is_as_in_a_plain_run(
     title: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     program = tmp_path / "program.py"
+    (tmp_path / "broken.py").write_text("def (")
     program.write_text({**ENDLESS, **OTHERS}[title])
     monkeypatch.chdir(tmp_path)
     bare = plain(program)

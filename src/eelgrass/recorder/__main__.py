@@ -4,6 +4,7 @@ import sys
 
 PLAIN = frozenset(sys.modules)  # what a plain run begins with
 
+from _functools import partial  # type: ignore[import-not-found]  # noqa: E402
 from importlib.machinery import SourceFileLoader  # noqa: E402
 
 # What we import gets built-in names of its own: the program may give those that it sees another meaning.
@@ -36,10 +37,18 @@ def _main() -> None:
         plain_hook(kind, error, error.__traceback__)
 
     try:
-        code, namespace = run.prepare()
+        code = run.prepare()
         forget_modules(PLAIN)
-        run.begin()
-        exec(code, namespace)
+        if code is None:
+            from runpy import _run_module_as_main  # type: ignore[attr-defined]  # as the interpreter does for -m
+
+            # Called by C, so that the interpreter returns to C from it, whatever lies below it.
+            start = partial(_run_module_as_main, run.order.module)
+            run.begin()
+            start()
+        else:
+            run.begin()
+            exec(code, sys.modules["__main__"].__dict__)
     except BaseException as error:
         run.end(error)
         if not isinstance(error, SystemExit):

@@ -15,22 +15,15 @@ from eelgrass.recorder.hooks.frames cimport Frames
 from eelgrass.recorder.hooks.generators cimport Generators
 from eelgrass.recorder.hooks.inner_frames cimport InnerFrames
 from eelgrass.recorder.hooks.log cimport _LONG, Log
+from eelgrass.recorder.hooks.room cimport EEL_ROOM, eel_give
 
 cdef extern from *:
     """
-    #if PY_VERSION_HEX < 0x030C0000
-    #define EEL_REMAINING(state) ((state)->recursion_remaining)
-    #define EEL_LIMIT(state) ((state)->recursion_limit)
-    #else
-    #define EEL_REMAINING(state) ((state)->py_recursion_remaining)
-    #define EEL_LIMIT(state) ((state)->py_recursion_limit)
-    #endif
     static uint64_t eel_telling = UINT64_MAX;  /* an address may come again, an identity does not */
     static inline int eel_other_thread(void) {
         return PyThreadState_GetID(PyThreadState_Get()) != eel_telling;
     }
     static inline void eel_this_thread(void) { eel_telling = PyThreadState_GetID(PyThreadState_Get()); }
-    static inline void eel_give(int units) { EEL_REMAINING(PyThreadState_Get()) += units; }
     static inline void eel_count_from_here(int units) {  /* as if this frame were the first one, and had so many more */
         PyThreadState *state = PyThreadState_Get();
         EEL_REMAINING(state) = EEL_LIMIT(state) - 1 + units;
@@ -39,11 +32,8 @@ cdef extern from *:
     PyFrameObject *PyEval_GetFrame()  # borrowed
     bint eel_other_thread()
     void eel_this_thread()
-    void eel_give(int units)
     void eel_count_from_here(int units)
 
-#: Units that the deepest of the hooks may need.
-cdef int ROOM = 400
 #: What is told when another thread goes on than the one that was told of last.
 cdef object switched = None
 
@@ -81,14 +71,14 @@ cdef class Asked:
         cdef bint other = eel_other_thread()
         if not other and not self.needs_room(given):
             return self.run(given)
-        eel_give(ROOM)
+        eel_give(EEL_ROOM)
         try:
             if other:
                 eel_this_thread()
                 switched()
             return self.run(given)
         finally:
-            eel_give(-ROOM)
+            eel_give(-EEL_ROOM)
 
     def __getitem__(self, tuple given):
         return self.ask(given)
@@ -106,16 +96,26 @@ cdef class Hook(Asked):
         return self.function(*given)
 
 
+#: Whether the units of a plain run count.
+cdef bint is_counting = False
+
+
+def count_from_caller():
+    """What the caller's caller calls next is the first frame of a plain run."""
+    global is_counting
+    is_counting = True
+    eel_count_from_here(-1)
+
+
 cdef class Bottom(Hook):
     """What is called when a module begins: from the first one on, the units of a plain run count."""
 
-    cdef bint begun
-
     cdef object run(self, tuple given):
+        global is_counting
         self.function()
-        if not self.begun:
-            self.begun = True
-            eel_count_from_here(ROOM)
+        if not is_counting:
+            is_counting = True
+            eel_count_from_here(EEL_ROOM)
 
 
 cdef class Append(Asked):
@@ -333,7 +333,8 @@ cdef class Through(Hook):
 
 def roomy(hooks, constants):
     """The hooks by their names, as `constants` has them, in the form in which they need no room."""
-    global switched
+    global is_counting, switched
+    is_counting = False
     switched = hooks.threads.switched
     eel_this_thread()
     # Types are compared with, or derived from; only these two are called.

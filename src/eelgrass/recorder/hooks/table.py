@@ -51,6 +51,8 @@ class Hooks:
         self.threads = Threads(self.log.events, self.log.wholes)
         self._constants = self._table()
         self._checked: dict[str, Any] = {name: self.threads.checked(self._constants[name]) for name in _CHECKED}
+        #: What the caller's caller calls next is the first frame of a plain run, where units of the call stack count.
+        self.count_from_caller: Callable[[], None] = lambda: None
         if IS_COMPILED:
             self._make_roomy()
 
@@ -58,6 +60,7 @@ class Hooks:
         self._constants = roomy.roomy(self, self._constants)
         self._checked.clear()
         self.log.look = roomy.look
+        self.count_from_caller = roomy.count_from_caller
         self.log.mark = roomy.EventAt
         self.frames.count_nothing()
         self.generators.once, self.generators.before_each = roomy.Once, roomy.Through
@@ -145,7 +148,10 @@ class Hooks:
         """A module's frame begins; below the first one is nothing that the program should see."""
         if self._at_bottom:
             self._at_bottom = False
-            make_bottom(this_frame(1))
+            frame = this_frame(1)
+            while frame.f_back and not frame.f_back.f_code.co_filename.startswith(OUR_FILES):
+                frame = frame.f_back  # a module that is started by -m has the interpreter's own below it
+            make_bottom(frame)
 
     def flushed(self, argument: Any) -> Any:
         """What is told so far is handed on before a call that may end the process; gives the call's first argument."""

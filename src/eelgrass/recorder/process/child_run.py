@@ -172,8 +172,9 @@ class ChildRun:
 
     # Running
 
-    def prepare(self) -> tuple[CodeType, dict[str, Any]]:
-        """Everything up to the program's first statement: its code and the namespace of its `__main__`.
+    def prepare(self) -> CodeType | None:
+        """Everything up to the program's first statement, with a `__main__` of its own in `sys.modules`; gives the
+        program's code, or None for a module, which is found and run as by `-m`.
 
         Raises what a plain run raises when the program is missing or does not compile.
         """
@@ -184,7 +185,8 @@ class ChildRun:
         sys.orig_argv[1:] = [*(["-m", order.module] if order.module else [program or ""]), *order.arguments]
         sys.path[0] = folder
         seed = None if order.seed is None else order.seed % (1 << 32)
-        imports.weave_imports(folder, frozenset(order.open_libraries), self.weave, seed)
+        opened = {*order.open_libraries, *((order.module, f"{order.module}.__main__") if order.module else ())}
+        imports.weave_imports(folder, frozenset(opened), self.weave, seed)
         if order.clock is not None:
             self._clock = clock.Clock(order.clock)
             self._clock.set_up(time)
@@ -192,9 +194,8 @@ class ChildRun:
         namespace = main.__dict__
         # In the order in which a plain run has them, for a program that prints its globals.
         namespace.update(__annotations__={}, __builtins__=sys.modules["builtins"], __file__=program, __cached__=None)
-        if order.module:
-            code = self._prepare_module(order.module, namespace)
-        else:
+        code = None
+        if not order.module:
             assert program is not None
             namespace["__loader__"] = SourceFileLoader("__main__", program)
             source = b""
@@ -205,25 +206,12 @@ class ChildRun:
         sys.modules["__main__"] = main
         stdio.replace_streams(
             {
-                "stdin": stdio.Telling(before=self._before_input, after=self._after_input),
-                "stdout": stdio.Telling(written=lambda text: self._written(1, text)),
-                "stderr": stdio.Telling(written=lambda text: self._written(2, text)),
+                "stdin": stdio.Telling(self._after_input, self._before_input),
+                "stdout": stdio.Telling(lambda text: self._written(1, text)),
+                "stderr": stdio.Telling(lambda text: self._written(2, text)),
             }
         )
-        return code, namespace
-
-    def _prepare_module(self, name: str, namespace: dict[str, Any]) -> CodeType:
-        import importlib.util
-
-        spec = importlib.util.find_spec(name)
-        if spec is not None and spec.submodule_search_locations is not None:
-            spec = importlib.util.find_spec(f"{name}.__main__")
-        if spec is None or spec.origin is None or not isinstance(spec.loader, SourceFileLoader):
-            raise ModuleNotFoundError(f"No module named {name}", name=name)
-        namespace.update(__file__=spec.origin, __spec__=spec, __loader__=spec.loader, __package__=spec.parent)
-        namespace["__cached__"] = spec.cached
-        sys.argv[0] = spec.origin
-        return self.weave(spec.loader.get_data(spec.origin), spec.origin)
+        return code
 
     def _asked(self, _signal: int, _frame: FrameType | None) -> None:
         """Eelgrass asks the run to end here and now: what is told by now goes out, also what is only half a chunk."""
@@ -239,6 +227,8 @@ class ChildRun:
             signal(self.order.ask_signal, self._asked)
         self.hooks.frames.make_room()
         self._started = perf_counter()
+        if self.order.module:
+            self.hooks.count_from_caller()
 
     def end(self, error: BaseException | None) -> None:
         """The program's last statement has run, or `error` went through its module."""
@@ -304,7 +294,7 @@ def hide_our_frames(error: BaseException) -> None:
 def _without_ours(trace: TracebackType | None) -> TracebackType | None:
     kept = []
     while trace is not None:
-        if not trace.tb_frame.f_code.co_filename.startswith((*OUR_FILES, "<frozen importlib")):
+        if not trace.tb_frame.f_code.co_filename.startswith(OUR_FILES):
             kept.append(trace)
         trace = trace.tb_next
     following = None

@@ -49,6 +49,16 @@ def woven_code(source: bytes, file: str, points: Points, hooks: Hooks, own: OwnM
         return with_constants(code, hooks)
 
 
+def is_understood(source: bytes) -> bool:
+    """Whether a module's text compiles; nothing is said of it."""
+    with _silence():
+        try:
+            compile(source, "", "exec", dont_inherit=True)
+        except Exception:
+            return False
+    return True
+
+
 @contextmanager
 def _deep() -> Iterator[None]:
     """Room for walks through a tree as deep as the compiler takes it, such as a sum of 900 terms; by functions in

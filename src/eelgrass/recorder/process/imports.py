@@ -3,9 +3,14 @@
 from __future__ import annotations
 
 import os
+from _functools import partial  # type: ignore[import-not-found]  # `functools` would take long to load
 from collections.abc import Callable
+from contextlib import suppress
 from importlib.machinery import SourceFileLoader
 from types import CodeType
+from typing import Any
+
+from eelgrass.recorder.process.compiling import is_understood
 
 #: Makes woven code of (source bytes, file name).
 Weave = Callable[[bytes, str], CodeType]
@@ -19,18 +24,32 @@ def weave_imports(folder: str, opened: frozenset[str], weave: Weave, seed: int |
     a module's `__loader__` and `__spec__` are what they are in a plain run. Nothing is read from or written to
     `__pycache__` for woven modules.
     """
-    plain_get_code = SourceFileLoader.get_code
+    plain = SourceFileLoader.get_code
     inside = os.path.join(os.path.realpath(folder), "")
 
-    def get_code(self: SourceFileLoader, fullname: str) -> CodeType | None:
-        path = self.get_filename(fullname)
-        if seed is not None and fullname in ("random", "numpy.random"):
-            return compile(self.get_data(path) + b"\nseed(%d)\n" % seed, path, "exec", dont_inherit=True)
-        if fullname in opened or _is_own(os.path.realpath(path), inside):
-            return weave(self.get_data(path), path)
-        return plain_get_code(self, fullname)
+    class GetCode:
+        """Chooses when it is asked for, not when it is called: no frame of ours lies below what reads a text that is
+        none, and so none is in the traceback."""
 
-    SourceFileLoader.get_code = get_code  # type: ignore[method-assign, assignment]
+        def __get__(self, loader: SourceFileLoader | None, _owner: type | None = None) -> Any:
+            if loader is None:
+                return plain
+            name, path = loader.name, loader.path
+            if seed is not None and name in ("random", "numpy.random"):
+                return partial(_seeded, loader, seed)
+            if name in opened or _is_own(os.path.realpath(path), inside):
+                with suppress(OSError):
+                    source = loader.get_data(path)
+                    if is_understood(source):
+                        return lambda _name: weave(source, path)
+            return plain.__get__(loader)
+
+    SourceFileLoader.get_code = GetCode()  # type: ignore[method-assign, assignment]
+
+
+def _seeded(loader: SourceFileLoader, seed: int, _name: str) -> CodeType:
+    source = loader.get_data(loader.path) + b"\nseed(%d)\n" % seed
+    return compile(source, loader.path, "exec", dont_inherit=True)
 
 
 def _is_own(path: str, inside: str) -> bool:

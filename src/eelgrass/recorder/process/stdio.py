@@ -7,30 +7,29 @@ import sys
 from collections.abc import Callable, Iterable
 from typing import Any
 
+from eelgrass.recorder.packing import IS_COMPILED
+
+if IS_COMPILED:
+    from eelgrass.recorder.process import telling
+
 
 class Telling:
-    """What is called when text passes through a stream: `written` with each text written; `before` when the program
-    starts to wait for text, and `after` with what it got ('' at the end of input)."""
+    """What is called when text passes through a stream: `passed` with each text written or read ('' at the end of
+    input); `before` when the program starts to wait for text."""
 
-    def __init__(
-        self,
-        written: Callable[[str], None] = lambda _text: None,
-        before: Callable[[], None] = lambda: None,
-        after: Callable[[str], None] = lambda _text: None,
-    ) -> None:
-        self.written = written
+    def __init__(self, passed: Callable[[str], None] = lambda _text: None, before: Callable[[], None] = lambda: None):
+        self.passed = passed
         self.before = before
-        self.after = after
 
 
-def replace_streams(telling: dict[str, Telling]) -> None:
+def replace_streams(callees: dict[str, Telling]) -> None:
     """Puts telling streams in the place of `sys.stdin`, `sys.stdout` and `sys.stderr`, as far as they are text streams.
 
     All are of one class, as they were; what to call is kept outside of them, so that they carry nothing of ours.
     """
     callbacks: dict[int, Telling] = {}
     class_ = _telling_class(callbacks)
-    for name, its in telling.items():
+    for name, its in callees.items():
         stream = getattr(sys, name)
         if not isinstance(stream, io.TextIOWrapper):
             continue
@@ -46,34 +45,42 @@ def replace_streams(telling: dict[str, Telling]) -> None:
 def _telling_class(callbacks: dict[int, Telling]) -> Any:
     """A subclass of the usual text stream that looks like it to a program that asks."""
     base = io.TextIOWrapper
+    kind = type("TextIOWrapper", (base,), {"__module__": base.__module__, "__doc__": base.__doc__})
     silent = Telling()
 
-    def write(self: io.TextIOWrapper, text: str, /) -> int:
-        count = base.write(self, text)
-        callbacks.get(id(self), silent).written(text)
-        return count
+    def before(stream: io.TextIOWrapper) -> None:
+        callbacks.get(id(stream), silent).before()
 
-    def telling(method: str) -> Callable[..., Any]:
-        plain = getattr(base, method)
+    def after(stream: io.TextIOWrapper, text: str) -> None:
+        callbacks.get(id(stream), silent).passed(text)
 
-        def read(self: io.TextIOWrapper, *arguments: Any) -> str:
-            its = callbacks.get(id(self), silent)
-            its.before()
-            text: str = plain(self, *arguments)
-            its.after(text)
-            return text
+    for name in telling.tell_by(kind, before, after) if IS_COMPILED else ("read", "readline", "write"):
+        setattr(kind, name, _method(getattr(base, name), name, before, after))
+    return kind
 
-        read.__name__ = method
-        return read
 
-    def next_line(self: io.TextIOWrapper) -> str:
-        line: str = self.readline()
-        if not line:
-            raise StopIteration
-        return line
+def _method(
+    plain: Callable[..., Any],
+    name: str,
+    before: Callable[[io.TextIOWrapper], None],
+    after: Callable[[io.TextIOWrapper, str], None],
+) -> Callable[..., Any]:
+    """A method that tells, where nothing is compiled."""
 
-    methods = {"write": write, "read": telling("read"), "readline": telling("readline"), "__next__": next_line}
-    return type("TextIOWrapper", (base,), {"__module__": base.__module__, "__doc__": base.__doc__, **methods})
+    def write(self: io.TextIOWrapper, *given: Any) -> Any:
+        result = plain(self, *given)
+        after(self, given[0])
+        return result
+
+    def read(self: io.TextIOWrapper, *given: Any) -> Any:
+        before(self)
+        result = plain(self, *given)
+        after(self, result)
+        return result
+
+    method = write if name == "write" else read
+    method.__name__ = name
+    return method
 
 
 def _settings(stream: io.TextIOWrapper) -> dict[str, Any]:

@@ -1,0 +1,18 @@
+# Room on the call stack for what runs because of us, so that the program meets its limit where a plain run does.
+
+cdef extern from *:
+    """
+    #ifndef EEL_REMAINING
+    #if PY_VERSION_HEX < 0x030C0000
+    #define EEL_REMAINING(state) ((state)->recursion_remaining)
+    #define EEL_LIMIT(state) ((state)->recursion_limit)
+    #else
+    #define EEL_REMAINING(state) ((state)->py_recursion_remaining)
+    #define EEL_LIMIT(state) ((state)->py_recursion_limit)
+    #endif
+    #define EEL_ROOM 400  /* what the deepest of the hooks may need */
+    static inline void eel_give(int units) { EEL_REMAINING(PyThreadState_Get()) += units; }
+    #endif
+    """
+    int EEL_ROOM
+    void eel_give(int units)
