@@ -7,7 +7,7 @@ from setuptools import Extension, setup
 #: The hottest modules of what runs in a recorded program's process, with their types in `.pxd` files beside them.
 COMPILED = (
     "eelgrass.recorder.packing",
-    "eelgrass.recorder.process.telling",
+    *(f"eelgrass.recorder.process.{name}" for name in ("telling", "insisting")),
     *(f"eelgrass.recorder.hooks.{name}" for name in ("log", "frames", "generators", "inner_frames", "roomy")),
     *(f"eelgrass.recorder.hooks.objects.{name}" for name in ("registry", "numbers", "type_facts", "keys")),
     *(
@@ -17,7 +17,7 @@ COMPILED = (
 )
 
 #: What only compiled code can do has no other form.
-CYTHON_ONLY = ("roomy", "numbers", "telling")
+CYTHON_ONLY = ("roomy", "numbers", "telling", "insisting")
 
 
 def source_of(name: str) -> str:

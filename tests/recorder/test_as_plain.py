@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-import os
 import subprocess
 import sys
 from pathlib import Path
 
 import pytest
-from support.judges import plain, run
+from support.judges import AS_PLAIN, plain, run
 
-from eelgrass.recorder import packing
 from eelgrass.trace.files import recording_file
 
 #: Programs that go on for ever, through code in C.
@@ -221,8 +219,6 @@ def catch(day): return day
 print({" + ".join(["catch(1)"] * 2_500)})
 """,
 }
-#: Whether the hooks of the children are compiled, without which these differ.
-AS_PLAIN = packing.IS_COMPILED and os.environ.get("EELGRASS_HOOKS") != "plain"
 
 
 #: Packages by the names of their files, for `-m`.

@@ -10,6 +10,7 @@ from pathlib import Path
 
 import pytest
 from conftest import Record
+from support.judges import AS_PLAIN
 
 from eelgrass.reading.state.call_stack import bindings_of
 from eelgrass.reading.state.value_text import text as value_text
@@ -64,6 +65,21 @@ def test_limits_stop_a_program_that_runs_away(record: Record, limits: dict[str, 
     assert reason in (recording.trace.outcome.reason or "")
     assert len(recording.trace.steps) > 1000
     assert len(recording.trace.steps) <= limits.get("max_steps", 1_000_000)
+
+
+@pytest.mark.skipif(not AS_PLAIN, reason="only compiled code is heard within a call of C")
+@pytest.mark.parametrize(
+    "last",
+    [
+        "from itertools import count; print(max(count()))",
+        "import re; re.match('(a+)+b', 'a' * 40)",
+        "import threading as t, itertools as i; its = t.Thread(target=lambda: max(i.count())); its.start(); its.join()",
+    ],
+)
+def test_a_program_that_does_not_come_back_from_c_is_stopped_with_all_that_it_did(record: Record, last: str) -> None:
+    recording = record(f"for tide in range(10):\n    print(tide)\n{last}\n", max_seconds=0.2)
+    assert "took longer" in (recording.trace.outcome.reason or "")
+    assert (recording.trace.outcome.exit_status, len(recording.visits.of_line(0, 2))) == (3, 10)
 
 
 def test_a_program_that_writes_without_end_is_stopped(record: Record) -> None:

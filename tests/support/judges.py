@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import re
 import subprocess
 import sys
@@ -10,11 +11,14 @@ from pathlib import Path
 from typing import Any
 
 from eelgrass.export import json_rows
+from eelgrass.recorder import packing
 from eelgrass.trace.model import Trace
 
 HERE = Path(__file__).parent
 #: Learners' programs, each of which the recorder has to get right.
 CORPUS = HERE.parent / "corpus"
+#: Whether the hooks of the children are compiled, without which some things differ from a plain run.
+AS_PLAIN = packing.IS_COMPILED and os.environ.get("EELGRASS_HOOKS") != "plain"
 
 
 def run(command: list[str], program: Path, given: bytes = b"") -> subprocess.CompletedProcess[bytes]:

@@ -132,7 +132,7 @@ def record(
     **limits: Any,
 ) -> None:
     """Run PROGRAM and record it. Input, output and exit status are the program's own."""
-    from eelgrass.runs.run import Run
+    from eelgrass.runs.run import STOPPED, Run
     from eelgrass.runs.scratch import Scratch
 
     try:
@@ -162,7 +162,7 @@ def record(
         raise Refused(f"The recording could not be written to “{target}”: {error.strerror}.") from error
     if trace.outcome.outcome == "stopped":
         click.echo(f"eelgrass: {trace.outcome.reason} {_where(trace)}", err=True)
-    _end_as(run.returncode or 0)
+    _end_as(STOPPED if trace.outcome.exit_status == STOPPED else run.returncode or 0)
 
 
 def _where(trace: Trace) -> str:
@@ -175,6 +175,9 @@ def _where(trace: Trace) -> str:
 
 def _end_as(code: int) -> None:
     """Ends this process as the program's process ended, also by the same signal."""
+    if code in (-signal.SIGKILL, -signal.SIGSTOP):  # to be ended by which no one can choose
+        sys.stdout.flush()
+        os.kill(os.getpid(), -code)
     if code < 0:
         sys.stdout.flush()
         signal.signal(-code, signal.SIG_DFL)

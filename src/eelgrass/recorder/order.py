@@ -20,8 +20,9 @@ class ChildOrder(NamedTuple):
     """What to run and how. `fd` is where the stream goes. `texts_fd` is an open file with JSON, the texts that run in
     place of what files hold, by file; -1 for none. `module` is set for `-m`, when `program` is not used. Call frames
     of ours below the program's module are `base_frames`. The limits are those of `Limits`. `ask_signal` asks the child
-    to tell what it has and to end; 0 for none. `clock`: the readings that the functions of `time` begin with. A
-    `side` question makes a side run of it, of which nothing is recorded."""
+    to tell what it has and to end, `insist_signal` does also where no code in Python runs; 0 for none. `clock`: the
+    readings that the functions of `time` begin with. A `side` question makes a side run of it, of which nothing is
+    recorded."""
 
     fd: int
     program: str | None
@@ -40,6 +41,7 @@ class ChildOrder(NamedTuple):
     max_memory_mib: int = 0
     max_output: int = 0
     ask_signal: int = 0
+    insist_signal: int = 0
     side: SideQuestion | None = None
 
     def as_json(self) -> str:

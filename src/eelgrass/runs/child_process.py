@@ -22,6 +22,8 @@ from eelgrass.runs.order import Order, child_script
 BASE_FRAMES = 3
 #: Asks the child to tell what it has and to end. No program uses this one, as far as anybody knows.
 ASK_SIGNAL = signal.SIGRTMAX - 3
+#: The same, of one that does not hear: it is inside of one call of C.
+INSIST_SIGNAL = signal.SIGRTMAX - 4
 _PIPE_BYTES = 1 << 20
 
 
@@ -103,5 +105,6 @@ def _for_child(order: Order, fd: int, texts_fd: int, side: SideQuestion | None) 
         max_memory_mib=order.max_memory_mib,
         max_output=order.max_output,
         ask_signal=ASK_SIGNAL,
+        insist_signal=INSIST_SIGNAL,
         side=side,
     )

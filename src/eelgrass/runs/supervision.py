@@ -12,10 +12,11 @@ from dataclasses import dataclass
 from typing import Literal
 
 from eelgrass.recorder import wire
-from eelgrass.runs.child_process import ASK_SIGNAL, Child
+from eelgrass.runs.child_process import ASK_SIGNAL, INSIST_SIGNAL, Child
 
-#: So long a child that has been asked may take until it is ended without being asked.
+#: So long a child that has been asked may take until it is asked more firmly, and then until it is ended unasked.
 GRACE_SECONDS = 0.7
+_WAYS_TO_ASK = (ASK_SIGNAL, INSIST_SIGNAL)
 _READ_BYTES = 1 << 20
 _KEPT_ERROR_BYTES = 1 << 16
 
@@ -52,7 +53,8 @@ class Supervision:
         self._waiting_since: float | None = None
         self._waited = 0.0
         self._deadline = time.monotonic() + patience.max_seconds if patience.max_seconds else None
-        self._asked_at: float | None = None
+        self._asked_at: float | None = None  # when it was asked the last time
+        self._firmer = list(_WAYS_TO_ASK if patience.asked else ())
         self.returncode: int | None = None
         self.broken: str | None = None
         self.errors = b""
@@ -159,13 +161,15 @@ class Supervision:
         if self._asked_at is None and (self._is_unwanted or is_late):
             if is_late and not self._is_unwanted:
                 self.late = "running" if self._waiting_since is None else "waiting"
-            self._asked_at = now
-            if self._limits.asked:
-                self._process.send_signal(ASK_SIGNAL)
-            else:
-                self._kill()
+            self._ask(now)
         elif self._asked_at is not None and now >= self._asked_at + GRACE_SECONDS:
-            self._asked_at = now
+            self._ask(now)
+
+    def _ask(self, now: float) -> None:
+        self._asked_at = now
+        if self._firmer:
+            self._process.send_signal(self._firmer.pop(0))
+        else:
             self._kill()
 
     def _kill(self) -> None:

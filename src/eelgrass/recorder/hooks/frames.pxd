@@ -4,6 +4,8 @@ from eelgrass.recorder.hooks.log cimport Log
 cdef class Frames:
     cdef public Py_ssize_t recursion_limit, _roomy_limit, _room
     cdef public list depth
+    cdef public dict held
+    cdef public object look_at_held
     cdef Py_ssize_t _full
     cdef object _flush, _recursion_error
     cdef Log _log

@@ -37,16 +37,21 @@ class Frames:
         self._recursion_error: BaseException | None = None
         self._unwound = False
         self._counts = True
+        #: What statements in progress hold, and what looks at the latest of it; `Changes` sets them.
+        self.held: dict[int, list[Any]] = {}
+        self.look_at_held: Callable[[], None] = lambda: None
         self._positions: dict[tuple[int, int], tuple[CodeType, tuple[int, ...]]] = {}
 
     def ready(self) -> None:
         """Events are about to be told that belong together."""
         if self._log.is_due or len(self._log.events) > self._full:
             self._flush()
+        if self.held:
+            self.look_at_held()
 
     def has_room(self) -> bool:
         """Whether more events can be told before they have to be handed over; False where nobody knows."""
-        return self._log.is_plain and not self._log.is_due and len(self._log.events) <= self._full
+        return self._log.is_plain and not self.held and not self._log.is_due and len(self._log.events) <= self._full
 
     def enter(self, point: int) -> None:
         """A frame begins. Raises RecursionError where a plain run would."""

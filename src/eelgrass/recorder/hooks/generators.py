@@ -115,6 +115,8 @@ class Generators:
 
     def _went_on(self, its: _Waiting, resume: int, sent: Any) -> None:
         its.suspended = False
+        if self._frames.held:
+            self._frames.look_at_held()
         self.depth.append(None)
         if sent is not None:
             self._log.registry.plain(sent)  # if it is new, it is told of before

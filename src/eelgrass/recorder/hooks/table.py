@@ -45,6 +45,7 @@ class Hooks:
         self.generators = Generators(self.log, self.frames)
         self.inner = InnerFrames(self.log, self.frames)
         self.changes = Changes(self.log)
+        self.frames.held, self.frames.look_at_held = self.changes.held.of, self.changes.look_at_held
         self._at_bottom = True
         self._tracers = Tracers((*OUR_FILES, os.path.join(os.path.dirname(json.__file__), "")))
         self._untold: dict[str, list[None]] = {}

@@ -19,10 +19,14 @@ from eelgrass.recorder.contract import OUR_FILES
 from eelgrass.recorder.hooks.log import Taken
 from eelgrass.recorder.hooks.table import Hooks
 from eelgrass.recorder.order import ChildOrder, Ending
+from eelgrass.recorder.packing import IS_COMPILED
 from eelgrass.recorder.process import clock, concealment, imports, limits, side_run, stdio
 from eelgrass.recorder.process.compiling import encoded, source_text, woven_code
 from eelgrass.recorder.process.own_modules import OwnModules
 from eelgrass.recorder.weaving.points import Points
+
+if IS_COMPILED:
+    from eelgrass.recorder.process import insisting
 
 #: Exit status of a run that a limit or the person stopped.
 STOPPED = 3
@@ -213,7 +217,7 @@ class ChildRun:
         )
         return code
 
-    def _asked(self, _signal: int, _frame: FrameType | None) -> None:
+    def _asked(self, *_of_signal: object) -> None:
         """Eelgrass asks the run to end here and now: what is told by now goes out, also what is only half a chunk."""
         self.hooks.log.interrupt(self._end_here)
 
@@ -225,6 +229,8 @@ class ChildRun:
         """The clock starts: the program's first statement is next."""
         if self.order.ask_signal:
             signal(self.order.ask_signal, self._asked)
+        if self.order.insist_signal and IS_COMPILED:
+            insisting.call_when_insisted(self.order.insist_signal, self._asked)
         self.hooks.frames.make_room()
         self._started = perf_counter()
         if self.order.module:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from _collections import deque  # type: ignore[import-not-found]  # `collections` would take long to load
 from collections.abc import Callable
 from contextlib import suppress
+from itertools import islice
 from types import BuiltinFunctionType, FunctionType, TracebackType
 from typing import Any
 
@@ -54,6 +55,25 @@ class Changes:
         for thing in self.held.dropped(trace):
             self.changed(thing)
             self._parts_changed(thing)
+
+    def look_at_held(self) -> None:
+        """A frame begins or goes on in the middle of a call, which may have filled by then what it was called on: a
+        generator's elements are put in one by one."""
+        for thing in self.held.latest() if self._registry.holds else ():
+            kind = type(thing)
+            if kind is list or kind is dict or kind is deque:
+                number, size = self._numbers.get(thing), len(thing)
+                told = self.patching.sizes.get(number)
+                if number < 0 or told == size:
+                    continue
+                if told is None or told > size or kind is deque:
+                    self.changed(thing)
+                elif kind is list:
+                    self.changed(thing, "extend")
+                else:
+                    for key in reversed([*islice(dict.__reversed__(thing), size - told)]):
+                        self.item_set(thing, key)
+                    self.patching.sizes[number] = size
 
     def _has_key(self, owner: Any, key: Any) -> bool:
         """Whether `owner` is a dictionary with this key, where asking for it runs no code of the program."""

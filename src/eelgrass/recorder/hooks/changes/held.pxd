@@ -2,7 +2,7 @@
 cimport cython
 
 cdef class Held:
-    cdef dict _of
+    cdef public dict of
 
     @cython.locals(held=list)
     cpdef object keep(self, object frame, object thing)

@@ -16,7 +16,7 @@ class Held:
     """
 
     def __init__(self) -> None:
-        self._of: dict[int, list[Any]] = {}  # by the frame's identity; the latest last
+        self.of: dict[int, list[Any]] = {}  # by the frame's identity; the latest last
 
     def hold(self, thing: Any) -> Any:
         """Keeps an object or key until `take`."""
@@ -29,28 +29,32 @@ class Held:
 
     def keep(self, frame: int, thing: Any) -> None:
         """As `hold`, for the frame of this identity."""
-        held = self._of.get(frame)
+        held = self.of.get(frame)
         if held is None:
-            self._of[frame] = [thing]
+            self.of[frame] = [thing]
         else:
             held.append(thing)
 
     def take_back(self, frame: int) -> Any:
         """As `take`, for the frame of this identity; None where nothing is held."""
-        held = self._of.get(frame)
+        held = self.of.get(frame)
         if held is None:
             return None
         thing = held.pop()
         if not held:
-            del self._of[frame]
+            del self.of[frame]
         return thing
+
+    def latest(self) -> list[Any]:
+        """What the frame holds that began to hold last."""
+        return self.of[next(reversed(self.of))]
 
     def dropped(self, trace: TracebackType | None) -> Iterator[Any]:
         """What the frames that an exception went through have held, which no one takes any more."""
-        while trace is not None and self._of:
-            yield from self._of.pop(id(trace.tb_frame), ())
+        while trace is not None and self.of:
+            yield from self.of.pop(id(trace.tb_frame), ())
             trace = trace.tb_next
 
     def clear(self) -> None:
         """Lets go of everything."""
-        self._of.clear()
+        self.of.clear()

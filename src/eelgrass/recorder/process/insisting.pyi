@@ -1,0 +1,3 @@
+from collections.abc import Callable
+
+def call_when_insisted(number: int, to_call: Callable[[], None]) -> None: ...

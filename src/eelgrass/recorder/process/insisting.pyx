@@ -1,0 +1,47 @@
+# cython: language_level=3, binding=False
+"""Being heard by a program that is inside one call of C, which may never return to Python: `max(count())`."""
+
+from eelgrass.recorder.hooks.room cimport EEL_ROOM, eel_give
+
+cdef extern from *:
+    """
+    #include <pthread.h>
+    #include <signal.h>
+    #include <string.h>
+    static PyObject *eel_to_call;
+
+    /* In the thread that runs Python code, to which it is passed on, between any two instructions of C. The call does not come back: whatever the
+       thread was in the middle of stays as it is. At worst the process crashes, where it would have been killed. */
+    static void eel_insisted(int number) {
+        PyThreadState *state = PyGILState_GetThisThreadState();
+        PyObject *done;
+        if (!state || !PyGILState_Check()) {
+    #if PY_VERSION_HEX < 0x030C0000  /* later ones do not say which thread it is */
+            PyThreadState *other = _PyThreadState_UncheckedGet();
+            if (other && other != state) pthread_kill((pthread_t)other->thread_id, number);
+    #endif
+            return;
+        }
+        eel_give(EEL_ROOM);
+        done = PyObject_CallNoArgs(eel_to_call);
+        Py_XDECREF(done);
+        eel_give(-EEL_ROOM);
+    }
+
+    static int eel_listen(int number, PyObject *to_call) {
+        struct sigaction how;
+        memset(&how, 0, sizeof how);
+        how.sa_handler = eel_insisted;
+        sigemptyset(&how.sa_mask);
+        Py_INCREF(to_call);
+        eel_to_call = to_call;
+        return sigaction(number, &how, NULL);
+    }
+    """
+    int eel_listen(int number, object to_call)
+
+
+def call_when_insisted(int number, to_call):
+    """Makes a call, which does not come back, when the signal arrives while this process runs Python code."""
+    if eel_listen(number, to_call):
+        raise OSError("a handler cannot be set")
