@@ -1,38 +1,38 @@
-# Containers that C fills while generators and functions of the program run.
+"""Containers that C fills while generators and functions of the program run."""
 from collections import deque
-class Box:
+class Shelf:
     pass
 def wet(n):
     for i in range(n):
         yield i
-        len(xs)
+        len(levels)
 def pairs(n):
     for i in range(n):
         yield i, [i]
 def double(n):
     y = n * 2
     return y
-xs = [9]
-xs.extend(wet(3))
-xs += wet(2)
-d = {}
-d.update(pairs(4))
-q = deque()
-q.extend(wet(3))
-q.extendleft(map(double, [1, 2]))
-box = Box()
-box.rows = []
-box.rows.extend(map(double, range(4)))
+levels = [9]
+levels.extend(wet(3))
+levels += wet(2)
+counts = {}
+counts.update(pairs(4))
+queue = deque()
+queue.extend(wet(3))
+queue.extendleft(map(double, [1, 2]))
+shelf = Shelf()
+shelf.rows = []
+shelf.rows.extend(map(double, range(4)))
 names = ["b", "a"]
 names.sort(key=double)
-xs[1:2] = wet(3)
-s = set()
-s.update(wet(4))
-s |= {double(3)}
-z = {n: double(n) for n in range(3)}
-xs.extend([double(1), double(2)])
-xs.insert(0, double(4))
-xs.append(double(5))
+levels[1:2] = wet(3)
+tags = set()
+tags.update(wet(4))
+tags |= {double(3)}
+doubles = {n: double(n) for n in range(3)}
+levels.extend([double(1), double(2)])
+levels.insert(0, double(4))
+levels.append(double(5))
 def flat(t):
     out = []
     for x in t:
