@@ -98,7 +98,7 @@ _OF_LIST = (
 _OF_DICT = (
     *("{o}[{k}] = {v}", "{o}.update({{{k}: {v}}})", "{o}.pop({k}, None)", "del {o}[{k}]", "{o}.setdefault({k}, {v})"),
     *("{o}[{k}]", "{o}[{k}] += {n}", "{o}.popitem()", "counts[{k}].append({v})", "{o} |= {{{k}: {v}}}"),
-    *("put = {o}.__setitem__; put({k}, {v})", "shelf.put({k}, {v})", "for one in counts[{k}]: pass"),
+    *("put = {o}.__setitem__; put({k}, {v})", "shelf.put({k}, {v})", "wet = [one for one in counts[{k}]]"),
     *(
         "order.move_to_end('b')",
         "{o}.move_to_end({k}, last=False)",

@@ -305,6 +305,7 @@ def _without_ours(trace: TracebackType | None) -> TracebackType | None:
         trace = trace.tb_next
     following = None
     for one in reversed(kept):
-        one.tb_next = following
+        if one.tb_next is not following:  # setting it walks through all that follows
+            one.tb_next = following
         following = one
     return following

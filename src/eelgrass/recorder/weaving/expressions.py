@@ -159,34 +159,41 @@ class Expressions:
             woven = placed([call(ANSWERS[called], node)], node)[0]
         leads_outside = self._leads_outside(function)
         if isinstance(function, ast.Attribute) and self._is_super(function.value):
-            woven = self._of_super(node)
+            woven = self._of_super(node, leads_outside)
         elif isinstance(function, ast.Attribute) and function.attr in MUTATORS:
-            woven = self._mutating(node, function)
+            woven = self._mutating(node, function, leads_outside)
         elif self._leads_to(function, self.rules.known_ways) or (not leads_outside and self._is_unknown(function)):
             return self._reaching(node, told)
-        count = self._hold_arguments(node) if leads_outside else 0
-        if isinstance(function, ast.Name) and function.id == "vars" and len(node.args) == 1:
+        elif leads_outside:
+            woven = self._handing(node, woven)
+        elif isinstance(function, ast.Name) and function.id == "vars" and len(node.args) == 1:
             node.args[0] = placed([call("hold", node.args[0])], node.args[0])[0]
             woven = placed([call("opened", woven, call("take"))], node)[0]
-        if count:
-            woven = placed([call("handed", woven, *(call("take") for _ in range(count)))], node)[0]
         untold = isinstance(function, ast.Name) and function.id in _UNTOLD
         untold = untold or (isinstance(function, ast.Attribute) and function.attr in _UNTOLD_METHODS)
         return woven if told or untold else self._result(node, woven)
 
-    def _mutating(self, node: ast.Call, function: ast.Attribute) -> ast.expr:
+    def _handing(self, node: ast.Call, woven: ast.expr) -> ast.expr:
+        """A call, by now `woven`, that may change what it is handed. What is held before its arguments is taken back
+        after them."""
+        count = self._hold_arguments(node)
+        return placed([call("handed", woven, *(call("take") for _ in range(count)))], node)[0] if count else woven
+
+    def _mutating(self, node: ast.Call, function: ast.Attribute, leads_outside: bool) -> ast.expr:
         method = "pop last" if function.attr == "pop" and not node.args else function.attr
         function.value = placed([call("hold", function.value)], function.value)[0]
         key: ast.expr = ast.Constant(None)
         if method in BY_KEY and node.args and not isinstance(node.args[0], ast.Starred):
             node.args[0] = placed([call("hold", node.args[0])], node.args[0])[0]
             key = call("take")
-        return placed([call("called", ast.Constant(method), node, key, call("take"))], node)[0]
+        inner = self._handing(node, node) if leads_outside else node
+        return placed([call("called", ast.Constant(method), inner, key, call("take"))], node)[0]
 
-    def _of_super(self, node: ast.Call) -> ast.expr:
+    def _of_super(self, node: ast.Call, leads_outside: bool) -> ast.expr:
         """A method of a base class, called by `super()`: it may change the frame's first parameter."""
         held = call("hold", load(self.scope.params[0]))
-        both = ast.Subscript(ast.Tuple([held, node], ast.Load()), ast.Constant(1), ast.Load())
+        inner = self._handing(node, node) if leads_outside else node
+        both = ast.Subscript(ast.Tuple([held, inner], ast.Load()), ast.Constant(1), ast.Load())
         return placed([call("called", ast.Constant("super"), both, ast.Constant(None), call("take"))], node)[0]
 
     def _is_unknown(self, function: ast.expr) -> bool:

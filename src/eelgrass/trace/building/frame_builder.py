@@ -22,6 +22,8 @@ from eelgrass.trace.values import NOT_SET
 
 Flags = npt.NDArray[np.bool_]
 
+#: The largest number of 16 bits, which NumPy sorts in linear time.
+_MOST_SMALL = (1 << 15) - 1
 _OPENING = np.isin(np.arange(wire.KINDS), (wire.ENTER, wire.NEW, wire.RESUME))
 _CLOSING = np.isin(np.arange(wire.KINDS), (wire.LEAVE, wire.LEFT, wire.UNWIND, wire.SUSPEND))
 _ENDING = np.isin(np.arange(wire.KINDS), (wire.LEAVE, wire.LEFT, wire.UNWIND))
@@ -122,9 +124,11 @@ class FrameBuilder:
         size = len(events.kinds)
         is_open, closes = _OPENING[events.kinds], _CLOSING[events.kinds]
         level = len(self._stack) + np.cumsum(is_open) - np.cumsum(closes) + closes
-        if int(level.min()) < 0 or int(level.max()) > 32000 or (level[events.functions >= 0] < 1).any():
+        lowest = int(level.min())
+        if lowest < 0 or (level[events.functions >= 0] < 1).any():
             return None
-        order = np.argsort(level.astype(np.int16), kind="stable")
+        above = level - lowest
+        order = np.argsort(above.astype(np.int16) if int(above.max()) <= _MOST_SMALL else above, kind="stable")
         levels = level[order]
         opens_here = is_open[order]
         begins_group = np.diff(levels, prepend=-1) != 0
@@ -179,7 +183,7 @@ class FrameBuilder:
             if kind == wire.THREAD:
                 stack = self._stacks.switch(stack, int(events.tokens[place]))
             elif _OPENING[kind]:
-                self._stacks.opens(stack, opened[place], function, walk)
+                self._stacks.opens(stack, opened[place], function, walk, goes_on=kind == wire.RESUME)
             elif function >= 0 and (not stack or function_of(stack[-1]) != function):
                 self._stacks.find(stack, function, function_of, waits, walk)
             walk.frame_of.append(stack[-1] if stack else -1)

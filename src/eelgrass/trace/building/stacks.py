@@ -41,9 +41,9 @@ class Stacks:
         self.thread = thread
         return self._others.pop(thread, [])
 
-    def opens(self, stack: list[int], frame: int, function: int, walk: Walk) -> None:
+    def opens(self, stack: list[int], frame: int, function: int, walk: Walk, goes_on: bool) -> None:
         """A frame begins, or goes on."""
-        if frame in stack:  # it waited untold
+        if goes_on and frame in stack:  # it waited untold
             del stack[stack.index(frame) :]
         if frame in self._waiting.get(function, ()):
             self._waiting[function].remove(frame)
