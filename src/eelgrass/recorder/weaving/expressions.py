@@ -24,7 +24,7 @@ WHOLE_MUTATORS = frozenset(
     )
 )
 #: Methods of text and files and those of containers that change nothing: what they reach is known.
-_HARMLESS_METHODS = frozenset(dir(str)) | {
+_HARMLESS_METHODS = frozenset(name for name in dir(str) if not name.startswith("__")) | {
     *("get", "items", "keys", "values", "copy", "count", "index", "difference", "union", "intersection"),
     *("issubset", "issuperset", "isdisjoint", "symmetric_difference", "most_common", "elements", "total"),
     *("read", "readline", "readlines", "write", "close", "bit_length", "is_integer", "hex", "add_note", "group"),
@@ -205,7 +205,8 @@ class Expressions:
             while isinstance(root, ast.Attribute):
                 root = root.value
             from_module = isinstance(root, ast.Name) and self.rules.is_module(root.id)
-            return not (from_module or function.attr in _HARMLESS_METHODS or self.rules.is_known(function.attr))
+            is_known = self.rules.is_known(function.attr) and not function.attr.startswith("__")  # every type has these
+            return not (from_module or function.attr in _HARMLESS_METHODS or is_known)
         return True
 
     def _reaching(self, node: ast.Call, told: bool) -> ast.expr:

@@ -167,7 +167,10 @@ class ObjectBuilder:
         known, value = self._known(number), self._values.number
         if number in self._sequences:
             for key, item in zip(keys, items, strict=True):
-                self.set_item(number, key, value(item), step)
+                if key == self._size(number):
+                    self.append(number, value(item), step)
+                else:
+                    self.set_item(number, key, value(item), step)
             keys = items = []
         order = known.get((Part.SIZE, 0)) if self._shape[number] == _SET else None
         if order is not None and self._now[order] != NOT_SET:
