@@ -155,7 +155,7 @@ def test_long_texts_are_handed_over_between_objects_not_inside_one() -> None:
     log = Log(handed.append)
     log.make_codes(wire.FIRST_POINT + 3)
     frames = Frames(log, 0, 8192, log.flush)
-    log.tell(STORE, ["x" * 1_500_000, "y" * 1_500_000, "z"])
+    log.tell(STORE, ["x" * 999_000, "y" * 999_000, "z" * 999_000])
     assert not handed
     frames.ready()
     assert [len(taken.texts) for taken in handed] == [4]  # a type and three elements

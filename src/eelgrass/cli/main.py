@@ -22,8 +22,9 @@ from eelgrass import __version__
 from eelgrass.cli.checks import check
 from eelgrass.cli.common import Refused, write
 from eelgrass.export import json_rows
+from eelgrass.runs import order as orders
 from eelgrass.runs.child_process import speed_of_recording
-from eelgrass.runs.order import MAX_OUTPUT_CHARACTERS, MAX_STEPS, CannotRunError, Order, find_program, kept_clock
+from eelgrass.runs.order import CannotRunError, Order, find_program, kept_clock
 from eelgrass.trace.files import recording_file
 from eelgrass.trace.model import Trace
 
@@ -78,21 +79,38 @@ def tour(context: click.Context, outdir: Path) -> None:
     context.exit(_desktop("tour", outdir))
 
 
-#: The limits of a run: option, field of `Order`, type, default, and what is stopped.
+#: The limits of a run: option, field of `Order`, type, default, and what happens.
 _LIMITS = (
-    ("--max-steps", "max_steps", click.IntRange(0), MAX_STEPS, "after so many steps"),
-    ("--max-seconds", "max_seconds", click.FloatRange(0), 0.0, "after so many seconds, without waiting for input"),
-    ("--max-processor", "max_processor_seconds", click.FloatRange(0), 0.0, "after so many seconds of processor time"),
-    ("--max-waiting", "max_waiting_seconds", click.FloatRange(0), 0.0, "after waiting so many seconds for input"),
-    ("--max-memory", "max_memory_mib", click.IntRange(0), 0, "above so many MiB of memory"),
-    ("--max-output", "max_output", click.IntRange(0), MAX_OUTPUT_CHARACTERS, "when more characters are written"),
+    ("--max-steps", "max_steps", click.IntRange(0), orders.MAX_STEPS, "Stop after so many steps"),
+    ("--max-seconds", "max_seconds", click.FloatRange(0), 0.0, "Stop after so many seconds, without waiting for input"),
+    ("--max-processor", "max_processor_seconds", click.FloatRange(0), 0.0, "Stop after so much processor time"),
+    ("--max-waiting", "max_waiting_seconds", click.FloatRange(0), 0.0, "Stop after waiting so many seconds for input"),
+    ("--max-memory", "max_memory_mib", click.IntRange(0), 0, "Stop above so many MiB of memory"),
+    (
+        "--max-output",
+        "max_output",
+        click.IntRange(0),
+        orders.MAX_OUTPUT_CHARACTERS,
+        "Stop when more characters are written",
+    ),
+    (
+        "--max-elements",
+        "max_elements",
+        click.IntRange(0),
+        orders.MAX_ELEMENTS,
+        "Record so many elements of a container",
+    ),
+    (
+        *("--max-recording", "max_recording_mib", click.IntRange(0), orders.MAX_RECORDING_MIB),
+        "Record contents more briefly once they take so many MiB of memory",
+    ),
 )
 
 
 def _limits(command: Any) -> Any:
     """Gives a command the options that limit a run."""
     for option, field, type_, default, what in reversed(_LIMITS):
-        told = f"Stop {what}; 0 = no limit."
+        told = f"{what}; 0 = no limit."
         command = click.option(option, field, type=type_, default=default, show_default=bool(default), help=told)(
             command
         )

@@ -40,6 +40,8 @@ class ChildOrder(NamedTuple):
     max_processor_seconds: float = 0.0
     max_memory_mib: int = 0
     max_output: int = 0
+    max_elements: int = 0
+    max_recording_mib: int = 0
     ask_signal: int = 0
     insist_signal: int = 0
     side: SideQuestion | None = None

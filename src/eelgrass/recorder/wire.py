@@ -26,8 +26,8 @@ RESULT, SUSPEND, RESUME, SET_FIELD = range(11, 15)
 ENCLOSING, PLACE, OBJECT, CONTENTS, KEY, SET_INDEX, SET_KEY, APPEND, SIZE, REMOVE = range(15, 25)
 OUTPUT, ERRORS, INPUT, GLOBAL, THREAD = range(25, 30)
 PATCH, SPLICE, INSERT, CUT, ORDER = range(30, 35)
-TYPE, MADE, HELD, HELD_FIELD = range(35, 39)
-KINDS = 39
+TYPE, MADE, HELD, HELD_FIELD, LENGTH = range(35, 40)
+KINDS = 40
 #: Sets up to this size are told whole, so that the order in which the program would meet their elements is kept.
 MOST_ORDERED = 64
 #: The first of the kinds that belong to no place in the text.
@@ -46,7 +46,7 @@ WITH_VALUE = frozenset(
 #: How many whole numbers an event of a kind takes before its value; none for the kinds that are not here.
 WHOLES = {
     **{NEW: 1, RESUME: 1, SET_FIELD: 1, ENCLOSING: 1, SET_KEY: 1, APPEND: 1, THREAD: 1, REMOVE: 1},
-    **{SET_INDEX: 2, SIZE: 2, INSERT: 2, CUT: 3, PLACE: 4, MADE: 4},
+    **{SET_INDEX: 2, LENGTH: 2, SIZE: 2, INSERT: 2, CUT: 3, PLACE: 4, MADE: 4},
 }
 
 #: The kinds that are steps of the recording.

@@ -104,6 +104,8 @@ def _for_child(order: Order, fd: int, texts_fd: int, side: SideQuestion | None) 
         max_processor_seconds=order.max_processor_seconds,
         max_memory_mib=order.max_memory_mib,
         max_output=order.max_output,
+        max_elements=order.max_elements,
+        max_recording_mib=order.max_recording_mib,
         ask_signal=ASK_SIGNAL,
         insist_signal=INSIST_SIGNAL,
         side=side,

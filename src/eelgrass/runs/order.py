@@ -23,13 +23,16 @@ class CannotRunError(EelgrassError):
 #: Limits of a run about which nothing else is said.
 MAX_STEPS = 1_000_000
 MAX_OUTPUT_CHARACTERS = 10_000_000
+MAX_ELEMENTS = 10_000
+MAX_RECORDING_MIB = 1024
 
 
 @dataclass(frozen=True)
 class Order:
     """One run to make. `module` is set for `-m`, when `program` is not used. `texts`, by file, run in place of what is
     in the program's files, under their names. Limits of 0 mean no limit; `max_seconds` is wall time without waiting
-    for input, `max_waiting_seconds` is for each line of input.
+    for input, `max_waiting_seconds` is for each line of input. Of one container at most `max_elements` are recorded;
+    once elements would take `max_recording_mib` in Eelgrass's memory, much fewer.
 
     `clock`: the readings, in seconds, that the functions of `time` are to begin with; readings are kept in the
     recording's case unless it is None.
@@ -45,6 +48,8 @@ class Order:
     max_waiting_seconds: float = 0.0
     max_memory_mib: int = 0
     max_output: int = MAX_OUTPUT_CHARACTERS
+    max_elements: int = MAX_ELEMENTS
+    max_recording_mib: int = MAX_RECORDING_MIB
     seed: int | None = None
     clock: dict[str, list[float]] | None = None
     open_libraries: tuple[str, ...] = ()

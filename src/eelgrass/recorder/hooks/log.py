@@ -14,8 +14,8 @@ from eelgrass.recorder import wire
 from eelgrass.recorder.contract import LONG
 from eelgrass.recorder.hooks.objects.registry import Registry
 
-_MOST_LONG_CHARACTERS = 20_000_000
-_KEPT_CHARACTERS = 200
+#: Lists with so many characters in long texts are handed over.
+_MANY_CHARACTERS = 2_000_000
 
 _OUTPUT, _ERRORS, _INPUT = (kind * wire.FORMS for kind in (wire.OUTPUT, wire.ERRORS, wire.INPUT))
 _TEXT, _FLOAT, _NONE, _FALSE, _TRUE, _REF, _OTHER = range(wire.TEXT, wire.FORMS)
@@ -77,7 +77,7 @@ class Log:
         self.look: Callable[[], None] | None = None  # called when other threads may have gone on
         self._undisturbed = 0
         self._interrupt: Callable[[], None] | None = None
-        self._long_characters = self._flushed_at = 0
+        self._flushed_at = 0
         self.is_due = False  # there are so many long texts that the lists should be handed over
 
     def make_codes(self, points: int) -> None:
@@ -130,7 +130,7 @@ class Log:
         """Hands the lists on, and lets go of objects that the program no longer has."""
         with self.undisturbed():
             # They are empty before they are written: meanwhile other threads go on.
-            self._flushed_at, self.is_due = self._long_characters, False
+            self._flushed_at, self.is_due = self.registry.bounds.long_characters, False
             events, wholes, floats, texts = self.events[:], self.wholes[:], self.floats[:], self.texts[:]
             self.events.clear()
             self.wholes.clear()
@@ -171,16 +171,16 @@ class Log:
         self.tell(point, value)
 
     def _tell_long(self, point: int, text: str) -> None:
-        """Tells of a long text; of its beginning only, when there have been too many."""
-        if self._long_characters < _MOST_LONG_CHARACTERS:
-            self._long_characters += len(text)
+        """Tells of a long text; of its beginning only, where it is too long, or when there have been too many."""
+        brief = self.registry.bounds.brief(text)
+        if brief is not None:
+            self.texts.append(as_json(brief))
+            self.events.append(point + wire.OTHER)
+        else:
             self.texts.append(text)
             self.events.append(point + wire.TEXT)
-        else:
-            self.texts.append(as_json(["cut", text[:_KEPT_CHARACTERS], len(text)]))
-            self.events.append(point + wire.OTHER)
         # Not here: an object may be told half.
-        self.is_due = self._long_characters - self._flushed_at > _MOST_LONG_CHARACTERS // 10
+        self.is_due = self.registry.bounds.long_characters - self._flushed_at > _MANY_CHARACTERS
 
     def describe(self, kind: int, description: list[Any]) -> None:
         """Appends an event whose value is a description."""

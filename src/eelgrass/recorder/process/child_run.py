@@ -47,6 +47,7 @@ class ChildRun:
         # A side run is only to come to one step, and to answer a question there.
         events = None if order.side is None else side_run.Countdown(order.side.step, self._kinds, self._answer)
         self.hooks = Hooks(self._hand_over, order.base_frames, limits.hand_over_at(order.max_steps), events)
+        self.hooks.log.registry.bounds.limit(order.max_elements, order.max_recording_mib)
         self._started = 0.0
         self._clock: clock.Clock | None = None
         self._waited = 0.0

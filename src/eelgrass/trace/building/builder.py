@@ -14,10 +14,11 @@ import numpy as np
 from eelgrass.recorder import wire
 from eelgrass.trace.building.frame_builder import Events, FrameBuilder, Framed
 from eelgrass.trace.building.made_objects import MadeObjects
-from eelgrass.trace.building.object_builder import ObjectBuilder, Patch
+from eelgrass.trace.building.object_builder import ObjectBuilder
 from eelgrass.trace.building.point_table import PointTable
 from eelgrass.trace.building.slot_builder import SlotBuilder
 from eelgrass.trace.building.stream import DESCRIBING, WHOLES, Chunk, Layout, impossible
+from eelgrass.trace.building.told import Patch
 from eelgrass.trace.columns import Column, Ints
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Outcome, Raises, Results, StepKind, Steps, Texts, Trace
@@ -36,7 +37,7 @@ for _kinds, _step_kind in (
 #: Events whose step stands where the frame was, rather than at a statement of their own.
 _WHERE_IT_WAS = (wire.LEFT, wire.UNWIND, wire.CAUGHT)
 #: Kinds that change what an object has, and all kinds that are looked at one by one.
-_RESTLESS = (wire.APPEND, wire.SIZE, wire.REMOVE, wire.INSERT, wire.CUT)
+_RESTLESS = (wire.APPEND, wire.SIZE, wire.REMOVE, wire.INSERT, wire.CUT, wire.LENGTH)
 _SINGLE = (*DESCRIBING, wire.MADE, *_RESTLESS)
 _SETS = np.isin(np.arange(wire.KINDS), (wire.SET_INDEX, wire.SET_KEY, wire.SET_FIELD))
 _CHANNELS = {wire.INPUT: 0, wire.OUTPUT: 1, wire.ERRORS: 2}
@@ -278,6 +279,8 @@ class Builder:
             self.objects.append(owner, value, step)
         elif kind == wire.SIZE:
             self.objects.shorten(owner, wholes[1], step)
+        elif kind == wire.LENGTH:
+            self.objects.length(owner, wholes[1], step)
         elif kind == wire.REMOVE:
             self.objects.remove(owner, int(events.keys[place]), step)
         else:

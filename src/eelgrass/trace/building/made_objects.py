@@ -6,8 +6,9 @@ import numpy as np
 
 from eelgrass.recorder import wire
 from eelgrass.trace.building.frame_builder import Events
-from eelgrass.trace.building.object_builder import ObjectBuilder, Parts
+from eelgrass.trace.building.object_builder import ObjectBuilder
 from eelgrass.trace.building.stream import impossible
+from eelgrass.trace.building.told import Parts
 
 _MOST_PARTS = 1 << 31
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Iterable
-from typing import Any, NamedTuple
+from typing import Any
 
 import numpy as np
 
@@ -11,25 +11,11 @@ from eelgrass.recorder import wire
 from eelgrass.trace.building.sequence_builder import CellOrder, Sequence
 from eelgrass.trace.building.slot_builder import SlotBuilder
 from eelgrass.trace.building.stream import StreamError
+from eelgrass.trace.building.told import SHAPES, Parts, Patch
 from eelgrass.trace.columns import Column, Ints
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Objects
 from eelgrass.trace.values import NOT_SET, Kind, ValueTable
-
-SHAPES = (
-    "list",
-    "dict",
-    "set",
-    "tuple",
-    "instance",
-    "exception",
-    "function",
-    "class",
-    "module",
-    "opaque",
-    "array",
-)
-
 
 _SET, _LIST = SHAPES.index("set"), SHAPES.index("list")
 _BY_PLACE = (_LIST, SHAPES.index("tuple"))
@@ -39,25 +25,6 @@ _ALWAYS = -1
 _FEW = 32
 _IMPOSSIBLE_LENGTH = "The recorded program's event stream gives something a length that it cannot have."
 _NEVER_DESCRIBED = "The recorded program's event stream speaks of an object that it never described."
-
-
-class Patch(NamedTuple):
-    """What is different in an object: its length, if that is told; keys and what they hold; keys that it has no
-    longer."""
-
-    size: int | None
-    keys: list[Any]
-    items: list[Any]
-    gone: list[Any]
-
-
-class Parts(NamedTuple):
-    """What is in a new object, as value numbers: keys (for dictionaries) and elements, names and fields."""
-
-    keys: list[int]
-    items: list[int]
-    names: list[int]
-    fields: list[int]
 
 
 class ObjectBuilder:
@@ -76,6 +43,8 @@ class ObjectBuilder:
         self._ordered: dict[int, list[Any]] = {}  # the keys of dictionaries whose order has been told
         self._order = CellOrder()
         self._sequences: dict[int, Sequence] = {}
+        self._partial: set[int] = set()  # containers of which only the beginning has been told
+        self._lengths: dict[int, int] = {}  # of those that are awaited
 
     def type_told(self, description: list[Any]) -> None:
         """Takes a type: [number, shape, name]."""
@@ -113,6 +82,20 @@ class ObjectBuilder:
                 self._fill_parts(number, inside)
             else:
                 self.contents(number, inside, _ALWAYS)
+            if number in self._lengths:
+                self.length(number, self._lengths.pop(number), _ALWAYS)
+
+    def length(self, number: int, size: int, step: int) -> None:
+        """Takes the length of a container of which less has been told, or of one that is known not to be told whole."""
+        if not 0 <= size < 1 << 31:
+            raise StreamError(_IMPOSSIBLE_LENGTH)
+        if number in self._awaited:
+            self._lengths[number] = size
+            return
+        self._known(number)
+        self._partial.add(number)
+        told = size if self._shape[number] in _BY_PLACE else ["size", size]
+        self.store(number, Part.SIZE, 0, self._values.number(told), step)
 
     def _fill_parts(self, number: int, parts: Parts) -> None:
         shape = self._shape[number]
@@ -129,25 +112,13 @@ class ObjectBuilder:
         """Takes what is in an object now, as [items, keys, fields], and writes what is different."""
         items, keys, fields = inside
         known = self._known(number)
-        now: dict[tuple[int, int], int] = {}
-        value = self._values.number
-        is_list = items is not None and bool(known) and self._shape[number] == _LIST
-        if is_list and self._respliced(number, list(map(value, items)), step):
-            items = None
+        if items is not None:
+            if self._whole_again(number, list(map(self._values.number, items)), step):
+                items = None
+            self._ordered.pop(number, None)
         if items is None:  # as they were
             known = {place: slot for place, slot in known.items() if place[0] == Part.FIELD}
-        else:
-            is_set = self._shape[number] == _SET
-            places = items if is_set else range(len(items)) if keys is None else keys
-            now = {(Part.ITEM, value(key)): value(item) for key, item in zip(places, items, strict=False)}
-            if is_set and len(items) <= wire.MOST_ORDERED:
-                now[Part.SIZE, 0] = value(["tuple", *items])
-            elif keys is None and not is_set:
-                now[Part.SIZE, 0] = value(len(items))
-        if fields is not None:
-            now.update({(Part.FIELD, value(name)): value(item) for name, item in fields.items()})
-        if items is not None:
-            self._ordered.pop(number, None)
+        now = self._told(number, items, keys, fields)
         if not known and len(now) > _FEW:
             for part in {part for part, _ in now}:
                 its_keys, its_values = zip(*((key, its) for (of, key), its in now.items() if of == part), strict=True)
@@ -160,6 +131,33 @@ class ObjectBuilder:
             slot = known.get(place)
             if slot is None or self._now[slot] != its:
                 self.store(number, *place, its, step)
+
+    def _told(
+        self, number: int, items: list[Any] | None, keys: list[Any] | None, fields: dict[str, Any] | None
+    ) -> dict[tuple[int, int], int]:
+        """What a description says of each slot."""
+        value, shape = self._values.number, self._shape[number]
+        now: dict[tuple[int, int], int] = {}
+        if items is not None:
+            places = items if shape == _SET else range(len(items)) if keys is None else keys
+            now = {(Part.ITEM, value(key)): value(item) for key, item in zip(places, items, strict=False)}
+            if shape == _SET and len(items) <= wire.MOST_ORDERED:
+                now[Part.SIZE, 0] = value(["tuple", *items])
+            elif keys is None and shape != _SET:
+                now[Part.SIZE, 0] = value(len(items))
+        if fields is not None:
+            now.update({(Part.FIELD, value(name)): value(item) for name, item in fields.items()})
+        return now
+
+    def _whole_again(self, number: int, now: list[int], step: int) -> bool:
+        """Whether elements that are told whole were best written as a splice of a list, which is then done."""
+        was_partial = number in self._partial
+        self._partial.discard(number)
+        if was_partial and number in self._sequences:
+            self._resize(number, len(self._sequences[number].filled), step)
+        elif was_partial or self._shape[number] != _LIST or not self._known(number):
+            return False
+        return self._respliced(number, now, step)
 
     def patch(self, number: int, told: Patch, step: int) -> None:
         """Takes what is different in an object. A set's elements are their own keys."""
@@ -182,7 +180,7 @@ class ObjectBuilder:
         for key in map(value, gone):
             self.remove(number, key, step)
         if size is not None and size != self._size(number):
-            if size > len(known) and number not in self._sequences:
+            if size > len(known) and number not in self._sequences and number not in self._partial:
                 raise StreamError(_IMPOSSIBLE_LENGTH)
             self.shorten(number, size, step)
 
@@ -247,9 +245,15 @@ class ObjectBuilder:
         if number in self._sequences:
             self.splice(number, size, before - size, [], step)
             return
-        for place in range(size, before):
+        for place in range(size, before) if number not in self._partial else self._told_from(number, size):
             self.store(number, Part.ITEM, self._values.number(place), NOT_SET, step)
         self._resize(number, size, step)
+
+    def _told_from(self, number: int, first: int) -> list[int]:
+        """The places of a list, from one on, of which something is known."""
+        payload = self._values.payloads
+        places = (payload[key] for (part, key), slot in self._known(number).items() if part == Part.ITEM)
+        return [place for place in places if place >= first]
 
     def set_item(self, number: int, place: int, value: int, step: int) -> None:
         """Writes an element of a list."""
@@ -258,7 +262,7 @@ class ObjectBuilder:
             self.store(number, Part.ITEM, self._values.number(place), value, step)
         elif type(place) is int and 0 <= place < len(sequence.filled):
             self._write(sequence.filled[place], value, step)
-        else:
+        elif number not in self._partial:
             raise StreamError(_IMPOSSIBLE_LENGTH)
 
     def splice(self, number: int, place: int, count: int, items: list[int], step: int) -> None:
@@ -266,6 +270,9 @@ class ObjectBuilder:
         size = self._size(number)
         if self._shape[number] != _LIST or not (0 <= place <= size and 0 <= count <= size - place):
             raise StreamError(_IMPOSSIBLE_LENGTH)
+        if number in self._partial:
+            self._splice_told(number, place, count, items, step)
+            return
         if place + count == size and number not in self._sequences:
             if count:
                 self.shorten(number, place, step)
@@ -281,6 +288,26 @@ class ObjectBuilder:
             self._write(cell, value, step)
         if len(items) != count:
             self._resize(number, size + len(items) - count, step)
+
+    def _splice_told(self, number: int, place: int, count: int, items: list[int], step: int) -> None:
+        """As `splice`, for a list of which the beginning is known: it stays known up to where that is certain."""
+        size = self._size(number)
+        if number not in self._sequences:
+            told = set(self._told_from(number, 0))
+            known = next(place for place in range(len(told) + 1) if place not in told)
+            for beyond in self._told_from(number, known):
+                self.store(number, Part.ITEM, self._values.number(beyond), NOT_SET, step)
+            self._sequence(number, known)
+        sequence = self._sequences[number]
+        known = len(sequence.filled)
+        if place <= known:
+            for cell in sequence.remove(place, min(count, known - place)):
+                self._write(cell, NOT_SET, step)
+            cells = [self._slots.cell(number) for _ in items]
+            sequence.insert(place, cells)
+            for cell, value in zip(cells, items, strict=True):
+                self._write(cell, value, step)
+        self._resize(number, size + len(items) - count, step)
 
     def _sequence(self, number: int, size: int) -> Sequence:
         sequence = self._sequences.get(number)
@@ -344,11 +371,11 @@ class ObjectBuilder:
 
     def _size(self, number: int) -> int:
         known = self._known(number)
-        if number in self._sequences:
+        if number in self._sequences and number not in self._partial:
             return len(self._sequences[number].filled)
         value = self._now.get(known.get((Part.SIZE, 0), -1), NOT_SET)
         size = self._values.whole(value)
-        if size is None or not 0 <= size <= len(known):
+        if size is None or size < 0 or (size > len(known) and number not in self._partial):
             raise StreamError(_IMPOSSIBLE_LENGTH)
         return size
 

@@ -122,7 +122,11 @@ def _check_values(trace: Trace) -> None:
         _check_tagged(json.loads(values.texts[index]), len(objects))
 
 
-_TAGS = {"tuple", "int", "bytes", "complex", "ellipsis", "cut"}
+#: The types of what follows a tag; of a tuple, values.
+_TAGS: dict[str, tuple[type, ...]] = {
+    **{"int": (str,), "bytes": (str,), "complex": (float, float), "ellipsis": (), "tuple": ()},
+    **{"cut": (str, int), "cutbytes": (str, int), "large": (int, bool), "size": (int,)},
+}
 _NESTING = 8
 
 
@@ -148,12 +152,12 @@ def _check_tagged(told: object, objects: int, nesting: int = 0) -> None:
 def _check_plain(told: list[object]) -> None:
     """The parts of a tagged list that holds no other values."""
     tag, *parts = told
-    types = {"int": (str,), "bytes": (str,), "complex": (float, float), "cut": (str, int), "ellipsis": ()}[str(tag)]
+    types = _TAGS[str(tag)]
     if len(parts) != len(types) or not all(isinstance(part, type_) for part, type_ in zip(parts, types, strict=True)):
         raise ValueError("a value has the wrong form")
     if tag == "int":
         int(str(parts[0]), 16)
-    elif tag == "bytes":
+    elif tag in ("bytes", "cutbytes"):
         bytes.fromhex(str(parts[0]))
 
 

@@ -25,7 +25,7 @@ from eelgrass.trace.model import Closures, Frames, Objects, Raises, Results, Res
 from eelgrass.trace.program import Program
 from eelgrass.trace.values import Kind, Values
 
-VERSION = 3
+VERSION = 4
 _MOST_MANIFEST_BYTES = 1 << 23
 _MOST_PROGRAM_BYTES = 1 << 26
 _MOST_LINE_BYTES = 1 << 26

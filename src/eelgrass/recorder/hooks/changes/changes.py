@@ -49,6 +49,7 @@ class Changes:
         self._plain: list[PlainType] = []
         self._numbers = log.numbers
         self._copies = self._registry.copies
+        self._partial = self._registry.partial
 
     def interrupted(self, trace: TracebackType | None) -> None:
         """An exception has ended statements: what they had in hand may have changed before."""
@@ -100,6 +101,8 @@ class Changes:
         elif kind is dict:
             if type(key) is str or (is_unmistakable(key) and number not in self._registry.mixed):
                 self.patching.keyed.stored(number, key, owner[key])
+                if self._partial and number in self._partial:
+                    self._registry.tell_length(number, len(owner))
             else:
                 self.changed(owner)
         elif (
@@ -110,6 +113,8 @@ class Changes:
         ):
             self.patching.keyed.stored(number, key, dict.__getitem__(owner, key))
             self.patching.sizes[number] = dict.__len__(owner)
+            if number in self._partial:
+                self._registry.tell_length(number, dict.__len__(owner))
         else:
             self.changed(owner)
 
@@ -151,6 +156,8 @@ class Changes:
         if number is not None and type(owner) is dict and is_unmistakable(key) and number not in self._registry.mixed:
             self._registry.dict_copies.pop(number, None)
             self.patching.keyed.removed(number, key)
+            if number in self._partial:
+                self._registry.tell_length(number, len(owner))
         else:
             self.changed(owner, "del", key)
 

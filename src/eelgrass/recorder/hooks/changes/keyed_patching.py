@@ -8,6 +8,7 @@ from itertools import compress, islice
 from typing import Any
 
 from eelgrass.recorder import wire
+from eelgrass.recorder.hooks.changes.sequence_patching import MOST_COMPARED
 from eelgrass.recorder.hooks.log import Log
 from eelgrass.recorder.hooks.objects.keys import KEY_OF, VALUE_OF, is_unmistakable, pairs_of
 
@@ -44,6 +45,9 @@ class KeyedPatching:
             return False
         if type(owner) is set and self._of_set(owner, number, before, method, key, result):
             return True
+        if size > MOST_COMPARED:
+            self._sets.pop(number, None)
+            return False
         now = dict(zip(map(id, set.__iter__(owner)), set.__iter__(owner), strict=True))
         was, self._sets[number] = self._sets.get(number), now
         if was is None:
@@ -102,6 +106,9 @@ class KeyedPatching:
             return True
         is_ordered = issubclass(type(owner), OrderedDict)
         if dict.__len__(owner) <= _SMALL and not is_ordered:
+            self._dicts.pop(number, None)
+            return False
+        if dict.__len__(owner) > MOST_COMPARED:
             self._dicts.pop(number, None)
             return False
         pairs = pairs_of(owner)

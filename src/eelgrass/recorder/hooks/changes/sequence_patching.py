@@ -16,6 +16,8 @@ _APPEND, _SIZE, _INSERT, _CUT, _SET_INDEX = (
 )
 #: Of lists up to this size all is told: looking for the difference would cost as much.
 _SMALL = 16
+#: And of those above this size, told as far as they are told at all: a copy would take too much.
+MOST_COMPARED = 1_000_000
 #: Functions of `heapq` that move elements on one way between the top and an end of a heap: by how much it grows.
 HEAP_FUNCTIONS = {"heappush": 1, "heappop": -1, "heapreplace": 0, "heappushpop": 0}
 #: Each method that says itself what it changes, and the name that a class would define it by.
@@ -142,6 +144,9 @@ class SequencePatching:
     def _by_comparing(self, owner: Any, number: int, base: Any) -> bool:
         iterate: Callable[[Any], Iterator[Any]] = base.__iter__
         now = base.__len__(owner)
+        if now > MOST_COMPARED:
+            self.copies.pop(number, None)
+            return False
         before = self.copies.get(number)
         if before is None:
             if now > _SMALL:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from _collections import OrderedDict  # type: ignore[import-not-found]  # `collections` would take long to load
 from _operator import itemgetter
 from contextlib import suppress
+from itertools import islice
 from typing import Any
 
 KEY_OF, VALUE_OF = itemgetter(0), itemgetter(1)
@@ -21,11 +22,11 @@ def is_unmistakable(key: Any) -> bool:
     return kind is str or kind is int or kind is bytes or key is None
 
 
-def pairs_of(obj: Any) -> list[tuple[Any, Any]]:
-    """The keys and values of a dictionary, in the order in which the program would meet them: of an OrderedDict that
-    can be told only where asking for it runs no code of the program."""
-    pairs = list(dict.items(obj))
+def pairs_of(obj: Any, most: int | None = None) -> list[tuple[Any, Any]]:
+    """The first keys and values of a dictionary, in the order in which the program would meet them: of an OrderedDict
+    that can be told only where asking for it runs no code of the program."""
+    pairs = list(islice(dict.items(obj), most))
     if issubclass(type(obj), OrderedDict) and all(map(is_unmistakable, map(KEY_OF, pairs))):
         with suppress(KeyError, RuntimeError):  # methods of dict, called for it, bring its order out of step
-            return [(key, dict.__getitem__(obj, key)) for key in OrderedDict.__iter__(obj)]
+            return [(key, dict.__getitem__(obj, key)) for key in islice(OrderedDict.__iter__(obj), most)]
     return pairs

@@ -8,52 +8,39 @@ from __future__ import annotations
 from _weakref import ref as weak_reference
 from collections.abc import Callable
 from gc import get_referents
+from itertools import islice
 from sys import getrefcount
 from typing import Any
 
+from eelgrass.recorder.contract import LONG
+from eelgrass.recorder.hooks.objects import arrays
+from eelgrass.recorder.hooks.objects.bounds import Bounds
 from eelgrass.recorder.hooks.objects.keys import KEY_OF, is_unmistakable, pairs_of
 from eelgrass.recorder.hooks.objects.numbers import Numbers
 from eelgrass.recorder.hooks.objects.type_facts import TypeFacts, bases_of, is_made_here, namespace_of
-from eelgrass.recorder.wire import CONTENTS, FORMS, HELD, HELD_FIELD, KEY, MADE, OBJECT, TYPE, WHOLE_MAX, WHOLE_MIN
+from eelgrass.recorder.wire import (
+    CONTENTS,
+    FORMS,
+    HELD,
+    HELD_FIELD,
+    KEY,
+    LENGTH,
+    MADE,
+    OBJECT,
+    TYPE,
+    WHOLE_MAX,
+    WHOLE_MIN,
+)
 
 _arguments: Callable[[BaseException], tuple[Any, ...]] = BaseException.__dict__["args"].__get__
 
-_KEY, _MADE, _HELD, _HELD_FIELD = (kind * FORMS for kind in (KEY, MADE, HELD, HELD_FIELD))
+_KEY, _MADE, _HELD, _HELD_FIELD, _LENGTH = (kind * FORMS for kind in (KEY, MADE, HELD, HELD_FIELD, LENGTH))
 _NOTHING: list[Any] = []
 #: A tuple up to this long travels as a value of its own; a longer one becomes an object, seen once.
 SHORT_TUPLE = 16
 _NESTING = 4
-#: Of larger arrays only the shape is told.
-_MOST_IN_ARRAY = 1024
 #: Of so many arrays it is known which are views of the same numbers.
 _MOST_ARRAYS = 64
-
-
-def _array(obj: Any) -> list[Any]:
-    """What is in an array, by the buffer that it shows to code in C: its numbers in a row, and how it is folded."""
-    numbers: Any = None
-    try:
-        with memoryview(obj) as view:
-            sizes = view.shape or ()
-            fields = {"shape": ["tuple", *sizes], "kind": view.format}
-            if view.nbytes <= _MOST_IN_ARRAY * view.itemsize:
-                numbers = view.tolist()
-    except (ValueError, NotImplementedError, BufferError, TypeError):  # of another kind than plain numbers
-        return [None, None, None]
-    for _ in sizes[1:]:
-        numbers = [number for row in numbers for number in row] if numbers is not None else None
-    if type(numbers) is not list or not all(type(number) in (int, float, bool) for number in numbers):
-        return [None, None, fields]
-    wide = [number if type(number) is not int or number <= WHOLE_MAX else ["int", hex(number)] for number in numbers]
-    return [wide, None, fields]
-
-
-def _root(obj: Any) -> Any:
-    """The array whose numbers an array shows; itself, unless it is a view."""
-    base = namespace_of(type(obj)).get("base")
-    while base is not None and (below := base.__get__(obj)) is not None and type(below) is type(obj):
-        obj = below
-    return obj
 
 
 class _Watch(weak_reference):  # type: ignore[type-arg]  # of whatever the program has
@@ -80,9 +67,10 @@ class Registry:
     finds that only we still hold it. A program that could tell the difference has them `let_live`: then nothing is
     held, such objects are known by their identity alone, and are looked into again whenever they are told of.
 
-    `mixed` are the numbers of dictionaries with keys that keys of other types may equal, as 1.0 and True equal 1.
-    `numbers`: the numbers of the objects that are alive for certain, by identity. Each new object is told to the log
-    before its number is used, and what is in a known one now by `report(kind, description)`.
+    `partial` are the numbers of containers of which only the beginning is told, by `bounds`. `mixed` are those of
+    dictionaries with keys that keys of other types may equal, as 1.0 and True equal 1. `numbers`: the numbers of the
+    objects that are alive for certain, by identity. Each new object is told to the log before its number is used, and
+    what is in a known one now by `report(kind, description)`.
     """
 
     def __init__(self, log: Any) -> None:
@@ -101,7 +89,8 @@ class Registry:
         self._when_gone = self._gone
         self._describing = False
         self._released = False
-        self.mixed: set[int] = set()
+        self.mixed, self.partial = set[int](), set[int]()
+        self.bounds = Bounds()
         self._iterable: dict[int, bool] = {}
         # Those of `changes/sequence_patching.py` and `keyed_patching.py`, by number.
         self.copies: dict[int, list[Any]] = {}
@@ -202,6 +191,7 @@ class Registry:
                     self._tell_made(number, obj, facts)
                 else:
                     self.report(OBJECT, [number, facts.shape, facts.name, *self._inside(obj, facts)])
+                    self._tell_if_longer(number, obj, facts)
         finally:
             self._describing = False
 
@@ -211,8 +201,11 @@ class Registry:
             facts.number = self._types
             self._types += 1
             self.report(TYPE, [facts.number, facts.shape, facts.name])
-        items = _NOTHING if facts.iterate is None else obj[:] if type(obj) is list else list(facts.iterate(obj))
-        pairs = pairs_of(obj) if facts.is_dict and dict.__len__(obj) else _NOTHING
+        size, most = 0 if facts.size is None else facts.size(obj), self.bounds.elements
+        items = _NOTHING
+        if facts.iterate is not None:
+            items = obj[:] if type(obj) is list and size <= most else list(islice(facts.iterate(obj), most))
+        pairs = pairs_of(obj, most) if facts.is_dict and size else _NOTHING
         fields = self._field_values(obj, facts) if facts.has_fields and not facts.has_nothing(obj) else _NOTHING
         wholes = self._wholes
         wholes.append(number)
@@ -230,6 +223,16 @@ class Registry:
         for name, value in fields:
             self._log.tell(_KEY, name)
             self._log.tell(_HELD_FIELD, value)
+        self.bounds.count(len(items) + len(pairs) + len(fields))
+        if size > len(items) + len(pairs):
+            self.tell_length(number, size)
+
+    def tell_length(self, number: int, size: int) -> None:
+        """Reports how long a container is of which less has been told."""
+        self.partial.add(number)
+        self._wholes.append(number)
+        self._wholes.append(size)
+        self._events.append(self._codes[_LENGTH])
 
     def tell_contents(self, obj: Any) -> None:
         """Reports what is in a known object now."""
@@ -241,7 +244,15 @@ class Registry:
         self._describing = was_describing
         if not was_describing:
             self._describe_fresh()
-        self.report(CONTENTS, [self.known(obj), *inside])
+        number = self.known(obj)
+        self.report(CONTENTS, [number, *inside])
+        self.partial.discard(number or 0)
+        self._tell_if_longer(number or 0, obj, facts)
+
+    def _tell_if_longer(self, number: int, obj: Any, facts: TypeFacts) -> None:
+        size = 0 if facts.size is None else facts.size(obj)
+        if size > self.bounds.elements:
+            self.tell_length(number, size)
 
     def tell_fields(self, obj: Any, number: int) -> None:
         """Reports the fields of a known container, if it can have such; what else is in it is as it was."""
@@ -252,17 +263,18 @@ class Registry:
     def _inside(self, obj: Any, facts: TypeFacts) -> list[Any]:
         plain = self.plain
         items = keys = None
+        most = self.bounds.elements
         if facts.iterate is not None:
             items = [
                 element
-                if (kind := type(element)) is str or (kind is int and WHOLE_MIN <= element <= WHOLE_MAX)
+                if (kind := type(element)) is bool or (kind is int and WHOLE_MIN <= element <= WHOLE_MAX)
                 else plain(element)
-                for element in facts.iterate(obj)
+                for element in islice(facts.iterate(obj), most)
             ]
-            if facts.shape == "set" and not all(map(is_unmistakable, facts.iterate(obj))):
+            if facts.shape == "set" and not all(map(is_unmistakable, islice(facts.iterate(obj), most))):
                 self.mixed.add(self.numbers.get(obj))
         elif facts.shape == "dict":
-            pairs = pairs_of(obj)
+            pairs = pairs_of(obj, most)
             keys = [plain(key) for key, _ in pairs]
             if not all(map(is_unmistakable, map(KEY_OF, pairs))):
                 self.mixed.add(self.numbers.get(obj))
@@ -272,7 +284,8 @@ class Registry:
         elif facts.shape == "array":
             if len(self._arrays) < _MOST_ARRAYS and all(its() is not obj for its in self._arrays):
                 self._arrays.append(weak_reference(obj))
-            return _array(obj)
+            return arrays.told(obj)
+        self.bounds.count(len(items or ()))
         return [items, keys, self._fields(obj, facts)]
 
     def held_in(self, obj: Any, facts: TypeFacts) -> list[Any]:
@@ -306,11 +319,10 @@ class Registry:
 
     def sharing(self, obj: Any) -> list[Any]:
         """The known arrays that are views of the same numbers as a NumPy array that has changed, and itself."""
-        root = _root(obj)
+        root = arrays.root_of(obj)
         self._arrays = [its for its in self._arrays if its() is not None]
-        return [
-            other for its in self._arrays if (other := its()) is obj or (other is not None and _root(other) is root)
-        ]
+        living = [its() for its in self._arrays]
+        return [its for its in living if its is obj or (its is not None and arrays.root_of(its) is root)]
 
     def _fields(self, obj: Any, facts: TypeFacts) -> dict[str, Any] | None:
         if facts.shape == "class":
@@ -358,14 +370,16 @@ class Registry:
     def plain(self, value: Any, nesting: int = 0) -> Any:
         """A value as it stands inside a description: JSON scalars, `(n,)` for object n, tagged lists for the rest."""
         kind = type(value)
-        if kind is str or kind is float or kind is bool or value is None:
+        if kind is float or kind is bool or value is None:
             return value
+        if kind is str:
+            return value if len(value) < LONG else self.bounds.brief(value) or value
         if kind is int:
-            return value if WHOLE_MIN <= value <= WHOLE_MAX else ["int", hex(value)]
+            return value if WHOLE_MIN <= value <= WHOLE_MAX else self.bounds.brief(value) or ["int", hex(value)]
         if kind is tuple and len(value) <= SHORT_TUPLE and nesting < _NESTING:
             return ["tuple", *[self.plain(element, nesting + 1) for element in value]]
         if kind is bytes:
-            return ["bytes", value.hex()]
+            return (self.bounds.brief(value) if len(value) >= LONG else None) or ["bytes", value.hex()]
         if kind is complex:
             return ["complex", value.real, value.imag]
         if value is Ellipsis:

@@ -1,7 +1,7 @@
 # The types with which `type_facts.py` is compiled.
 cdef class TypeFacts:
     cdef public Py_ssize_t number
-    cdef public object type, iterate, field_dict
+    cdef public object type, iterate, size, field_dict
     cdef public str name, shape
     cdef public dict slots
     cdef public set attributes

@@ -49,6 +49,7 @@ _ITERATE: tuple[tuple[type, Callable[[Any], Iterator[Any]]], ...] = (
     (deque, deque.__iter__),
     (bytearray, bytearray.__iter__),
 )
+_SIZED: tuple[tuple[Any, Any], ...] = (*_ITERATE, (dict, None))
 #: The shapes of new objects that are told by their parts; of others there are few, or more is to be said.
 _TOLD_BY_PARTS = ("list", "dict", "tuple", "instance", "function", "opaque", "module")
 
@@ -67,6 +68,7 @@ class TypeFacts:
         self.name = _type_name(type_)
         self.shape = next((shape for base, shape in _SHAPES if issubclass(type_, base)), "instance")
         self.iterate = next((way for base, way in _ITERATE if issubclass(type_, base)), None)
+        self.size = next((base.__len__ for base, _ in _SIZED if issubclass(type_, base)), None)
         self.field_dict: Callable[[Any], Any] | None = None
         self.slots: dict[str, Callable[[Any], Any]] = {}
         self.plain_attributes = True

@@ -1,0 +1,38 @@
+"""Arrays of numbers, by the buffers that they show to code in C."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from eelgrass.recorder.hooks.objects.type_facts import namespace_of
+from eelgrass.recorder.wire import WHOLE_MAX
+
+#: Of larger arrays only the shape is told.
+_MOST_NUMBERS = 1024
+
+
+def told(obj: Any) -> list[Any]:
+    """What is in an array, by the buffer that it shows to code in C: its numbers in a row, and how it is folded."""
+    numbers: Any = None
+    try:
+        with memoryview(obj) as view:
+            sizes = view.shape or ()
+            fields = {"shape": ["tuple", *sizes], "kind": view.format}
+            if view.nbytes <= _MOST_NUMBERS * view.itemsize:
+                numbers = view.tolist()
+    except (ValueError, NotImplementedError, BufferError, TypeError):  # of another kind than plain numbers
+        return [None, None, None]
+    for _ in sizes[1:]:
+        numbers = [number for row in numbers for number in row] if numbers is not None else None
+    if type(numbers) is not list or not all(type(number) in (int, float, bool) for number in numbers):
+        return [None, None, fields]
+    wide = [number if type(number) is not int or number <= WHOLE_MAX else ["int", hex(number)] for number in numbers]
+    return [wide, None, fields]
+
+
+def root_of(obj: Any) -> Any:
+    """The array whose numbers an array shows; itself, unless it is a view."""
+    base = namespace_of(type(obj)).get("base")
+    while base is not None and (below := base.__get__(obj)) is not None and type(below) is type(obj):
+        obj = below
+    return obj
