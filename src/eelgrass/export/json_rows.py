@@ -71,6 +71,9 @@ def _value(trace: Trace, got: Any, at: int, inside: tuple[int, ...]) -> dict[str
             answer["fields"] = {name: _value(trace, trace.values.get(held), at, deeper) for name, held in fields}
         if trace.objects.shape_of(number) in _CONTAINERS and not is_whole:
             answer["items"] = _items(trace, number, at, deeper)
+            left = value_text.untold(trace, number, at)
+            if left:
+                answer["length"] = len(value_text.elements(trace, number, at)) + left
     return answer
 
 

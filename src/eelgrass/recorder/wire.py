@@ -55,6 +55,8 @@ STEPS = frozenset((STEP, ENTER, NEW, LEAVE, UNWIND, LEFT, CAUGHT, SUSPEND, RESUM
 # Forms of an event's value. An event is its point's number times FORMS, plus the form.
 WHOLE, TEXT, FLOAT, NONE, FALSE, TRUE, REF, OTHER = range(8)
 FORMS = 8
+#: A whole number with more bits is told by its size.
+MOST_BITS = 1 << 18
 WHOLE_MIN, WHOLE_MAX = -(1 << 63), (1 << 63) - 1
 
 
@@ -95,12 +97,19 @@ def needed(events: list[int], kinds: bytearray) -> tuple[int, int, int]:
     return wholes, floats, texts
 
 
+def wide(number: int) -> str:
+    """A whole number beyond 64 bits, as JSON: by its digits, hexadecimal since Python limits the length of decimals, or
+    by its size."""
+    bits = number.bit_length()
+    return f'["int", "{number:#x}"]' if bits <= MOST_BITS else f'["large", {bits}, {"true" if number < 0 else "false"}]'
+
+
 def without_wide(
     events: list[int], wholes: list[int], texts: list[str], kinds: bytearray
 ) -> tuple[list[int], list[int], list[str]]:
     """(events, whole numbers, texts) with whole numbers beyond 64 bits told in the form OTHER.
 
-    `kinds` is the kind of each point. Hexadecimal, since Python limits the length of decimals.
+    `kinds` is the kind of each point.
     """
     left_wholes, left_texts = iter(wholes), iter(texts)
     new_events: list[int] = []
@@ -115,7 +124,7 @@ def without_wide(
                 new_wholes.append(number)
             else:
                 event += OTHER - form
-                new_texts.append(f'["int", "{number:#x}"]')
+                new_texts.append(wide(number))
         elif kind in WITH_VALUE and form in (TEXT, OTHER):
             new_texts.append(next(left_texts))
         new_events.append(event)

@@ -24,7 +24,7 @@ _KEPT = 512
 
 class Part:
     """What of its owner a slot is. NAME belongs to frames, the others to objects; SIZE is a list's or set's length.
-    A list's elements are ITEMs by their places, or CELLs (`trace/cells.py`), never both.
+    A list's elements are ITEMs by their places, or CELLs (`trace/cells.py`), never both at one time.
 
     Plain numbers: an enumeration's members take long to look up, and these are looked up for every slot on view.
     """

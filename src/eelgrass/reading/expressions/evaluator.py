@@ -201,7 +201,12 @@ class Evaluator:
         if number is not None and not isinstance(node.slice, ast.Slice):
             index = self.value(node.slice)
             if type(index) is int:
-                return self.lift.value(value_text.element(self.trace, number, index, self.lift.step))
+                held = value_text.element(self.trace, number, index, self.lift.step)
+                if held == NOT_SET:
+                    raise CannotAnswerError(
+                        f"Of this list {value_text.recorded_part(self.trace, number, self.lift.step)}."
+                    )
+                return self.lift.value(held)
         owner = self.value(node.value)
         safe_builtins.need_plain(owner)
         number = self.lift.number_of(owner)

@@ -83,8 +83,9 @@ class PythonValues:
             return bytes.fromhex(got[1])
         if got[0] == "complex":
             return complex(got[1], got[2])
-        if got[0] == "cut":
-            raise CannotAnswerError("That text is so long that only its beginning was kept.")
+        if got[0] in ("cut", "cutbytes", "large"):
+            what = {"cut": "text", "cutbytes": "piece of bytes", "large": "number"}[got[0]]
+            raise CannotAnswerError(f"That {what} is so long that not all of it was kept.")
         return ...
 
     def _made(self, number: int) -> Any:
@@ -92,6 +93,9 @@ class PythonValues:
             return Thing(number, self.trace.objects.type_of(number))
         if number in self.doubtful:
             raise CannotAnswerError("It is changed within this line; the recording does not say in which order.")
+        part = value_text.recorded_part(self.trace, number, self.step)
+        if part:
+            raise CannotAnswerError(f"Not all of it is known: {part}.")
         rows = value_text.items(self.trace, number, self.step)
         self._room -= len(rows)
         if self._room < 0:
@@ -112,4 +116,4 @@ def type_word(value: Any) -> str:
     """The word for a lifted value's type, with a container's size."""
     name = value.type_ if isinstance(value, Thing) else type(value).__name__
     word = value_text.TYPE_WORDS.get(name, name)
-    return f"{word} of {len(value)}" if isinstance(value, (list, dict, set, tuple, frozenset)) else word
+    return f"{word} of {len(value):,}" if isinstance(value, (list, dict, set, tuple, frozenset)) else word

@@ -153,10 +153,12 @@ class _Artist:
             return self._array(got.number) if kind == "array" else self._list(got.number)
         if kind == "set":
             rows = value_text.items(self.trace, got.number, self.step)
-            return Cells("set", [self._cell("", its, its) for _, its in rows[:MOST_CELLS]], 0, len(rows))
+            size = len(rows) + value_text.untold(self.trace, got.number, self.step)
+            return Cells("set", [self._cell("", its, its) for _, its in rows[:MOST_CELLS]], 0, size)
         if kind == "dict":
             rows = value_text.items(self.trace, got.number, self.step)
-            return Pairs("", [self._pair(got.number, key, its) for key, its in rows[:MOST_CELLS]], len(rows))
+            size = len(rows) + value_text.untold(self.trace, got.number, self.step)
+            return Pairs("", [self._pair(got.number, key, its) for key, its in rows[:MOST_CELLS]], size)
         return self._object(got.number) if kind == "instance" else None
 
     # Cells
@@ -169,11 +171,11 @@ class _Artist:
         return Cells("text", cells, first, len(text), pointers)
 
     def _list(self, number: int) -> Cells | Grid:
-        now = [value for _, value in value_text.items(self.trace, number, self.step)]
+        now = value_text.beginning(self.trace, number, self.step)
         rows = [self._inner_list(value) for value in now]
         if rows and all(row is not None for row in rows) and any(rows):
             return self._grid(number, [row or [] for row in rows], now)
-        before = [value for _, value in value_text.items(self.trace, number, self.since)]
+        before = value_text.beginning(self.trace, number, self.since)
         pointers = pointers_into(self.recording, self.path, number, self.step)
         changed = [place for place, value in enumerate(now) if place >= len(before) or before[place] != value]
         first, end = _window(len(now), [*changed, *(its.index for its in pointers)], MOST_CELLS)
@@ -182,7 +184,8 @@ class _Artist:
             for place in range(first, end)
         ]
         swapped = _swapped(before, now, changed)
-        return Cells(self.trace.objects.shape_of(number), cells, first, len(now), pointers, swapped)
+        size = max(value_text.size_of_object(self.trace, number, self.step), len(now))
+        return Cells(self.trace.objects.shape_of(number), cells, first, size, pointers, swapped)
 
     def _cell(self, key: str, now: int, before: int) -> Cell:
         number = self.trace.values.object_of(now)
@@ -208,7 +211,7 @@ class _Artist:
         number = self.trace.values.object_of(value)
         if number is None or self.trace.objects.shape_of(number) != "list":
             return None
-        return [its for _, its in value_text.items(self.trace, number, self.step)]
+        return value_text.beginning(self.trace, number, self.step)
 
     def _grid(self, number: int, rows: list[list[int]], owners: list[int]) -> Grid:
         across = pointers_into(self.recording, self.path, number, self.step, level=1)
@@ -219,7 +222,7 @@ class _Artist:
         drawn = []
         for place in range(first_row, end_row):
             inner = self.trace.values.object_of(owners[place])
-            before = [] if inner is None else [its for _, its in value_text.items(self.trace, inner, self.since)]
+            before = [] if inner is None else value_text.beginning(self.trace, inner, self.since)
             drawn.append(
                 [
                     self._cell(str(column), rows[place][column], before[column] if column < len(before) else NOT_SET)

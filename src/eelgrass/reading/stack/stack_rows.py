@@ -351,6 +351,9 @@ class _View:
     def _inside(self, number: int, path: Path, indent: int) -> Iterator[Row]:
         """The elements, as many pages of them as are opened, the fields, and those that belong to the class."""
         trace, changed = self.trace, self._changed_inside(number)
+        part = value_text.recorded_part(trace, number, self.step)
+        if part:
+            yield HeadingRow(part, indent=indent)
         end = PAGE
         while (*path, f"more {end}") in self.opened:
             end += PAGE

@@ -107,7 +107,7 @@ class References:
         """The other reachable objects of the same built-in type that are written alike just before `step`: equal, but
         not the same."""
         trace = self.trace
-        if not value_text.is_literal(trace, number):
+        if not value_text.is_literal(trace, number) or value_text.untold(trace, number, step):
             return []
         mine = value_text.text_of(trace, Ref(number), step)
         alike = (other for other in self._ways(step) if trace.objects.type[other] == trace.objects.type[number])

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import math
 from typing import Any
 
 import numpy as np
@@ -40,6 +41,7 @@ TYPE_WORDS = {
 _DEEPEST = 60
 #: What is told in brief has so many characters.
 _BRIEF = 28
+_TAG_TYPES = {"cut": "str", "cutbytes": "bytes", "large": "int"}
 #: Shapes whose text Python can write as a literal, when the type is exactly the built-in one.
 _LITERAL_TYPES = {"list", "dict", "set", "frozenset", "tuple"}
 
@@ -55,7 +57,7 @@ def type_of(trace: Trace, got: Any) -> str:
     if number is not None:
         return trace.objects.type_of(number)
     if isinstance(got, list):
-        return {"int": "int", "ellipsis": "ellipsis", "cut": "str"}.get(got[0], str(got[0]))
+        return _TAG_TYPES.get(got[0], str(got[0]))
     return type(got).__name__
 
 
@@ -71,7 +73,7 @@ def type_word(trace: Trace, value: int, step: int) -> str:
     name = type_name(trace, value)
     word = TYPE_WORDS.get(name, name)
     size = size_of(trace, value, step)
-    return word if size is None else f"{word} of {size}"
+    return word if size is None else f"{word} of {size:,}"
 
 
 def size_of(trace: Trace, value: int, step: int) -> int | None:
@@ -83,8 +85,41 @@ def size_of(trace: Trace, value: int, step: int) -> int | None:
         return None
     shape = trace.objects.shape_of(got.number)
     if shape in ("dict", "set"):
-        return len(elements(trace, got.number, step))
+        return len(elements(trace, got.number, step)) + untold(trace, got.number, step)
     return size_of_object(trace, got.number, step) if shape in ("list", "tuple") else None
+
+
+def untold(trace: Trace, number: int, step: int) -> int:
+    """How many elements a container has that are not recorded, because it has so many."""
+    shape = trace.objects.shape_of(number)
+    if shape not in ("list", "tuple", "dict", "set"):
+        return 0
+    size = _stored_size(trace, number, step)
+    if type(size) is list and size[0] == "size":
+        return max(int(size[1]) - len(elements(trace, number, step)), 0)
+    is_whole = type(size) is not int or shape in ("dict", "set")
+    return 0 if is_whole else max(size - len(elements(trace, number, step)), 0)
+
+
+def recorded_part(trace: Trace, number: int, step: int) -> str:
+    """How much of a container is recorded, in words; '' where all of it is."""
+    left = untold(trace, number, step)
+    if not left:
+        return ""
+    told, begins = len(elements(trace, number, step)), len(beginning(trace, number, step))
+    others = f", and {told - begins:,} others" if told > begins else ""
+    return f"the first {begins:,} of {told + left:,} elements are recorded{others}"
+
+
+def beginning(trace: Trace, number: int, step: int) -> list[int]:
+    """The value numbers of an object's elements just before `step`: of a list of which not all are recorded, those from
+    the first one on up to where one is missing."""
+    rows = items(trace, number, step)
+    if trace.objects.shape_of(number) in ("list", "tuple") and untold(trace, number, step):
+        places = trace.values.payloads[np.array([key for key, _ in rows], np.int64)]
+        gaps = np.flatnonzero(places != np.arange(len(places)))
+        rows = rows[: int(gaps[0]) if len(gaps) else None]
+    return [value for _, value in rows]
 
 
 def size_of_object(trace: Trace, number: int, step: int) -> int:
@@ -96,7 +131,8 @@ def size_of_object(trace: Trace, number: int, step: int) -> int:
 def _stored_size(trace: Trace, number: int, step: int) -> Any:
     """What is stored of an object's length: a whole number for lists and tuples, and for sets in old recordings, whose
     elements have their places as keys; for small sets their elements, and for dictionaries with an order of their own
-    their keys, in the order in which the program would meet them; None for all others."""
+    their keys, in the order in which the program would meet them; for those of which not all is
+    recorded `["size", length]`; None for all others."""
     slots = trace.histories.of_object(number)
     sizes = slots[trace.slots.part[slots] == Part.SIZE]
     value = trace.histories.value_at(int(sizes[0]), step) if len(sizes) else NOT_SET
@@ -106,19 +142,20 @@ def _stored_size(trace: Trace, number: int, step: int) -> Any:
 def elements(trace: Trace, number: int, step: int) -> Inside:
     """An object's elements just before `step`: for a list whose elements are cells in their order, for any other object
     in the order in which their slots were first written."""
-    if number in trace.cells:
-        return trace.cells.inside(number, step)
+    if number in trace.cells and len(inside := trace.cells.inside(number, step)):
+        return inside
     return trace.histories.inside(number, Part.ITEM, step)
 
 
 def element(trace: Trace, number: int, index: int, step: int) -> int:
-    """The value number of a list's element just before `step`. Raises IndexError as Python does."""
+    """The value number of a list's element just before `step`; NOT_SET for one that is not recorded. Raises IndexError
+    as Python does."""
     size = size_of_object(trace, number, step)
     place = index + size if index < 0 else index
-    slot = slot_of_part(trace, number, Part.ITEM, place, step) if 0 <= place < size else NO_SLOT
-    if slot == NO_SLOT:
+    if not 0 <= place < size:
         raise IndexError("list index out of range")
-    return trace.histories.value_at(slot, step)
+    slot = slot_of_part(trace, number, Part.ITEM, place, step)
+    return NOT_SET if slot == NO_SLOT else trace.histories.value_at(slot, step)
 
 
 def spot_of_part(trace: Trace, number: int, part: int, key: Any, step: int) -> Spot:
@@ -134,7 +171,8 @@ def slot_of_part(trace: Trace, number: int, part: int, key: Any, step: int) -> i
         key += size_of_object(trace, number, step)
     if part == Part.ITEM and number in trace.cells:
         cells = trace.cells.inside(number, step).slots
-        return int(cells[key]) if type(key) is int and 0 <= key < len(cells) else NO_SLOT
+        if type(key) is int and 0 <= key < len(cells):
+            return int(cells[key])
     wanted = trace.values.number_of(key)
     slots = trace.histories.of_object(number)
     found = slots[(trace.slots.key[slots] == wanted) & (trace.slots.part[slots] == part)]
@@ -147,7 +185,8 @@ def items(trace: Trace, number: int, step: int, first: int = 0, end: int | None 
     its place."""
     inside = elements(trace, number, step)
     keys, held = inside.keys, inside.values
-    order = None if number in trace.cells else _order(trace, number, inside, step)
+    is_ordered = len(inside) and trace.slots.part[inside.slots[0]] == Part.CELL
+    order = None if is_ordered else _order(trace, number, inside, step)
     if order is not None:
         keys, held = keys[order], held[order]
     return list(zip(keys[first:end].tolist(), held[first:end].tolist(), strict=True))
@@ -164,7 +203,7 @@ def _order(trace: Trace, number: int, inside: Inside, step: int) -> Ints | None:
     if trace.histories.have_gaps(inside.slots):
         since = [trace.histories.set_since(slot, step) for slot in inside.slots.tolist()]
         order = np.argsort(since, kind="stable")
-    if type(stored) is not list:
+    if type(stored) is not list or stored[0] == "size":
         return order
     met = {json.dumps(part): place for place, part in enumerate(stored[1:])}
     rows = range(len(inside)) if order is None else order.tolist()
@@ -255,6 +294,10 @@ class _Writer:
             return repr(bytes.fromhex(got[1]))
         if tag == "cut":
             return f"{got[1]!r} … ({got[2]:,} characters)"
+        if tag == "cutbytes":
+            return f"{bytes.fromhex(got[1])!r} … ({got[2]:,} bytes)"
+        if tag == "large":
+            return f"{'-' if got[2] else ''}… (about {round(got[1] * math.log10(2)):,} digits)"
         if tag == "complex":
             return repr(complex(got[1], got[2]))
         return "Ellipsis" if tag == "ellipsis" else str(got)
@@ -278,12 +321,19 @@ class _Writer:
         end = None if self.limit is None else self.limit // 3 + 2
         rows = items(trace, number, self.step, end=end)
         parts: list[str] = []
-        size = 0
+        size, place, left = 0, 0, untold(trace, number, self.step)
         for key, value in rows:
+            if left and type_ in ("list", "tuple") and trace.values.get(key) != place:
+                place = trace.values.get(key)
+                parts.append("…")
+            place += 1
             parts.append(f"{self._value(key)}: {self._value(value)}" if type_ == "dict" else self._value(value))
             size += len(parts[-1])
             if self.limit is not None and size > self.limit:
                 break
+        if left:
+            self.has_objects = True
+            parts.append(f"… ({len(elements(trace, number, self.step)) + left:,} elements)")
         self.inside.pop()
         return _bracketed(type_, ", ".join(parts), len(rows))
 

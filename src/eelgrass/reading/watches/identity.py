@@ -44,6 +44,8 @@ def identity(recording: Recording, frame: int, one: str, other: str, step: int) 
             "what is changed through one name is seen under both."
         )
     texts = [value_text.text(trace, value, step) for value in held]
+    if value_text.untold(trace, numbers[0] or 0, step):
+        return f"{one} and {other} are two objects; of {one} {value_text.recorded_part(trace, numbers[0] or 0, step)}."
     equal = "equal" if texts[0] == texts[1] and value_text.is_literal(trace, numbers[0] or 0) else "different"
     parted = _came_apart(recording, slots, step)
     told = f"{one} and {other} are two objects, {equal} at this step."

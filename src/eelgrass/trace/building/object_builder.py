@@ -292,13 +292,7 @@ class ObjectBuilder:
     def _splice_told(self, number: int, place: int, count: int, items: list[int], step: int) -> None:
         """As `splice`, for a list of which the beginning is known: it stays known up to where that is certain."""
         size = self._size(number)
-        if number not in self._sequences:
-            told = set(self._told_from(number, 0))
-            known = next(place for place in range(len(told) + 1) if place not in told)
-            for beyond in self._told_from(number, known):
-                self.store(number, Part.ITEM, self._values.number(beyond), NOT_SET, step)
-            self._sequence(number, known)
-        sequence = self._sequences[number]
+        sequence = self._sequences.get(number) or self._begun_again(number, step)
         known = len(sequence.filled)
         if place <= known:
             for cell in sequence.remove(place, min(count, known - place)):
@@ -308,6 +302,21 @@ class ObjectBuilder:
             for cell, value in zip(cells, items, strict=True):
                 self._write(cell, value, step)
         self._resize(number, size + len(items) - count, step)
+
+    def _begun_again(self, number: int, step: int) -> Sequence:
+        """Puts what is known of the beginning of a list into cells, and forgets what is known further on."""
+        known = self._inside[number]
+        slots = {self._values.payloads[key]: slot for (part, key), slot in known.items() if part == Part.ITEM}
+        held = {place: self._now[slot] for place, slot in slots.items() if self._now[slot] != NOT_SET}
+        for place in held:
+            self._write(slots[place], NOT_SET, step)
+        self._inside[number] = {place: slot for place, slot in known.items() if place[0] != Part.ITEM}
+        begins = next(place for place in range(len(held) + 1) if place not in held)
+        cells = [self._slots.cell(number) for _ in range(begins)]
+        for place, cell in enumerate(cells):
+            self._write(cell, held[place], step)
+        sequence = self._sequences[number] = Sequence(self._order, cells, begins)
+        return sequence
 
     def _sequence(self, number: int, size: int) -> Sequence:
         sequence = self._sequences.get(number)

@@ -183,7 +183,7 @@ def _check_slots(trace: Trace) -> None:
 
 
 def _check_cells(trace: Trace, cells: npt.NDArray[np.integer]) -> None:
-    """The cells of each list have the places from 0 on as their keys, and the list has no other elements."""
+    """The cells of each list have the places from 0 on as their keys."""
     if not len(cells):
         return
     slots, values = trace.slots, trace.values
@@ -195,5 +195,3 @@ def _check_cells(trace: Trace, cells: npt.NDArray[np.integer]) -> None:
     first = np.append(True, owners[1:] != owners[:-1])
     if (places != np.arange(len(cells)) - np.maximum.accumulate(np.where(first, np.arange(len(cells)), 0))).any():
         raise ValueError("the places in a list are not counted as they should be")
-    if np.isin(slots.owner[slots.part == Part.ITEM], owners).any():
-        raise ValueError("a list has two kinds of elements")

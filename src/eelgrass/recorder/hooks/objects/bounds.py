@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
+from eelgrass.recorder.wire import MOST_BITS
+
 #: Of one container so many elements are told, and of one text or piece of bytes so many characters or bytes.
 MOST_ELEMENTS, MOST_CHARACTERS = 10_000, 1_000_000
 #: What is told of a longer text or piece of bytes: its beginning.
@@ -12,8 +14,6 @@ KEPT_CHARACTERS = 10_000
 FEWEST_ELEMENTS, FEWEST_CHARACTERS = 100, 200
 #: About what a told element takes in the memory of Eelgrass, in bytes.
 _BYTES_A_PART = 700
-#: A whole number with more bits is told by its size.
-_MOST_BITS = 1 << 18
 #: Of all texts, bytes and whole numbers that are not short so many characters are told; then FEWEST_CHARACTERS of each.
 _MOST_LONG_CHARACTERS = 20_000_000
 
@@ -48,7 +48,7 @@ class Bounds:
         size = value.bit_length() if kind is int else len(value)
         if self.long_characters > _MOST_LONG_CHARACTERS:
             self.characters = self.kept = FEWEST_CHARACTERS
-        if size <= (_MOST_BITS if kind is int else self.characters):
+        if size <= (MOST_BITS if kind is int else self.characters):
             self.long_characters += size
             return None
         if kind is int:
