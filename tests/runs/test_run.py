@@ -14,6 +14,7 @@ from support.judges import AS_PLAIN
 
 from eelgrass.reading.state.call_stack import bindings_of
 from eelgrass.reading.state.value_text import text as value_text
+from eelgrass.runs.libraries import check_libraries
 from eelgrass.runs.order import CannotRunError, Order, check_text, find_program
 from eelgrass.runs.run import Run
 from eelgrass.trace.files import recording_file
@@ -338,3 +339,28 @@ def test_a_program_may_set_its_own_recursion_limit(record: Record) -> None:
     )
     assert "".join(recording.trace.texts.pieces) == "0\nmaximum recursion depth exceeded\n"
     assert int(recording.trace.depths.max()) in range(2490, 2510)
+
+
+@pytest.mark.parametrize(
+    ("name", "trouble"),
+    [
+        ("json", ""),
+        ("json.decoder", ""),
+        ("nothere", "no module called"),
+        ("json.nothere", "no module called"),
+        ("math", "cannot be looked into"),
+        ("sys", "part of the interpreter"),
+        ("", "no module called"),
+    ],
+)
+def test_libraries_are_looked_into_where_that_is_possible(name: str, trouble: str, tmp_path: Path) -> None:
+    if not trouble:
+        return check_libraries((name,), tmp_path)
+    with pytest.raises(CannotRunError, match=trouble):
+        check_libraries((name,), tmp_path)
+
+
+def test_a_package_is_looked_into_with_its_submodules(record: Record) -> None:
+    recording = record("import json\nprint(json.loads('[1]'))\n", open_libraries=("json",))
+    files = {Path(module.file).name for module in recording.trace.program.modules}
+    assert {"decoder.py", "scanner.py"} <= files

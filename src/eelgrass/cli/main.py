@@ -133,7 +133,9 @@ def _limits(command: Any) -> Any:
     "--clock", type=click.Path(dir_okay=False, path_type=Path), help="Let the clock say what it said in this recording."
 )
 @click.option("--scratch", is_flag=True, help="Run in a copy of the current folder, which is not altered then.")
-@click.option("--open-library", multiple=True, metavar="MODULE", help="Record inside this library module too.")
+@click.option(
+    "--open-library", multiple=True, metavar="MODULE", help="Record inside this library module or package too."
+)
 @click.argument("program")
 @click.argument("arguments", nargs=-1, type=click.UNPROCESSED)
 def record(
@@ -150,6 +152,7 @@ def record(
     **limits: Any,
 ) -> None:
     """Run PROGRAM and record it. Input, output and exit status are the program's own."""
+    from eelgrass.runs.libraries import check_libraries
     from eelgrass.runs.run import STOPPED, Run
     from eelgrass.runs.scratch import Scratch
 
@@ -163,6 +166,7 @@ def record(
             open_libraries=open_library,
             **limits,
         )
+        check_libraries(open_library, order.program.parent if order.program else Path.cwd())
     except CannotRunError as error:
         raise Refused(str(error)) from error
     run = Run(order)

@@ -59,7 +59,7 @@ def new_models() -> Models:
     files = TextFiles(parts.texts, writer)
     run = ProgramRun(parts.session, parts.texts, parts.breakpoints, store, messages)
     workspace = Workspace(parts, run, store, files, claims, settings, messages)
-    launch = Launch(workspace, run, parts.session, parts.texts, messages)
+    launch = Launch(workspace, run, parts.session, parts.texts, settings, messages)
     navigator = Navigator(parts.session, workspace, launch, run, messages)
     solving = Solving(parts, workspace, launch, navigator, writer, claims, messages)
     authoring = Authoring(parts, workspace, launch, navigator, writer, messages)

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog, QLineEdit
 
 from eelgrass.atomic_write import replaced
 from eelgrass.desktop.commands.base import CommandGroup, written
+from eelgrass.desktop.commands.recorded_dialog import RecordedDialog
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.tabs.pictures_view import PicturesView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
@@ -162,8 +163,14 @@ class ProgramCommands(CommandGroup):
         words = tr("Modules written in Python to look inside of (as: textwrap, statistics):")
         text = self._ask_line(tr("Look inside a library"), words, ", ".join(self._launch.opened_libraries))
         if text is not None:
-            self._launch.opened_libraries = tuple(name.strip() for name in text.split(",") if name.strip())
-            self._launch.run_again()
+            self._launch.look_inside(tuple(name.strip() for name in text.split(",") if name.strip()))
+
+    def ask_recorded(self) -> None:
+        """Asks how much of large values is recorded, for the next runs."""
+        form = RecordedDialog(self._panes.widget, self._models.settings, self._models.look)
+        if form.exec():
+            self._models.settings.change(most_elements=form.elements.value(), recording_mib=form.memory.value())
+            self._say(tr("This counts from the next run on."))
 
 
 def _write(path: Path, data: bytes) -> None:

@@ -11,6 +11,8 @@ from typing import Any
 import platformdirs
 from PyQt6.QtCore import QObject, QSettings, pyqtSignal
 
+from eelgrass.runs.order import MAX_ELEMENTS, MAX_RECORDING_MIB
+
 MOST_RECENT = 12
 #: Sizes of the program text, in points.
 SIZES = (9.0, 10.0, 11.0, 12.5, 14.0, 16.0, 18.0, 20.0, 24.0, 28.0, 32.0, 36.0, 40.0)
@@ -32,6 +34,8 @@ class SettingValues:
     present_points: float = _setting(18.0, SIZES[0], SIZES[-1])
     working: bool = _setting(True)
     speed: int = _setting(2, 0, _MOST_SPEED)
+    most_elements: int = _setting(MAX_ELEMENTS, 100, 100_000_000)  # recorded of one container
+    recording_mib: int = _setting(MAX_RECORDING_MIB, 16, 1 << 20)  # of memory, before contents are recorded briefly
     geometry: str = _setting("")  # the window's and its parts' places, in hexadecimal
     parts: tuple[str, ...] = _setting(())  # sizes of the window's parts, in pixels
     formats: tuple[str, ...] = _setting(())  # "name=format": how the values of names are shown

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from eelgrass.desktop.services.messages import Messages, told
+from eelgrass.desktop.services.settings import Settings
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.edited_texts import EditedTexts, LentText
 from eelgrass.desktop.session.session import Session
@@ -13,6 +16,7 @@ from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.errors import EelgrassError, FileError
 from eelgrass.lessons.call_only import alone
 from eelgrass.lessons.case import USUAL, Case
+from eelgrass.runs.libraries import check_libraries
 from eelgrass.runs.order import CannotRunError, Order
 
 
@@ -23,7 +27,13 @@ class Launch(QObject):
     changed = pyqtSignal()
 
     def __init__(
-        self, workspace: Workspace, run: ProgramRun, session: Session, texts: EditedTexts, messages: Messages
+        self,
+        workspace: Workspace,
+        run: ProgramRun,
+        session: Session,
+        texts: EditedTexts,
+        settings: Settings,
+        messages: Messages,
     ) -> None:
         super().__init__()
         self._workspace = workspace
@@ -34,6 +44,7 @@ class Launch(QObject):
         self.case = USUAL
         self.cases: list[Case] = []
         self.opened_libraries: tuple[str, ...] = ()
+        self._settings = settings
         self.draw = 1
         workspace.store.cases = lambda: self.cases
         workspace.exercise_opened.connect(self._begin)
@@ -107,7 +118,17 @@ class Launch(QObject):
             arguments=self.case.arguments,
             seed=self.draw,
             open_libraries=self.opened_libraries,
+            max_elements=self._settings.values.most_elements,
+            max_recording_mib=self._settings.values.recording_mib,
         )
+
+    def look_inside(self, libraries: tuple[str, ...]) -> None:
+        """Runs the program again, recorded inside of these library modules too. Raises CannotRunError for one that
+        cannot be looked into."""
+        program = self._workspace.program
+        check_libraries(libraries, program.parent if program is not None else Path.cwd())
+        self.opened_libraries = libraries
+        self.run_again()
 
     def run_again(self) -> None:
         """Runs the program again, typing for the person what was typed before."""

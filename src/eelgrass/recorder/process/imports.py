@@ -17,7 +17,8 @@ Weave = Callable[[bytes, str], CodeType]
 
 
 def weave_imports(folder: str, opened: frozenset[str], weave: Weave, seed: int | None) -> None:
-    """From now on, modules whose file lies in `folder`, and those in `opened` by name, are woven when imported. With a
+    """From now on, modules whose file lies in `folder`, and those in `opened` by name or by that of a package that they
+    are in, are woven when imported. With a
     `seed`, the modules that draw random numbers begin with it.
 
     The loader's class is given another `get_code`, rather than a loader of our own a place in `sys.meta_path`, so that
@@ -37,7 +38,7 @@ def weave_imports(folder: str, opened: frozenset[str], weave: Weave, seed: int |
             name, path = loader.name, loader.path
             if seed is not None and name in ("random", "numpy.random"):
                 return partial(_seeded, loader, seed)
-            if name in opened or _is_own(os.path.realpath(path), inside):
+            if _is_opened(name, opened) or _is_own(os.path.realpath(path), inside):
                 with suppress(OSError):
                     source = loader.get_data(path)
                     if is_understood(source):
@@ -50,6 +51,11 @@ def weave_imports(folder: str, opened: frozenset[str], weave: Weave, seed: int |
 def _seeded(loader: SourceFileLoader, seed: int, _name: str) -> CodeType:
     source = loader.get_data(loader.path) + b"\nseed(%d)\n" % seed
     return compile(source, loader.path, "exec", dont_inherit=True)
+
+
+def _is_opened(name: str, opened: frozenset[str]) -> bool:
+    """Whether a module is one of those that are opened, or lies in one of them."""
+    return name in opened or any(name.startswith(f"{package}.") for package in opened)
 
 
 def _is_own(path: str, inside: str) -> bool:
