@@ -7,6 +7,7 @@ from pathlib import Path
 
 import pytest
 from hypothesis import HealthCheck, given, settings
+from support import first_year
 from support.generated import programs
 from support.generated_containers import container_programs
 from support.judges import CORPUS, assert_agree, photographs, plain, run
@@ -65,6 +66,15 @@ def test_generated_changes_of_containers_agree_with_the_oracle(
 ) -> None:
     monkeypatch.setenv("PYTHONHASHSEED", "0")  # so that sets of text have the same order in each process
     judge(tmp_path / "generated.py", text)
+
+
+@pytest.mark.parametrize("tens", range(6))
+def test_first_year_programs_are_recorded_as_they_run(
+    tens: int, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("PYTHONHASHSEED", "0")
+    for seed in range(10 * tens, 10 * tens + 10):
+        first_year.judge(seed, tmp_path)
 
 
 def judge(program: Path, text: str) -> None:
