@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import importlib
 import os
 import sys
 import tempfile
@@ -9,8 +10,7 @@ from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 
 sys.path.append(str(Path(__file__).parents[1] / "tests"))
-
-from support import first_year
+first_year = importlib.import_module("support.first_year")
 
 
 def trouble(seed: int) -> tuple[int, str]:

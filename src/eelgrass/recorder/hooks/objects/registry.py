@@ -300,7 +300,7 @@ class Registry:
 
     def entries(self, type_: type) -> list[Any]:
         """The values in a class's own namespace."""
-        return list((namespace_of(type_) or {}).values())
+        return list(namespace_of(type_).values())
 
     def inherited(self, type_: type) -> list[Any]:
         """The values in the namespaces of a type and of those that it derives from."""
@@ -326,7 +326,7 @@ class Registry:
 
     def _fields(self, obj: Any, facts: TypeFacts) -> dict[str, Any] | None:
         if facts.shape == "class":
-            entries = list((namespace_of(obj) or {}).items())  # a class on its way out has none
+            entries = list(namespace_of(obj).items())
             own = [(name, value) for name, value in entries if type(name) is str and not name.startswith("__")]
             return {name: self.plain(value) for name, value in own}
         if facts.shape == "exception" and not facts.slots and is_made_here(facts.type):

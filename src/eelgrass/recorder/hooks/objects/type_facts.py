@@ -12,8 +12,8 @@ from gc import get_referents
 from types import BuiltinFunctionType, FunctionType, GetSetDescriptorType, MemberDescriptorType, MethodType, ModuleType
 from typing import Any
 
-bases_of: Callable[[type], tuple[type, ...]] = type.__dict__["__mro__"].__get__
-namespace_of: Callable[[type], Any] = type.__dict__["__dict__"].__get__
+_bases_of: Callable[[type], tuple[type, ...] | None] = type.__dict__["__mro__"].__get__
+_namespace_of: Callable[[type], Any] = type.__dict__["__dict__"].__get__
 _type_name: Callable[[type], str] = type.__dict__["__name__"].__get__
 _module_of: Callable[[type], Any] = type.__dict__["__module__"].__get__
 _weak_offset: Callable[[type], int] = type.__dict__["__weakrefoffset__"].__get__
@@ -52,6 +52,16 @@ _ITERATE: tuple[tuple[type, Callable[[Any], Iterator[Any]]], ...] = (
 _SIZED: tuple[tuple[Any, Any], ...] = (*_ITERATE, (dict, None))
 #: The shapes of new objects that are told by their parts; of others there are few, or more is to be said.
 _TOLD_BY_PARTS = ("list", "dict", "tuple", "instance", "function", "opaque", "module")
+
+
+def bases_of(type_: type) -> tuple[type, ...]:
+    """A type and all that it derives from; nothing of a few of the interpreter's own, which it has not made ready."""
+    return _bases_of(type_) or ()
+
+
+def namespace_of(type_: type) -> Any:
+    """What a type's own namespace holds; nothing of one that is not ready, or on its way out."""
+    return _namespace_of(type_) or {}
 
 
 def is_made_here(type_: type) -> bool:
