@@ -1,0 +1,103 @@
+"""Packages by others as a judge: their own tests bare and recorded, package and tests instrumented, test by test.
+
+Their source archives come from PyPI when this runs, by name and version; nothing of them is kept.
+"""
+
+from __future__ import annotations
+
+import os
+import re
+import subprocess
+import sys
+import tarfile
+import tempfile
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+
+from benchmarks.measure import machine
+from eelgrass.trace.files import recording_file
+
+TIMEOUT_SECONDS = 1_800
+PACKAGES = (
+    *("addict==2.4.0", "boltons==26.2.0", "cachetools==8.0.2", "first==2.0.2", "funcy==2.1", "humanize==4.17.0"),
+    *("inflection==0.5.1", "isodate==0.7.2", "itsdangerous==2.2.0", "lark==1.3.1", "markdown==3.11.3"),
+    *("mistune==3.4.0", "munch==4.0.0", "parse==1.22.4", "pyrsistent==0.20.0", "python-slugify==9.2.0"),
+    *("schema==0.7.8", "simplejson==4.3.0", "six==1.17.0", "tabulate==0.10.0", "toolz==1.2.0"),
+    *("voluptuous==0.16.0", "webcolors==25.10.0"),
+)
+#: The tests' own files are imported like any other, and nothing is left behind.
+_PYTEST = (
+    "pytest",
+    "-v",
+    "--assert=plain",
+    "-p",
+    "no:cacheprovider",
+    "-o",
+    "addopts=",
+    "--continue-on-collection-errors",
+)
+_RESULT = re.compile(r"^(\S+::.*?) (PASSED|FAILED|ERROR|SKIPPED|XFAIL|XPASS)\b")
+
+
+def fetched(package: str, folder: Path) -> Path:
+    """The folder of a package's unpacked source archive. Raises CalledProcessError when there is none."""
+    command = [sys.executable, "-m", "pip", "download", "-q", "--no-deps", "--no-binary", ":all:", "-d", str(folder)]
+    subprocess.run([*command, package], check=True, capture_output=True)
+    archive = next(folder.glob("*.tar.gz"))
+    with tarfile.open(archive) as file:
+        file.extractall(folder, filter="data")
+    return folder / archive.name.removesuffix(".tar.gz")
+
+
+def outcome(command: list[str], folder: Path) -> dict[str, str]:
+    """Each test's outcome, and under "(status)" how it ended."""
+    path = os.pathsep.join(map(str, (folder, folder / "src", folder / "lib")))
+    environment = {**os.environ, "PYTHONPATH": path, "PYTHONHASHSEED": "0", "PYTHONDONTWRITEBYTECODE": "1"}
+    try:
+        done = subprocess.run(
+            command, cwd=folder, env=environment, capture_output=True, check=False, timeout=TIMEOUT_SECONDS
+        )
+    except subprocess.TimeoutExpired:
+        return {"(status)": "no end in time"}
+    lines = done.stdout.decode(errors="replace").splitlines()
+    return {match[1]: match[2] for line in lines if (match := _RESULT.match(line))} | {"(status)": str(done.returncode)}
+
+
+def judge(package: str) -> tuple[str, int, list[str]]:
+    """(package, number of tests, what differs)."""
+    with tempfile.TemporaryDirectory() as temporary:
+        folder = fetched(package, Path(temporary))
+        recording = Path(temporary) / "run.eelrec"
+        record = ["-m", "eelgrass.cli", "record", "--max-steps", "0", "--max-output", "0", "-o", str(recording)]
+        bare = outcome([sys.executable, "-m", *_PYTEST], folder)
+        ours = outcome([sys.executable, *record, "-m", *_PYTEST], folder)
+        differing = [
+            f"{test}: {bare.get(test, 'absent')} bare, {ours.get(test, 'absent')} recorded"
+            for test in sorted({**bare, **ours})
+            if bare.get(test) != ours.get(test)
+        ]
+        try:
+            steps = len(recording_file.load(recording).steps)
+        except Exception as error:  # whatever is wrong with it, that is what is to be known
+            differing.append(f"the recording cannot be opened: {error}")
+            steps = 0
+    return f"{package}, {steps:,} steps", len(bare) - 1, differing
+
+
+def main(packages: list[str]) -> int:
+    """Prints the outcome for each package; gives the number of those that differ."""
+    print(machine())
+    wrong = tests = 0
+    with ThreadPoolExecutor(2) as pool:
+        for package, count, differing in pool.map(judge, packages or PACKAGES):
+            tests += count
+            wrong += bool(differing)
+            print(f"{package}: {count} tests, {f'{len(differing)} differ' if differing else 'alike'}", flush=True)
+            for line in differing[:12]:
+                print("   ", line)
+    print(f"{len(packages or PACKAGES)} packages with {tests:,} tests: {wrong} differ")
+    return wrong
+
+
+if __name__ == "__main__":
+    sys.exit(min(main(sys.argv[1:]), 1))
