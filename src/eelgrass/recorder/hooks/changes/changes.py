@@ -264,7 +264,7 @@ class Changes:
             return
         if facts.shape == "class":
             self._class_changed()
-        for its in registry.sharing(owner) if facts.shape == "array" else (owner,):
+        for its in registry.arrays.sharing(owner) if facts.shape == "array" else (owner,):
             registry.tell_contents(its)
         if facts.shape == "instance" and self._is_foreign(facts.type):
             for value in registry.held_in(owner, facts):

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from _weakref import ref as weak_reference
+from collections.abc import Callable
 from typing import Any
 
 from eelgrass.recorder.hooks.objects.type_facts import namespace_of
@@ -9,6 +11,8 @@ from eelgrass.recorder.wire import WHOLE_MAX
 
 #: Of larger arrays only the shape is told.
 _MOST_NUMBERS = 1024
+#: Of so many arrays it is known which are views of the same numbers.
+_MOST_ARRAYS = 64
 
 
 def told(obj: Any) -> list[Any]:
@@ -36,3 +40,22 @@ def root_of(obj: Any) -> Any:
     while base is not None and (below := base.__get__(obj)) is not None and type(below) is type(obj):
         obj = below
     return obj
+
+
+class Arrays:
+    """Arrays that have been seen, which may be views of the same numbers."""
+
+    def __init__(self) -> None:
+        self._seen: list[Callable[[], Any]] = []
+
+    def note(self, obj: Any) -> None:
+        """An array has been seen."""
+        if len(self._seen) < _MOST_ARRAYS and all(its() is not obj for its in self._seen):
+            self._seen.append(weak_reference(obj))
+
+    def sharing(self, obj: Any) -> list[Any]:
+        """Those of the arrays seen that show the same numbers as one that has changed, and itself."""
+        root = root_of(obj)
+        self._seen = [its for its in self._seen if its() is not None]
+        living = [its() for its in self._seen]
+        return [its for its in living if its is obj or (its is not None and root_of(its) is root)]

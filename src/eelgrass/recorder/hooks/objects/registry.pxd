@@ -18,7 +18,9 @@ cdef class Registry:
     cdef dict _holders, _loose, _facts, _old_facts, _iterable
     cdef bint _holds, _describing, _released
     cdef Py_ssize_t _next, _swept_size, _types
-    cdef list _fresh, _arrays
+    cdef list _fresh
+    cdef public object arrays
+    cdef dict _told_last
 
     @cython.locals(found=TypeFacts)
     cpdef TypeFacts facts(self, object type_)

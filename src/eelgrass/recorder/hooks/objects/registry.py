@@ -39,8 +39,6 @@ _NOTHING: list[Any] = []
 #: A tuple up to this long travels as a value of its own; a longer one becomes an object, seen once.
 SHORT_TUPLE = 16
 _NESTING = 4
-#: Of so many arrays it is known which are views of the same numbers.
-_MOST_ARRAYS = 64
 
 
 class _Watch(weak_reference):  # type: ignore[type-arg]  # of whatever the program has
@@ -97,7 +95,8 @@ class Registry:
         self.set_copies: dict[int, dict[int, Any]] = {}
         self.dict_copies: dict[int, tuple[list[Any], list[Any]]] = {}
         self._swept_size = 1024
-        self._arrays: list[Callable[[], Any]] = []
+        self.arrays = arrays.Arrays()
+        self._told_last: dict[int, str] = {}  # what was in objects of which only the identity is known
 
     @property
     def holds(self) -> bool:
@@ -147,7 +146,7 @@ class Registry:
         if self._released:
             return 0
         if number is not None:
-            if not self._holds and not self._describing:
+            if not self._describing and self.numbers.get(obj) < 0:  # it may be another one
                 self.tell_contents(obj)
             return number
         number = self._next
@@ -245,6 +244,10 @@ class Registry:
         if not was_describing:
             self._describe_fresh()
         number = self.known(obj)
+        if self.numbers.get(obj) < 0:
+            last, self._told_last[id(obj)] = self._told_last.get(id(obj)), repr(inside)
+            if last == self._told_last[id(obj)]:
+                return
         self.report(CONTENTS, [number, *inside])
         self.partial.discard(number or 0)
         self._tell_if_longer(number or 0, obj, facts)
@@ -282,8 +285,7 @@ class Registry:
         elif facts.shape == "exception":
             items = [plain(argument) for argument in _arguments(obj)]
         elif facts.shape == "array":
-            if len(self._arrays) < _MOST_ARRAYS and all(its() is not obj for its in self._arrays):
-                self._arrays.append(weak_reference(obj))
+            self.arrays.note(obj)
             return arrays.told(obj)
         self.bounds.count(len(items or ()))
         return [items, keys, self._fields(obj, facts)]
@@ -316,13 +318,6 @@ class Registry:
             if self.facts(type_).type is type_:  # which keeps it, so that its identity stays its own
                 self._iterable[id(type_)] = found
         return found
-
-    def sharing(self, obj: Any) -> list[Any]:
-        """The known arrays that are views of the same numbers as a NumPy array that has changed, and itself."""
-        root = arrays.root_of(obj)
-        self._arrays = [its for its in self._arrays if its() is not None]
-        living = [its() for its in self._arrays]
-        return [its for its in living if its is obj or (its is not None and arrays.root_of(its) is root)]
 
     def _fields(self, obj: Any, facts: TypeFacts) -> dict[str, Any] | None:
         if facts.shape == "class":
