@@ -9,6 +9,6 @@ places = tide.__code__.co_positions()
 lines = tide.__code__.co_lines()
 kinds = [type(its).__mro__ for its in (places, lines)]
 print(kinds)
-print(len(list(places)) > 1)
-print(len(list(lines)) > 0)
+print(iter(places) is places)
+print(iter(lines) is lines)
 print(tide(2))

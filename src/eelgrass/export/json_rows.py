@@ -18,7 +18,7 @@ from eelgrass.trace.histories import Part
 from eelgrass.trace.model import StepKind, Trace
 from eelgrass.trace.values import NOT_SET, Kind
 
-_CONTAINERS = ("list", "dict", "set", "tuple")
+_CONTAINERS = ("list", "dict", "set", "tuple", "array")
 #: What is in an object, in it, and so on, comes along so deep.
 _DEEPEST = 5
 #: So many values are kept as JSON while a recording is dumped.

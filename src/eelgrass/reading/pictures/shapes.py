@@ -246,11 +246,12 @@ class _Artist:
             for place, value in enumerate(now)
         ]
         if len(sizes) != 2 or not cells:
-            return Cells(
-                "list", cells[:MOST_CELLS], 0, len(cells), pointers_into(self.recording, self.path, number, self.step)
-            )
+            size = len(cells) + value_text.untold(self.trace, number, self.step)
+            pointers = pointers_into(self.recording, self.path, number, self.step)
+            return Cells("list", cells[:MOST_CELLS], 0, size, pointers)
         width = sizes[1]
-        rows = [cells[row * width : row * width + min(width, MOST_CELLS)] for row in range(min(sizes[0], MOST_ROWS))]
+        height = min(sizes[0], MOST_ROWS, max(len(cells) // width, 1))
+        rows = [cells[row * width : row * width + min(width, MOST_CELLS)] for row in range(height)]
         return Grid(rows, 0, 0, (sizes[0], width), [], [], self._heat(now, width, len(rows)))
 
     def _heat(self, held: list[int], width: int, height: int) -> list[list[float]] | None:

@@ -92,6 +92,12 @@ def size_of(trace: Trace, value: int, step: int) -> int | None:
 def untold(trace: Trace, number: int, step: int) -> int:
     """How many elements a container has that are not recorded, because it has so many."""
     shape = trace.objects.shape_of(number)
+    if shape == "array":
+        held = field(trace, number, "shape", step)
+        folded = [] if held == NOT_SET else trace.values.get(held)
+        size = math.prod(folded[1:]) if type(folded) is list and all(type(its) is int for its in folded[1:]) else 0
+        told = len(elements(trace, number, step))
+        return max(size - told, 0) if told else 0
     if shape not in ("list", "tuple", "dict", "set"):
         return 0
     size = _stored_size(trace, number, step)

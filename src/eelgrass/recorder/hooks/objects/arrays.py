@@ -9,7 +9,7 @@ from typing import Any
 from eelgrass.recorder.hooks.objects.type_facts import namespace_of
 from eelgrass.recorder.wire import WHOLE_MAX
 
-#: Of larger arrays only the shape is told.
+#: Of larger arrays the shape is told, and as many numbers, if they lie in a row.
 _MOST_NUMBERS = 1024
 #: Of so many arrays it is known which are views of the same numbers.
 _MOST_ARRAYS = 64
@@ -20,14 +20,16 @@ def told(obj: Any) -> list[Any]:
     numbers: Any = None
     try:
         with memoryview(obj) as view:
-            sizes = view.shape or ()
-            fields = {"shape": ["tuple", *sizes], "kind": view.format}
+            form: Any = view.format
+            fields = {"shape": ["tuple", *(view.shape or ())], "kind": form}
             if view.nbytes <= _MOST_NUMBERS * view.itemsize:
                 numbers = view.tolist()
+            elif view.c_contiguous:
+                numbers = view.cast("B")[: _MOST_NUMBERS * view.itemsize].cast(form).tolist()
     except (ValueError, NotImplementedError, BufferError, TypeError):  # of another kind than plain numbers
         return [None, None, None]
-    for _ in sizes[1:]:
-        numbers = [number for row in numbers for number in row] if numbers is not None else None
+    while type(numbers) is list and numbers and type(numbers[0]) is list:
+        numbers = [number for row in numbers for number in row]
     if type(numbers) is not list or not all(type(number) in (int, float, bool) for number in numbers):
         return [None, None, fields]
     wide = [number if type(number) is not int or number <= WHOLE_MAX else ["int", hex(number)] for number in numbers]
