@@ -259,8 +259,10 @@ class Builder:
             number, keys = _list(text, 2)
             self.objects.order(number, keys, step)
         elif kind == wire.CONTENTS:
-            number, *inside = _list(text, 4)
-            self.objects.contents(number, inside, step)
+            if not self.objects.last_told.is_again(text):
+                number, *inside = _list(text, 4)
+                self.objects.contents(number, inside, step)
+                self.objects.last_told.note(number, text)
         else:
             self.texts.add(step, _CHANNELS[kind], text)
 

@@ -11,7 +11,7 @@ from eelgrass.recorder import wire
 from eelgrass.trace.building.sequence_builder import CellOrder, Sequence
 from eelgrass.trace.building.slot_builder import SlotBuilder
 from eelgrass.trace.building.stream import StreamError
-from eelgrass.trace.building.told import SHAPES, Parts, Patch
+from eelgrass.trace.building.told import SHAPES, LastTold, Parts, Patch
 from eelgrass.trace.columns import Column, Ints
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Objects
@@ -43,6 +43,7 @@ class ObjectBuilder:
         self._ordered: dict[int, list[Any]] = {}  # the keys of dictionaries whose order has been told
         self._order = CellOrder()
         self._sequences: dict[int, Sequence] = {}
+        self.last_told = LastTold()
         self._partial: set[int] = set()  # containers of which only the beginning has been told
         self._lengths: dict[int, int] = {}  # of those that are awaited
 
@@ -92,10 +93,9 @@ class ObjectBuilder:
         if number in self._awaited:
             self._lengths[number] = size
             return
-        self._known(number)
         self._partial.add(number)
-        told = size if self._shape[number] in _BY_PLACE else ["size", size]
-        self.store(number, Part.SIZE, 0, self._values.number(told), step)
+        told = self._values.number(size if self._shape[number] in _BY_PLACE else ["size", size])
+        self.store(number, Part.SIZE, 0, told, step)
 
     def _fill_parts(self, number: int, parts: Parts) -> None:
         shape = self._shape[number]
@@ -221,6 +221,7 @@ class ObjectBuilder:
         """Writes many slots, in order of time."""
         if int(numbers.min()) < 0 or int(numbers.max()) >= len(self._inside):
             raise StreamError(_NEVER_DESCRIBED)
+        self.last_told.changed(numbers)
         slots, new = self._slots.slots(part, numbers, keys)
         for slot in new:
             owner, key = self._slots.place(slot)
@@ -235,9 +236,9 @@ class ObjectBuilder:
         size = self._size(number)
         if number in self._sequences:
             self.splice(number, size, 0, [value], step)
-            return
-        self.store(number, Part.ITEM, self._values.number(size), value, step)
-        self._resize(number, size + 1, step)
+        else:
+            self.store(number, Part.ITEM, self._values.number(size), value, step)
+            self._resize(number, size + 1, step)
 
     def shorten(self, number: int, size: int, step: int) -> None:
         """Takes the last elements of a list away, down to `size`."""
@@ -251,12 +252,12 @@ class ObjectBuilder:
 
     def _told_from(self, number: int, first: int) -> list[int]:
         """The places of a list, from one on, of which something is known."""
-        payload = self._values.payloads
-        places = (payload[key] for (part, key), slot in self._known(number).items() if part == Part.ITEM)
-        return [place for place in places if place >= first]
+        payload, known = self._values.payloads, self._known(number)
+        return [payload[key] for part, key in known if part == Part.ITEM and payload[key] >= first]
 
     def set_item(self, number: int, place: int, value: int, step: int) -> None:
         """Writes an element of a list."""
+        self.last_told.forget(number)
         sequence = self._sequences.get(number)
         if sequence is None:
             self.store(number, Part.ITEM, self._values.number(place), value, step)
@@ -391,6 +392,7 @@ class ObjectBuilder:
     def _known(self, number: int) -> dict[tuple[int, int], int]:
         if type(number) is not int or not 0 <= number < len(self._inside):
             raise StreamError(_NEVER_DESCRIBED)
+        self.last_told.forget(number)
         return self._inside[number]
 
     def view(self) -> Objects:

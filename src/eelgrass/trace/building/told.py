@@ -4,6 +4,10 @@ from __future__ import annotations
 
 from typing import Any, NamedTuple
 
+import numpy as np
+
+from eelgrass.trace.columns import Ints
+
 SHAPES = (
     "list",
     "dict",
@@ -36,3 +40,29 @@ class Parts(NamedTuple):
     items: list[int]
     names: list[int]
     fields: list[int]
+
+
+class LastTold:
+    """The descriptions of contents that were told last, of objects of which nothing else was told since."""
+
+    def __init__(self) -> None:
+        self._texts: dict[int, str] = {}
+
+    def note(self, number: int, text: str) -> None:
+        """An object's contents have been told."""
+        self._texts[number] = text
+
+    def is_again(self, text: str) -> bool:
+        """Whether a description only says what is known."""
+        number = text[1 : text.find(",")]
+        return number.isdecimal() and self._texts.get(int(number)) == text
+
+    def forget(self, number: int) -> None:
+        """Something else is told of an object."""
+        if self._texts:
+            self._texts.pop(number, None)
+
+    def changed(self, numbers: Ints) -> None:
+        """As `forget`, for many."""
+        for number in np.unique(numbers).tolist() if self._texts else ():
+            self._texts.pop(number, None)

@@ -45,7 +45,7 @@ class KeyedPatching:
             return False
         if type(owner) is set and self._of_set(owner, number, before, method, key, result):
             return True
-        if size > MOST_COMPARED:
+        if size > MOST_COMPARED or not self._registry.holds:
             self._sets.pop(number, None)
             return False
         now = dict(zip(map(id, set.__iter__(owner)), set.__iter__(owner), strict=True))
@@ -108,7 +108,7 @@ class KeyedPatching:
         if dict.__len__(owner) <= _SMALL and not is_ordered:
             self._dicts.pop(number, None)
             return False
-        if dict.__len__(owner) > MOST_COMPARED:
+        if dict.__len__(owner) > MOST_COMPARED or not self._registry.holds:
             self._dicts.pop(number, None)
             return False
         pairs = pairs_of(owner)

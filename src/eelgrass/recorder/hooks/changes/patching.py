@@ -34,7 +34,7 @@ class Patching:
                 if size is not None:
                     self.sizes[number] = size - 1
                 return True
-        if self._registry.numbers.get(owner) != number or not self._registry.holds:
+        if self._registry.numbers.get(owner) != number:
             return False
         shape = self._registry.facts(kind).shape
         if shape == "list":

@@ -144,7 +144,7 @@ class SequencePatching:
     def _by_comparing(self, owner: Any, number: int, base: Any) -> bool:
         iterate: Callable[[Any], Iterator[Any]] = base.__iter__
         now = base.__len__(owner)
-        if now > MOST_COMPARED:
+        if now > MOST_COMPARED or not self._registry.holds:
             self.copies.pop(number, None)
             return False
         before = self.copies.get(number)

@@ -111,6 +111,8 @@ class Registry:
                 if type(holder) is not _Watch:
                     self._loose[key] = self.numbers.drop(key), id(type(holder))
             self._holders = {key: holder for key, holder in self._holders.items() if type(holder) is _Watch}
+            for copies in (self.copies, self.set_copies, self.dict_copies):
+                copies.clear()
 
     def release(self) -> None:
         """Lets go of everything for good: what remains of the program at its end goes as in a plain run."""
