@@ -11,7 +11,7 @@ from eelgrass.recorder import wire
 from eelgrass.trace.building.sequence_builder import CellOrder, Sequence
 from eelgrass.trace.building.slot_builder import SlotBuilder
 from eelgrass.trace.building.stream import StreamError
-from eelgrass.trace.building.told import SHAPES, LastTold, Parts, Patch
+from eelgrass.trace.building.told import IMPOSSIBLE_LENGTH, NEVER_DESCRIBED, SHAPES, LastTold, Parts, Patch
 from eelgrass.trace.columns import Column, Ints
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Objects
@@ -23,8 +23,6 @@ _BY_PLACE = (_LIST, SHAPES.index("tuple"))
 _ALWAYS = -1
 #: More elements than this are written a column at a time.
 _FEW = 32
-_IMPOSSIBLE_LENGTH = "The recorded program's event stream gives something a length that it cannot have."
-_NEVER_DESCRIBED = "The recorded program's event stream speaks of an object that it never described."
 
 
 class ObjectBuilder:
@@ -89,10 +87,11 @@ class ObjectBuilder:
     def length(self, number: int, size: int, step: int) -> None:
         """Takes the length of a container of which less has been told, or of one that is known not to be told whole."""
         if not 0 <= size < 1 << 31:
-            raise StreamError(_IMPOSSIBLE_LENGTH)
+            raise StreamError(IMPOSSIBLE_LENGTH)
         if number in self._awaited:
             self._lengths[number] = size
             return
+        self._known(number)
         self._partial.add(number)
         told = self._values.number(size if self._shape[number] in _BY_PLACE else ["size", size])
         self.store(number, Part.SIZE, 0, told, step)
@@ -181,7 +180,7 @@ class ObjectBuilder:
             self.remove(number, key, step)
         if size is not None and size != self._size(number):
             if size > len(known) and number not in self._sequences and number not in self._partial:
-                raise StreamError(_IMPOSSIBLE_LENGTH)
+                raise StreamError(IMPOSSIBLE_LENGTH)
             self.shorten(number, size, step)
 
     def remove(self, number: int, key: int, step: int) -> None:
@@ -220,7 +219,7 @@ class ObjectBuilder:
     def store_all(self, part: int, numbers: Ints, keys: Ints, values: Ints, steps: Ints) -> None:
         """Writes many slots, in order of time."""
         if int(numbers.min()) < 0 or int(numbers.max()) >= len(self._inside):
-            raise StreamError(_NEVER_DESCRIBED)
+            raise StreamError(NEVER_DESCRIBED)
         self.last_told.changed(numbers)
         slots, new = self._slots.slots(part, numbers, keys)
         for slot in new:
@@ -264,13 +263,13 @@ class ObjectBuilder:
         elif type(place) is int and 0 <= place < len(sequence.filled):
             self._write(sequence.filled[place], value, step)
         elif number not in self._partial:
-            raise StreamError(_IMPOSSIBLE_LENGTH)
+            raise StreamError(IMPOSSIBLE_LENGTH)
 
     def splice(self, number: int, place: int, count: int, items: list[int], step: int) -> None:
         """Takes `count` elements out of a list from a place on, and puts others in there."""
         size = self._size(number)
         if self._shape[number] != _LIST or not (0 <= place <= size and 0 <= count <= size - place):
-            raise StreamError(_IMPOSSIBLE_LENGTH)
+            raise StreamError(IMPOSSIBLE_LENGTH)
         if number in self._partial:
             self._splice_told(number, place, count, items, step)
             return
@@ -355,7 +354,7 @@ class ObjectBuilder:
     def _item_slots(self, known: dict[tuple[int, int], int], size: int) -> list[int]:
         slots = [known.get((Part.ITEM, self._values.number(place)), -1) for place in range(size)]
         if -1 in slots:
-            raise StreamError(_IMPOSSIBLE_LENGTH)
+            raise StreamError(IMPOSSIBLE_LENGTH)
         return slots
 
     def _resize(self, number: int, size: int, step: int) -> None:
@@ -386,12 +385,12 @@ class ObjectBuilder:
         value = self._now.get(known.get((Part.SIZE, 0), -1), NOT_SET)
         size = self._values.whole(value)
         if size is None or size < 0 or (size > len(known) and number not in self._partial):
-            raise StreamError(_IMPOSSIBLE_LENGTH)
+            raise StreamError(IMPOSSIBLE_LENGTH)
         return size
 
     def _known(self, number: int) -> dict[tuple[int, int], int]:
         if type(number) is not int or not 0 <= number < len(self._inside):
-            raise StreamError(_NEVER_DESCRIBED)
+            raise StreamError(NEVER_DESCRIBED)
         self.last_told.forget(number)
         return self._inside[number]
 

@@ -22,6 +22,10 @@ SHAPES = (
     "array",
 )
 
+#: What is said of descriptions that cannot be.
+IMPOSSIBLE_LENGTH = "The recorded program's event stream gives something a length that it cannot have."
+NEVER_DESCRIBED = "The recorded program's event stream speaks of an object that it never described."
+
 
 class Patch(NamedTuple):
     """What is different in an object: its length, if that is told; keys and what they hold; keys that it has no
