@@ -22,7 +22,7 @@ SET_INDEX, OBJECT, OUTPUT = (kind * wire.FORMS for kind in (wire.SET_INDEX, wire
 
 LIST = OBJECT + wire.OTHER
 THREE = '[0, "list", "list", [1, 2, 3], null, null]'
-SIZE, CUT, INSERT = (kind * wire.FORMS for kind in (wire.SIZE, wire.CUT, wire.INSERT))
+SIZE, CUT, INSERT, LENGTH = (kind * wire.FORMS for kind in (wire.SIZE, wire.CUT, wire.INSERT, wire.LENGTH))
 SPLICE, ORDER = (kind * wire.FORMS + wire.OTHER for kind in (wire.SPLICE, wire.ORDER))
 
 
@@ -123,6 +123,10 @@ def test_a_program_of_one_line_becomes_columns() -> None:
         ([ENTER, LIST, SPLICE], (), (THREE, "[7, 0, 0, [1]]")),
         ([ENTER, LIST, CUT, SIZE], (0, 0, 1, 0, 5), (THREE,)),
         ([ENTER, LIST, ORDER], (), (THREE, '[0, "a"]')),
+        ([ENTER, LIST, LENGTH], (7, 20_000), (THREE,)),
+        ([ENTER, LIST, LENGTH], (0, -1), (THREE,)),
+        ([ENTER, LIST, LENGTH], (0, 1 << 31), (THREE,)),
+        ([ENTER, LIST, LENGTH, CUT], (0, 9, 0, 8, 2), (THREE,)),
         ([ENTER, wire.RESUME * wire.FORMS + wire.NONE], (7,), ()),  # a kind that belongs to a place in the text
     ],
 )
