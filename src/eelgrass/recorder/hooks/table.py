@@ -26,7 +26,8 @@ if IS_COMPILED:
 
 #: The hooks that look first at which thread calls them; where statements begin, woven text looks itself.
 _CHECKED = (
-    *("tell", "leave", "noted", "passed", "entered", "caught", "unwind", "left", "begin_owner", "flushed"),
+    *("tell", "bear", "leave", "noted", "passed", "entered", "skipped", "caught", "unwind", "left", "begin_owner"),
+    *("flushed", "field_told", "names_changed", "item_deleted", "item_deleted_held", "look_again"),
     *("item_set", "item_set_held", "field_set", "changed", "augmented", "called", "handed", "reached"),
     *("grown", "opened", "field_grown", "escaping", "class_made"),
     *("item_augmented", "item_augmented_held", "field_set_augmented"),
