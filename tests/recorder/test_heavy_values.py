@@ -114,3 +114,22 @@ def test_once_the_recording_would_grow_too_large_contents_are_told_briefly(recor
     assert trace.outcome.outcome == "finished"
     assert value_text.untold(trace, inner[0], last) == 0
     assert value_text.recorded_part(trace, inner[-1], last) == "the first 100 of 900 elements are recorded"
+
+
+def test_what_comes_in_at_once_is_bounded_as_well(record: Record) -> None:
+    recording = record(
+        "levels = [1]\nlevels.append(2)\nlevels.extend(range(10))\nlevels.extend(range(300_000))\n"
+        "levels += [0] * 300_000\n"
+        "counts = {1: 2}\ncounts.update(dict.fromkeys(range(300_000)))\nseen = set(range(100))\nseen.add(-1)\n"
+        "seen |= set(range(300_000))\nprint(len(levels), len(counts), len(seen))\n"
+    )
+    trace, last = recording.trace, len(recording.trace.steps) - 1
+    sizes = [value_text.size_of(trace, _held(recording, name, last)[1], last) for name in ("levels", "counts", "seen")]
+    assert sizes == [600_012, 300_000, 300_001]
+    assert len(trace.slots) < 60_000
+
+
+def test_a_text_longer_than_a_block_passes_through_the_streams(record: Record) -> None:
+    trace = record("print(len('x'))\nprint('y' * 280_000_000)\n", max_output=0).trace
+    assert trace.outcome.outcome == "finished"
+    assert sum(map(len, trace.texts.pieces)) == 280_000_003

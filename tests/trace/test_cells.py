@@ -164,12 +164,20 @@ def test_cells_that_lie_are_refused(tmp_path: Path) -> None:
     trace = told.builder.trace()
     recording_file.save(trace, tmp_path / "right.eelrec")
     its = np.flatnonzero(trace.slots.part == Part.CELL)
+    slots = trace.slots
+    beside = {  # an element by its place, beside the cells
+        "part": np.append(slots.part, Part.ITEM).astype(slots.part.dtype),
+        "owner": np.append(slots.owner, slots.owner[its[0]]),
+        "key": np.append(slots.key, slots.key[its[0]]),
+        "when": np.append(slots.when, len(slots) << 32 | 1),
+        "write_value": np.append(slots.write_value, slots.write_value[-1]),
+    }
     for name, wrong in (
-        ("twice", {"key": np.where(np.arange(len(trace.slots)) == its[0], trace.slots.key[its[1]], trace.slots.key)}),
-        ("mixed", {"part": np.where(np.arange(len(trace.slots)) == its[0], Part.ITEM, trace.slots.part)}),
+        ("beside", beside),
+        ("twice", {"key": np.where(np.arange(len(slots)) == its[0], slots.key[its[1]], slots.key)}),
+        ("mixed", {"part": np.where(np.arange(len(slots)) == its[0], Part.ITEM, slots.part)}),
     ):
-        columns = {**vars(trace.slots), **wrong}
-        lying = type(trace.slots)(**columns)
+        lying = type(slots)(**{**vars(slots), **wrong})
         bad = type(trace)(**{**{field: getattr(trace, field) for field in trace.__dataclass_fields__}, "slots": lying})
         recording_file.save(bad, tmp_path / f"{name}.eelrec")
         with pytest.raises(recording_file.RecordingError, match="list"):

@@ -192,8 +192,12 @@ class Log:
         self._text(_OUTPUT if channel == 1 else _ERRORS, str.__str__(text))
 
     def _text(self, point: int, text: str) -> None:
-        self.texts.append(text)
-        self.events.append(point + wire.TEXT)
+        """Tells a text that passes through a stream, in pieces that a block has room for."""
+        for first in range(0, max(len(text), 1), _MANY_CHARACTERS):
+            if first:
+                self.flush()
+            self.texts.append(text[first : first + _MANY_CHARACTERS])
+            self.events.append(point + wire.TEXT)
 
     def input(self, text: str) -> None:
         """The program read `text` from standard input."""

@@ -245,8 +245,11 @@ class ObjectBuilder:
         if number in self._sequences:
             self.splice(number, size, before - size, [], step)
             return
-        for place in range(size, before) if number not in self._partial else self._told_from(number, size):
-            self.store(number, Part.ITEM, self._values.number(place), NOT_SET, step)
+        known = self._known(number)
+        for place in range(size, before) if before - size <= len(known) else self._told_from(number, size):
+            slot = known.get((Part.ITEM, self._values.number(place)))
+            if slot is not None:  # of a list that is not known whole, it may never have been
+                self._write(slot, NOT_SET, step)
         self._resize(number, size, step)
 
     def _told_from(self, number: int, first: int) -> list[int]:

@@ -47,19 +47,20 @@ class Parts(NamedTuple):
 
 
 class LastTold:
-    """The descriptions of contents that were told last, of objects of which nothing else was told since."""
+    """The descriptions of contents that were told last, of objects of which nothing else was told since: by their
+    hashes, since they may be long."""
 
     def __init__(self) -> None:
-        self._texts: dict[int, str] = {}
+        self._texts: dict[int, int] = {}
 
     def note(self, number: int, text: str) -> None:
         """An object's contents have been told."""
-        self._texts[number] = text
+        self._texts[number] = hash(text)
 
     def is_again(self, text: str) -> bool:
         """Whether a description only says what is known."""
         number = text[1 : text.find(",")]
-        return number.isdecimal() and self._texts.get(int(number)) == text
+        return number.isdecimal() and self._texts.get(int(number)) == hash(text)
 
     def forget(self, number: int) -> None:
         """Something else is told of an object."""

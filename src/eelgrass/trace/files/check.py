@@ -7,9 +7,9 @@ import json
 import numpy as np
 import numpy.typing as npt
 
-from eelgrass.trace.histories import Part
+from eelgrass.trace.histories import Part, Slots
 from eelgrass.trace.model import FrameEnd, StepKind, Trace
-from eelgrass.trace.values import Kind
+from eelgrass.trace.values import NOT_SET, Kind
 
 
 def check(trace: Trace) -> None:
@@ -183,7 +183,7 @@ def _check_slots(trace: Trace) -> None:
 
 
 def _check_cells(trace: Trace, cells: npt.NDArray[np.integer]) -> None:
-    """The cells of each list have the places from 0 on as their keys."""
+    """The cells of each list have the places from 0 on as their keys, and no other elements are there with them."""
     if not len(cells):
         return
     slots, values = trace.slots, trace.values
@@ -195,3 +195,17 @@ def _check_cells(trace: Trace, cells: npt.NDArray[np.integer]) -> None:
     first = np.append(True, owners[1:] != owners[:-1])
     if (places != np.arange(len(cells)) - np.maximum.accumulate(np.where(first, np.arange(len(cells)), 0))).any():
         raise ValueError("the places in a list are not counted as they should be")
+    _check_one_kind(slots, cells)
+
+
+def _check_one_kind(slots: Slots, cells: npt.NDArray[np.integer]) -> None:
+    """A list that has had elements by their places has lost them all by the step at which it gets its first cell."""
+    written, steps = slots.write_slot, slots.write_step
+    of_cell, by_place = np.isin(written, cells), slots.part[written] == Part.ITEM
+    first = np.full(int(slots.owner.max(initial=0)) + 1, np.iinfo(np.int64).max)
+    np.minimum.at(first, slots.owner[written[of_cell]], steps[of_cell])
+    last = np.flatnonzero(by_place & np.append(written[1:] != written[:-1], True)[: len(written)])
+    beside = by_place & (steps > first[slots.owner[written]])
+    kept = (slots.write_value[last] != NOT_SET) & (first[slots.owner[written[last]]] != np.iinfo(np.int64).max)
+    if beside.any() or kept.any():
+        raise ValueError("a list has two kinds of elements")

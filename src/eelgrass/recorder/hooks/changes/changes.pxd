@@ -15,7 +15,6 @@ cdef class Changes:
     cdef Registry _registry
     cdef Numbers _numbers
     cdef dict _copies, _foreign
-    cdef set _partial
     cdef list _plain
 
     @cython.locals(kind=object, number=Py_ssize_t)

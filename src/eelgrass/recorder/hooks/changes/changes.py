@@ -49,7 +49,6 @@ class Changes:
         self._plain: list[PlainType] = []
         self._numbers = log.numbers
         self._copies = self._registry.copies
-        self._partial = self._registry.partial
 
     def interrupted(self, trace: TracebackType | None) -> None:
         """An exception has ended statements: what they had in hand may have changed before."""
@@ -60,7 +59,7 @@ class Changes:
     def look_at_held(self) -> None:
         """A frame begins or goes on in the middle of a call, which may have filled by then what it was called on: a
         generator's elements are put in one by one."""
-        for thing in self.held.latest() if self._registry.holds else ():
+        for thing in self.held.latest():
             kind = type(thing)
             if kind is list or kind is dict or kind is deque:
                 number, size = self._numbers.get(thing), len(thing)
@@ -100,9 +99,7 @@ class Changes:
             self._index_set(owner, number, key)
         elif kind is dict:
             if type(key) is str or (is_unmistakable(key) and number not in self._registry.mixed):
-                self.patching.keyed.stored(number, key, owner[key])
-                if self._partial and number in self._partial:
-                    self._registry.tell_length(number, len(owner))
+                self.patching.keyed.stored(owner, number, key, owner[key])
             else:
                 self.changed(owner)
         elif (
@@ -111,10 +108,8 @@ class Changes:
             and number not in self._registry.mixed
             and dict.__contains__(owner, key)
         ):
-            self.patching.keyed.stored(number, key, dict.__getitem__(owner, key))
+            self.patching.keyed.stored(owner, number, key, dict.__getitem__(owner, key))
             self.patching.sizes[number] = dict.__len__(owner)
-            if number in self._partial:
-                self._registry.tell_length(number, dict.__len__(owner))
         else:
             self.changed(owner)
 
@@ -155,9 +150,7 @@ class Changes:
         number = self._registry.known(owner)
         if number is not None and type(owner) is dict and is_unmistakable(key) and number not in self._registry.mixed:
             self._registry.dict_copies.pop(number, None)
-            self.patching.keyed.removed(number, key)
-            if number in self._partial:
-                self._registry.tell_length(number, len(owner))
+            self.patching.keyed.removed(owner, number, key)
         else:
             self.changed(owner, "del", key)
 

@@ -8,8 +8,10 @@ cdef class KeyedPatching:
     cdef Log _log
     cdef Registry _registry
     cdef dict _sizes, _sets, _dicts
+    cdef set _partial
 
     cpdef bint tell_set(self, object owner, object number, str method, object key, object result)
     cpdef bint tell_dict(self, object owner, object number, str method, object key, object result)
-    cpdef object stored(self, Py_ssize_t number, object key, object value)
-    cpdef object removed(self, object number, object key)
+    cpdef object stored(self, object owner, Py_ssize_t number, object key, object value)
+    cpdef object removed(self, object owner, Py_ssize_t number, object key)
+    cdef object _tell_length(self, object owner, Py_ssize_t number)

@@ -31,6 +31,7 @@ class KeyedPatching:
         self._registry = log.registry
         self._sizes = sizes
         self._sets: dict[int, dict[int, Any]] = log.registry.set_copies
+        self._partial = log.registry.partial
         self._dicts: dict[int, tuple[list[Any], list[Any]]] = log.registry.dict_copies
 
     # Sets
@@ -54,12 +55,12 @@ class KeyedPatching:
             return False
         added = [now[its] for its in now.keys() - was.keys()]
         gone = [was[its] for its in was.keys() - now.keys()]
-        if len(added) + len(gone) > size // 2:
+        if len(added) + len(gone) > min(size // 2, self._registry.bounds.elements):
             return False
         if not all(map(is_unmistakable, added)):
             self._registry.mixed.add(number)
         if added or gone:
-            self._patch(number, added, added, gone)
+            self._patch(owner, number, added, added, gone)
         self._registry.tell_fields(owner, number)
         return True
 
@@ -86,13 +87,11 @@ class KeyedPatching:
             del self._sets[number]
         if len(owner) == wire.MOST_ORDERED + 1:  # from now on, or again, their order is not told
             there, gone = ([key], []) if method == "add" else ([], [key])
-            self._patch(number, there, there, gone)
+            self._patch(owner, number, there, there, gone)
         elif method == "add":
-            self._registry.plain(key)
-            self._log.tell(_KEY, key)
-            self._log.tell_of(_SET_KEY, (number,), key)
+            self.stored(owner, number, key, key)
         else:
-            self.removed(number, key)
+            self.removed(owner, number, key)
         return True
 
     # Dictionaries
@@ -130,9 +129,9 @@ class KeyedPatching:
             return False
         self._dicts.pop(number, None)
         if method != "setdefault":
-            self.removed(number, key)
+            self.removed(owner, number, key)
         elif dict.__contains__(owner, key):
-            self.stored(number, key, dict.__getitem__(owner, key))
+            self.stored(owner, number, key, dict.__getitem__(owner, key))
         return True
 
     def _compared(
@@ -151,21 +150,21 @@ class KeyedPatching:
             range(len(keys) - back, len(keys)), map(is_not, _last(values, back), _last(old_values, back))
         )
         places += range(front, len(keys) - back)
-        if len(places) + len(gone) > len(keys) // 2 + 2:
+        if len(places) + len(gone) > min(len(keys) // 2 + 2, self._registry.bounds.elements):
             return False
         if not all(map(is_unmistakable, added)):
             self._registry.mixed.add(number)
         if gone:
-            self._patch(number, [], [], gone)
+            self._patch(owner, number, [], [], gone)
         if places:
-            self._patch(number, [keys[place] for place in places], [values[place] for place in places], [])
+            self._patch(owner, number, [keys[place] for place in places], [values[place] for place in places], [])
         self._registry.tell_fields(owner, number)
         return True
 
     # Telling
 
-    def stored(self, number: int, key: Any, value: Any) -> None:
-        """Tells that a key of a dictionary holds a value now."""
+    def stored(self, owner: Any, number: int, key: Any, value: Any) -> None:
+        """Tells that a key of a dictionary holds a value now, or that a set has an element, which is both."""
         if self._dicts:
             self._dicts.pop(number, None)
         if type(value) is not int:
@@ -173,16 +172,25 @@ class KeyedPatching:
         self._log.tell(_KEY, key)
         self._log.wholes.append(number)
         self._log.tell(_SET_KEY, value)
+        self._tell_length(owner, number)
 
-    def removed(self, number: int, key: Any) -> None:
+    def removed(self, owner: Any, number: int, key: Any) -> None:
         """Tells that a key or element is gone."""
         self._log.tell(_KEY, key)
         self._log.wholes.append(number)
         self._log.events.append(_REMOVE)
+        self._tell_length(owner, number)
 
-    def _patch(self, number: int, keys: list[Any], items: list[Any], gone: list[Any]) -> None:
+    def _patch(self, owner: Any, number: int, keys: list[Any], items: list[Any], gone: list[Any]) -> None:
+        self._registry.bounds.count(len(keys))
         parts = [[self._registry.plain(part) for part in its] for its in (keys, items, gone)]
         self._registry.report(wire.PATCH, [number, None, *parts])
+        self._tell_length(owner, number)
+
+    def _tell_length(self, owner: Any, number: int) -> None:
+        """Of a container of which not all has been told, its length has to be."""
+        if self._partial and number in self._partial:
+            self._registry.tell_length(number, (dict if issubclass(type(owner), dict) else set).__len__(owner))
 
 
 def _last(items: list[Any], count: int) -> Any:

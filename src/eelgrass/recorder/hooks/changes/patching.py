@@ -40,9 +40,5 @@ class Patching:
         if shape == "list":
             return self._sequences.tell(owner, number, method, key)
         if shape == "set" and issubclass(kind, set):
-            is_told = self.keyed.tell_set(owner, number, method, key, result)
-        else:
-            is_told = shape == "dict" and self.keyed.tell_dict(owner, number, method, key, result)
-        if is_told and number in self._registry.partial:
-            self._registry.tell_length(number, self.sizes[number])
-        return is_told
+            return self.keyed.tell_set(owner, number, method, key, result)
+        return shape == "dict" and self.keyed.tell_dict(owner, number, method, key, result)

@@ -104,6 +104,8 @@ class SequencePatching:
         start = _place_of(method, key, before, grown)
         if start is None:
             return False
+        if grown > self._registry.bounds.elements:
+            return False
         if grown:
             self._splice(number, start, max(-grown, 0), _items(owner, base, start, grown))
         return True
@@ -162,7 +164,7 @@ class SequencePatching:
         if gone + len(added) > _SMALL:
             places += compress(range(now), map(is_not, iterate(owner), before))
             places += range(len(before), now)
-            if min(gone + len(added), len(places)) > now // 2 + 2:
+            if min(gone + len(added), len(places)) > min(now // 2 + 2, self._registry.bounds.elements):
                 self.copies[number] = list(iterate(owner))
                 return False
         if places and len(places) + max(len(before) - now, 0) < gone + len(added):
@@ -185,9 +187,11 @@ class SequencePatching:
         elif len(added) == 1 and not gone:
             self._log.tell_of(_INSERT, (number, place), added[0])
         else:
+            self._registry.bounds.count(len(added))
             self._registry.report(wire.SPLICE, [number, place, gone, [self._registry.plain(its) for its in added]])
 
     def _patch(self, number: int, size: int | None, places: list[int], items: list[Any]) -> None:
+        self._registry.bounds.count(len(items))
         self._registry.report(wire.PATCH, [number, size, places, [self._registry.plain(its) for its in items], []])
 
 

@@ -20,7 +20,6 @@ cdef class Registry:
     cdef Py_ssize_t _next, _swept_size, _types
     cdef list _fresh
     cdef public object arrays
-    cdef dict _told_last
 
     @cython.locals(found=TypeFacts)
     cpdef TypeFacts facts(self, object type_)

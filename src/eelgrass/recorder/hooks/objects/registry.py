@@ -96,7 +96,6 @@ class Registry:
         self.dict_copies: dict[int, tuple[list[Any], list[Any]]] = {}
         self._swept_size = 1024
         self.arrays = arrays.Arrays()
-        self._told_last: dict[int, str] = {}  # what was in objects of which only the identity is known
 
     @property
     def holds(self) -> bool:
@@ -246,10 +245,6 @@ class Registry:
         if not was_describing:
             self._describe_fresh()
         number = self.known(obj)
-        if self.numbers.get(obj) < 0:
-            last, self._told_last[id(obj)] = self._told_last.get(id(obj)), repr(inside)
-            if last == self._told_last[id(obj)]:
-                return
         self.report(CONTENTS, [number, *inside])
         self.partial.discard(number or 0)
         self._tell_if_longer(number or 0, obj, facts)
@@ -271,9 +266,7 @@ class Registry:
         most = self.bounds.elements
         if facts.iterate is not None:
             items = [
-                element
-                if (kind := type(element)) is bool or (kind is int and WHOLE_MIN <= element <= WHOLE_MAX)
-                else plain(element)
+                element if type(element) is int and WHOLE_MIN <= element <= WHOLE_MAX else plain(element)
                 for element in islice(facts.iterate(obj), most)
             ]
             if facts.shape == "set" and not all(map(is_unmistakable, islice(facts.iterate(obj), most))):
