@@ -7,10 +7,9 @@ import re
 import subprocess
 import sys
 import tempfile
-from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
-from benchmarks.measure import machine
+from benchmarks.test_by_test import Verdict, differences, judged
 
 TIMEOUT_SECONDS = 1_800
 
@@ -198,48 +197,26 @@ def outcome(command: list[str]) -> dict[str, str] | str:
     return found
 
 
-def judge(module: str) -> tuple[str, int, list[str]]:
-    """(module, number of tests, what differs)."""
+def judge(module: str) -> Verdict | None:
+    """The verdict on a module; None where its tests do not run plainly."""
     name = f"test.test_{module}"
     bare = outcome([sys.executable, "-m", "unittest", "-v", name])
     if isinstance(bare, str):
-        return module, 0, []
+        return None
     with tempfile.TemporaryDirectory() as folder:
         record = ["-m", "eelgrass.cli", "record", "--max-steps", "0", "-o", str(Path(folder) / "x.eelrec")]
         ours = outcome([sys.executable, *record, "--open-library", name, "-m", "unittest", "-v", name])
-    if isinstance(ours, str):
-        return module, len(bare), [ours]
-    differing = [
-        f"{test}: {bare.get(test, 'absent')} bare, {ours.get(test, 'absent')} recorded"
-        for test in sorted({**bare, **ours})
-        if bare.get(test) != ours.get(test)
-    ]
-    return module, len(bare), differing
+    differing = [ours] if isinstance(ours, str) else differences(bare, ours)
+    return Verdict(f"test_{module}", len(bare) - 1, differing)
 
 
 def main(modules: list[str]) -> int:
-    """Prints the outcome for each module; gives the number of modules that differ, or of names that are none."""
+    """Prints the verdict on each module; gives the number of modules that differ, or of names that are none."""
     unknown = [module for module in modules if importlib.util.find_spec(f"test.test_{module}") is None]
     if unknown:
         print(f"CPython has no test_{', no test_'.join(unknown)} here.", file=sys.stderr)
         return len(unknown)
-    print(machine())
-    wrong = alike = tests = 0
-    with ThreadPoolExecutor(2) as pool:
-        for module, count, differing in pool.map(judge, modules or MODULES):
-            if not count:
-                continue
-            tests += count - 1
-            wrong += bool(differing)
-            alike += not differing
-            print(
-                f"test_{module}: {count - 1} tests, {'alike' if not differing else f'{len(differing)} differ'}",
-                flush=True,
-            )
-            for line in differing[:12]:
-                print("   ", line)
-    print(f"{alike + wrong} modules with {tests} tests: {alike} alike, {wrong} differ")
-    return wrong
+    return judged(modules or MODULES, judge, "modules")
 
 
 if __name__ == "__main__":

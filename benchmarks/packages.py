@@ -11,10 +11,9 @@ import subprocess
 import sys
 import tarfile
 import tempfile
-from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
-from benchmarks.measure import machine
+from benchmarks.test_by_test import Verdict, differences, judged
 from eelgrass.trace.files import recording_file
 
 TIMEOUT_SECONDS = 1_800
@@ -26,16 +25,7 @@ PACKAGES = (
     *("voluptuous==0.16.0", "webcolors==25.10.0"),
 )
 #: The tests' own files are imported like any other, and nothing is left behind.
-_PYTEST = (
-    "pytest",
-    "-v",
-    "--assert=plain",
-    "-p",
-    "no:cacheprovider",
-    "-o",
-    "addopts=",
-    "--continue-on-collection-errors",
-)
+_PYTEST = ("pytest", "-v", "--assert=plain", "-pno:cacheprovider", "-oaddopts=", "--continue-on-collection-errors")
 _RESULT = re.compile(r"^(\S+::.*?) (PASSED|FAILED|ERROR|SKIPPED|XFAIL|XPASS)\b")
 
 
@@ -63,41 +53,21 @@ def outcome(command: list[str], folder: Path) -> dict[str, str]:
     return {match[1]: match[2] for line in lines if (match := _RESULT.match(line))} | {"(status)": str(done.returncode)}
 
 
-def judge(package: str) -> tuple[str, int, list[str]]:
-    """(package, number of tests, what differs)."""
+def judge(package: str) -> Verdict:
+    """The verdict on a package, and on whether its recording opens."""
     with tempfile.TemporaryDirectory() as temporary:
         folder = fetched(package, Path(temporary))
         recording = Path(temporary) / "run.eelrec"
         record = ["-m", "eelgrass.cli", "record", "--max-steps", "0", "--max-output", "0", "-o", str(recording)]
         bare = outcome([sys.executable, "-m", *_PYTEST], folder)
-        ours = outcome([sys.executable, *record, "-m", *_PYTEST], folder)
-        differing = [
-            f"{test}: {bare.get(test, 'absent')} bare, {ours.get(test, 'absent')} recorded"
-            for test in sorted({**bare, **ours})
-            if bare.get(test) != ours.get(test)
-        ]
+        differing = differences(bare, outcome([sys.executable, *record, "-m", *_PYTEST], folder))
         try:
-            steps = len(recording_file.load(recording).steps)
-        except Exception as error:  # whatever is wrong with it, that is what is to be known
-            differing.append(f"the recording cannot be opened: {error}")
-            steps = 0
-    return f"{package}, {steps:,} steps", len(bare) - 1, differing
-
-
-def main(packages: list[str]) -> int:
-    """Prints the outcome for each package; gives the number of those that differ."""
-    print(machine())
-    wrong = tests = 0
-    with ThreadPoolExecutor(2) as pool:
-        for package, count, differing in pool.map(judge, packages or PACKAGES):
-            tests += count
-            wrong += bool(differing)
-            print(f"{package}: {count} tests, {f'{len(differing)} differ' if differing else 'alike'}", flush=True)
-            for line in differing[:12]:
-                print("   ", line)
-    print(f"{len(packages or PACKAGES)} packages with {tests:,} tests: {wrong} differ")
-    return wrong
+            steps = f"{len(recording_file.load(recording).steps):,} steps"
+        except recording_file.RecordingError as error:
+            steps = "no recording"
+            differing.append(str(error))
+    return Verdict(f"{package}, {steps}", len(bare) - 1, differing)
 
 
 if __name__ == "__main__":
-    sys.exit(min(main(sys.argv[1:]), 1))
+    sys.exit(min(judged(sys.argv[1:] or PACKAGES, judge, "packages"), 1))

@@ -55,14 +55,10 @@ class _Draw(random.Random):
         if depth == 0 or self.random() < 0.3:
             return self.choice((*names, self.number()))
         left, right = self.whole(*names, depth=depth - 1), self.whole(*names, depth=depth - 1)
-        form = self.randrange(7)
-        if form == 0:
-            return f"({left} if {self.test(*names)} else {right})"
-        if form == 1:
-            return f"{self.choice(('min', 'max'))}({left}, {right})"
-        if form == 2:
-            return f"abs({left})"
-        return f"({left} {self.choice(('+', '-', '*', '+', '-'))} {right})"
+        decided = f"({left} if {self.test(*names)} else {right})"
+        chosen = f"{self.choice(('min', 'max'))}({left}, {right})"
+        added = f"({left} {self.choice('+-*+-')} {right})"
+        return self.choice((decided, chosen, f"abs({left})", added, added, added, added))
 
     def test(self, *names: str) -> str:
         one, other = self.choice(names), self.choice((*names, self.number()))
@@ -124,7 +120,7 @@ def _containers(d: _Draw) -> list[str]:
     alias = d.name()
     lines += [f"{alias} = {d.choice((rows, grid, f'{rows}[:]', f'list({grid})'))}", f"{alias}.append({d.value()})"]
     pair, its = d.name(), d.name()
-    lines += [f"for {pair}, {its} in {counts}.items():", f"    print({pair}, {its}, {place if False else rows}[:2])"]
+    lines += [f"for {pair}, {its} in {counts}.items():", f"    print({pair}, {its}, {rows}[:2])"]
     return [*lines, f"print({rows}, {grid}, {alias}, sorted({seen}))"]
 
 
@@ -146,7 +142,9 @@ def _recursion(d: _Draw) -> list[str]:
         body += ["    so_far.pop()"]
         lines = [f"def {name}(rest, so_far, found):", *_indented(body), "found = []"]
         return [*lines, f"{name}({[d.randint(1, 9) for _ in range(3)]}, [], found)", "print(len(found), found[-1])"]
-    body = [f"return {d.choice((f'{name}({n} + 1)', f'[{name}({n})]', f'1 + {name}({n})'))}"]
+    told = d.choice(([], [f"print('dive', {n})"], [f"print([{n}], str({n}), sep='-')"]))
+    ends = d.choice((f"{name}({n} + 1)", f"[{name}({n} + 1)]", f"1 + {name}({n} + 1)", f"max({n}, {name}({n} + 1))"))
+    body = [*told, f"return {ends}"]
     calm = ["try:", f"    {name}(0)", "except RecursionError as error:", "    print('too deep:', error)"]
     return [f"def {name}({n}):", *_indented(body), *calm]
 
@@ -183,8 +181,8 @@ def _classes(d: _Draw) -> list[str]:
         f"    one.{method}({d.number()})",
         f"    print(one.{field}, one.rows, {base}.made)",
     ]
-    tail = {"__len__": "len(one)", "__eq__": f"one == {thing}[0]", "__lt__": f"one < {thing}[0]"}
-    return [*lines, f"print({tail.get(special, 'str(one) if hasattr(one, chr(95)) else one.rows')})"]
+    shown = {"__len__": "len(one)", "__eq__": f"one == {thing}[0]", "__lt__": f"one < {thing}[0]"}
+    return [*lines, f"print({shown.get(special, f'{special[2:-2]}(one)')})"]
 
 
 def _closures(d: _Draw) -> list[str]:

@@ -6,6 +6,7 @@ line on standard error.
 
 from __future__ import annotations
 
+import contextlib
 import importlib
 import json
 import os
@@ -79,31 +80,17 @@ def tour(context: click.Context, outdir: Path) -> None:
     context.exit(_desktop("tour", outdir))
 
 
+_COUNT, _SECONDS = click.IntRange(0), click.FloatRange(0)
 #: The limits of a run: option, field of `Order`, type, default, and what happens.
 _LIMITS = (
-    ("--max-steps", "max_steps", click.IntRange(0), orders.MAX_STEPS, "Stop after so many steps"),
-    ("--max-seconds", "max_seconds", click.FloatRange(0), 0.0, "Stop after so many seconds, without waiting for input"),
-    ("--max-processor", "max_processor_seconds", click.FloatRange(0), 0.0, "Stop after so much processor time"),
-    ("--max-waiting", "max_waiting_seconds", click.FloatRange(0), 0.0, "Stop after waiting so many seconds for input"),
-    ("--max-memory", "max_memory_mib", click.IntRange(0), 0, "Stop above so many MiB of memory"),
-    (
-        "--max-output",
-        "max_output",
-        click.IntRange(0),
-        orders.MAX_OUTPUT_CHARACTERS,
-        "Stop when more characters are written",
-    ),
-    (
-        "--max-elements",
-        "max_elements",
-        click.IntRange(0),
-        orders.MAX_ELEMENTS,
-        "Record so many elements of a container",
-    ),
-    (
-        *("--max-recording", "max_recording_mib", click.IntRange(0), orders.MAX_RECORDING_MIB),
-        "Record contents more briefly once they take so many MiB of memory",
-    ),
+    ("--max-steps", "max_steps", _COUNT, orders.MAX_STEPS, "Stop after so many steps"),
+    ("--max-seconds", "max_seconds", _SECONDS, 0.0, "Stop after so many seconds, without waiting for input"),
+    ("--max-processor", "max_processor_seconds", _SECONDS, 0.0, "Stop after so many seconds of processor time"),
+    ("--max-waiting", "max_waiting_seconds", _SECONDS, 0.0, "Stop after waiting so many seconds for input"),
+    ("--max-memory", "max_memory_mib", _COUNT, 0, "Stop above so many MiB of memory"),
+    ("--max-output", "max_output", _COUNT, orders.MAX_OUTPUT_CHARACTERS, "Stop when more characters are written"),
+    ("--max-elements", "max_elements", _COUNT, orders.MAX_ELEMENTS, "Record so many elements of a container"),
+    ("--max-recording", "max_recording_mib", _COUNT, orders.MAX_RECORDING_MIB, "Be brief above so many MiB of values"),
 )
 
 
@@ -197,12 +184,10 @@ def _where(trace: Trace) -> str:
 
 def _end_as(code: int) -> None:
     """Ends this process as the program's process ended, also by the same signal."""
-    if code in (-signal.SIGKILL, -signal.SIGSTOP):  # to be ended by which no one can choose
-        sys.stdout.flush()
-        os.kill(os.getpid(), -code)
     if code < 0:
         sys.stdout.flush()
-        signal.signal(-code, signal.SIG_DFL)
+        with contextlib.suppress(OSError):  # nobody can choose what SIGKILL does
+            signal.signal(-code, signal.SIG_DFL)
         os.kill(os.getpid(), -code)
     sys.exit(code)
 
