@@ -11,12 +11,13 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QColor
-from PyQt6.QtWidgets import QApplication, QToolButton
+from PyQt6.QtWidgets import QApplication, QInputDialog, QToolButton
 from pytestqt.qtbot import QtBot
 from support.driving import ended, opened
 
 from eelgrass.desktop.commands.action_table import ACTIONS
 from eelgrass.desktop.commands.commands import Commands
+from eelgrass.desktop.commands.recorded_dialog import RecordedDialog
 from eelgrass.desktop.look.icons import SIGNS
 from eelgrass.desktop.look.palette import LOOKS
 from eelgrass.desktop.tabs.output_view import OutputView
@@ -24,6 +25,8 @@ from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.errors import FileError
 from eelgrass.reading.moves import MOVES
 from eelgrass.reading.stack.stack_rows import ErrorRow
+from eelgrass.reading.state import value_text
+from eelgrass.reading.state.call_stack import value_of_name
 from eelgrass.trace.files import recording_file
 
 MEAN = """\
@@ -314,6 +317,32 @@ def test_looks_sizes_and_present_keep_what_is_shown(window: MainWindow, qtbot: Q
     qtbot.addWidget(again)
     assert (again.models.settings.values.look, again.models.settings.values.points) == ("dark", 12.5)
     assert not again.is_presenting
+
+
+def test_how_much_is_recorded_and_of_which_libraries_can_be_set(
+    window: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def answer(form: RecordedDialog) -> int:
+        form.elements.setValue(150)
+        return 1
+
+    monkeypatch.setattr(RecordedDialog, "exec", answer)
+    window.actions_by_id["recorded"].trigger()
+    assert "next run" in window.notice_bar.text()
+    opened(window, qtbot, tmp_path / "levels.py", "import json\nlevels = list(range(400))\nprint(json.dumps('x'))\n")
+    monkeypatch.setattr(QInputDialog, "getText", lambda *_of: ("json, nothere", True))
+    window.actions_by_id["library"].trigger()
+    assert "no module called “nothere”" in window.notice_bar.text()
+    assert window.models.launch.opened_libraries == ()
+    monkeypatch.setattr(QInputDialog, "getText", lambda *_of: ("json", True))
+    ended(window, qtbot, window.actions_by_id["library"].trigger)
+    recording = window.models.parts.session.recording
+    assert recording is not None
+    assert any(Path(module.file).name == "encoder.py" for module in recording.trace.program.modules)
+    last = len(recording.trace.steps) - 1
+    value = value_of_name(recording.trace, 0, "levels", last)
+    number = recording.trace.values.object_of(value)
+    assert value_text.recorded_part(recording.trace, number or 0, last).startswith("the first 150 of 400")
 
 
 def test_bookmarks_are_gone_to_and_a_walk_stops_at_the_end(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
