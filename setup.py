@@ -9,15 +9,15 @@ COMPILED = (
     "eelgrass.recorder.packing",
     *(f"eelgrass.recorder.process.{name}" for name in ("telling", "insisting")),
     *(f"eelgrass.recorder.hooks.{name}" for name in ("log", "frames", "generators", "inner_frames", "roomy")),
-    *(f"eelgrass.recorder.hooks.objects.{name}" for name in ("registry", "numbers", "type_facts", "bounds", "keys")),
+    *(f"eelgrass.recorder.hooks.objects.{name}" for name in ("registry", "numbers", "versions", "type_facts", "bounds", "keys")),
     *(
         f"eelgrass.recorder.hooks.changes.{name}"
-        for name in ("changes", "held", "patching", "reaching", "sequence_patching", "keyed_patching")
+        for name in ("changes", "held", "patching", "reaching", "ways", "sequence_patching", "keyed_patching")
     ),
 )
 
 #: What only compiled code can do has no other form.
-CYTHON_ONLY = ("roomy", "numbers", "telling", "insisting")
+CYTHON_ONLY = ("roomy", "numbers", "versions", "telling", "insisting")
 
 
 def source_of(name: str) -> str:

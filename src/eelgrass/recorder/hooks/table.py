@@ -99,7 +99,7 @@ class Hooks:
             "unwind": self.unwind,
             "hold": changes.held.hold,
             "take": changes.held.take,
-            "escaped": changes.escaped,
+            "escaped": changes.patching.ways.open,
             "bottom": self.bottom,
             "flushed": self.flushed,
             "tracer": self._tracers.tracer,

@@ -31,6 +31,8 @@ _HARMLESS_METHODS = frozenset(name for name in dir(str) if not name.startswith("
 }
 #: Arguments that may be objects which others hold, too.
 _HANDED = (ast.Name, ast.Attribute, ast.Subscript, ast.Call)
+#: Methods of containers take no more arguments.
+_MOST_BY_PLACE = 2
 _BUILT_IN = frozenset(dir(builtins)) - CHANGING
 #: Classes whose methods are called with the object in hand, as `list.append(rows, 1)`.
 _CONTAINERS = frozenset(("list", "dict", "set", "object", "bytearray", "type"))
@@ -212,8 +214,11 @@ class Expressions:
     def _reaching(self, node: ast.Call, told: bool) -> ast.expr:
         """A call of whatever it turns out to be."""
         node.func = placed([call("hold", node.func)], node.func)[0]
-        count = self._hold_arguments(node) + 1
-        woven = placed([call("reached", node, *(call("take") for _ in range(count)))], node)[0]
+        has_all = not node.keywords and not any(isinstance(argument, ast.Starred) for argument in node.args)
+        has_all = has_all and len(node.args) <= _MOST_BY_PLACE
+        count = self._hold_arguments(node, (ast.expr,) if has_all else _HANDED) + 1
+        taken = (call("take") for _ in range(count))
+        woven = placed([call("reached", node, ast.Constant(has_all), *taken)], node)[0]
         return woven if told else self._result(node, woven)
 
     def _is_super(self, owner: ast.expr) -> bool:
@@ -235,10 +240,10 @@ class Expressions:
             function = function.value
         return isinstance(function, ast.Name) and function.id in names
 
-    def _hold_arguments(self, node: ast.Call) -> int:
+    def _hold_arguments(self, node: ast.Call, kinds: tuple[type[ast.expr], ...] = _HANDED) -> int:
         count = 0
         for place, argument in enumerate(node.args):
-            if isinstance(argument, _HANDED):
+            if isinstance(argument, kinds):
                 node.args[place] = placed([call("hold", argument)], argument)[0]
                 count += 1
         for keyword in node.keywords:

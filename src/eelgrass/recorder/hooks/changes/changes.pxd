@@ -10,11 +10,11 @@ cdef Py_ssize_t _SET_INDEX, _KEY, _GLOBAL
 cdef class Changes:
     cdef public object held
     cdef public Patching patching
-    cdef public list escaped
     cdef Log _log
     cdef Registry _registry
     cdef Numbers _numbers
-    cdef dict _copies, _foreign
+    cdef dict _copies, _foreign, _watched
+    cdef object _ways
     cdef list _plain
 
     @cython.locals(kind=object, number=Py_ssize_t)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from _collections import deque  # type: ignore[import-not-found]  # `collections` would take long to load
-from collections.abc import Callable
 from contextlib import suppress
 from itertools import islice
 from types import BuiltinFunctionType, FunctionType, TracebackType
@@ -12,7 +11,7 @@ from typing import Any
 from eelgrass.recorder import wire
 from eelgrass.recorder.hooks.changes.held import Held
 from eelgrass.recorder.hooks.changes.patching import Patching
-from eelgrass.recorder.hooks.changes.reaching import is_woven, known_way, reach, standing_for
+from eelgrass.recorder.hooks.changes.reaching import is_woven, known_way, reach
 from eelgrass.recorder.hooks.changes.sequence_patching import SAYING_ALL
 from eelgrass.recorder.hooks.log import Log
 from eelgrass.recorder.hooks.objects.keys import is_unmistakable
@@ -22,8 +21,6 @@ from eelgrass.recorder.hooks.objects.type_facts import TypeFacts
 _SIMPLE = frozenset(map(id, (int, str, float, bool, bytes, complex, type(None))))
 _SET_INDEX, _KEY, _GLOBAL = (kind * wire.FORMS for kind in (wire.SET_INDEX, wire.KEY, wire.GLOBAL))
 _CONTAINERS = ("list", "dict", "set")
-#: So many objects are looked at before each statement, since something leads into them past all statements.
-_MOST_ESCAPED = 64
 _LOOKED_INTO = ("exception", "list", "dict", "set", "instance", "class", "array")
 
 
@@ -45,7 +42,8 @@ class Changes:
         self._registry = log.registry
         self.patching = Patching(log)
         self._foreign: dict[int, bool] = {}  # by a type's identity; the registry keeps the types
-        self.escaped: list[Callable[[], Any]] = []
+        self._ways = self.patching.ways
+        self._watched = self._ways.watched
         self._plain: list[PlainType] = []
         self._numbers = log.numbers
         self._copies = self._registry.copies
@@ -61,19 +59,23 @@ class Changes:
         generator's elements are put in one by one."""
         for thing in self.held.latest():
             kind = type(thing)
-            if kind is list or kind is dict or kind is deque:
-                number, size = self._numbers.get(thing), len(thing)
-                told = self.patching.sizes.get(number)
-                if number < 0 or told == size:
-                    continue
-                if told is None or told > size or kind is deque:
-                    self.changed(thing)
-                elif kind is list:
-                    self.changed(thing, "extend")
-                else:
-                    for key in reversed([*islice(dict.__reversed__(thing), size - told)]):
-                        self.item_set(thing, key)
-                    self.patching.sizes[number] = size
+            if (kind is list or kind is dict or kind is deque) and self._numbers.get(thing) >= 0:
+                self._filled(thing)
+
+    def _filled(self, thing: Any) -> None:
+        """Something may have been put at the end of a known container."""
+        kind, number, size = type(thing), self._numbers.get(thing), len(thing)
+        told = self.patching.sizes.get(number)
+        if told == size:
+            return
+        if told is None or told > size or (kind is not list and kind is not dict):
+            self.changed(thing)
+        elif kind is list:
+            self.changed(thing, "extend")
+        else:
+            for key in reversed([*islice(dict.__reversed__(thing), size - told)]):
+                self.item_set(thing, key)
+            self.patching.sizes[number] = size
 
     def _has_key(self, owner: Any, key: Any) -> bool:
         """Whether `owner` is a dictionary with this key, where asking for it runs no code of the program."""
@@ -100,6 +102,8 @@ class Changes:
         elif kind is dict:
             if type(key) is str or (is_unmistakable(key) and number not in self._registry.mixed):
                 self.patching.keyed.stored(owner, number, key, owner[key])
+                if self._watched and number in self._watched:
+                    self._stored_watched(owner, number, key)
             else:
                 self.changed(owner)
         elif (
@@ -112,6 +116,13 @@ class Changes:
             self.patching.sizes[number] = dict.__len__(owner)
         else:
             self.changed(owner)
+
+    def _stored_watched(self, owner: Any, number: int, key: Any) -> None:
+        """Says how long a dictionary is, if what is told explains it: a key that has come to be is the last."""
+        told = self.patching.sizes.get(number)
+        last = next(dict.__reversed__(owner))
+        if told == len(owner) - 1 and (last is key or (type(last) is type(key) and last == key)):
+            self.patching.sizes[number] = len(owner)
 
     def _index_set(self, owner: Any, number: int, key: int) -> None:
         value = owner[key]
@@ -151,6 +162,8 @@ class Changes:
         if number is not None and type(owner) is dict and is_unmistakable(key) and number not in self._registry.mixed:
             self._registry.dict_copies.pop(number, None)
             self.patching.keyed.removed(owner, number, key)
+            if number in self._watched and number in self.patching.sizes:
+                self.patching.sizes[number] -= 1
         else:
             self.changed(owner, "del", key)
 
@@ -222,7 +235,7 @@ class Changes:
         """Lets go of the program's objects and types."""
         self._class_changed()
         self.held.clear()
-        self.escaped.clear()
+        self._ways.clear()
 
     def plain_type(self) -> PlainType:
         """What `field_set` takes as `plain`, for one place of the text."""
@@ -288,17 +301,22 @@ class Changes:
             self.changed(thing)
         return result
 
-    def reached(self, result: Any, *things: Any) -> Any:
-        """As `handed`, where it is known only now what was called: the last of `things`, which come last first."""
+    def reached(self, result: Any, has_all: bool, *things: Any) -> Any:
+        """As `handed`, where it is known only now what was called: the last of `things`, which come last first.
+        `has_all`: the others are all that it was called with, by place."""
         called = things[-1]
         receiver, changes = reach(called, self._log.mark)
         if receiver is not None:
-            says_all = type(called) is BuiltinFunctionType and called.__name__ in SAYING_ALL
-            self.changed(receiver, called.__name__ if says_all else "")
+            method = called.__name__ if type(called) is BuiltinFunctionType else ""
+            if has_all and len(things) == 1 and method == "pop":
+                method = "pop last"
+            says_all = has_all or method in SAYING_ALL
+            self.changed(receiver, method if says_all else "", things[-2] if len(things) > 1 else None, result)
         if changes:
             way = known_way(called)
             for thing in things[:-1]:
-                self.changed(thing, way)
+                if type(thing) is not tuple:
+                    self.changed(thing, way)
         return result
 
     # Ways that lead into an object past every statement
@@ -306,14 +324,15 @@ class Changes:
     def escaping(self, method: Any) -> Any:
         """A method that changes its receiver is kept: whoever calls it later, the receiver is looked at."""
         receiver, _ = reach(method, self._log.mark)
-        if receiver is not None:
-            self._watch(receiver)
+        if receiver is not None and id(type(receiver)) not in _SIMPLE:
+            self._ways.keep(method, receiver)
+            self.changed(receiver)
         return method
 
     def opened(self, result: Any, owner: Any) -> Any:
         """The dictionary of an object's fields is handed out."""
-        self._watch(owner)
-        self._watch(result)
+        if self._ways.hand_out(owner) and self._registry.known(result) is not None:
+            self.changed(result)  # fields may have been stored while nobody else had it
         return result
 
     def field_grown(self, result: Any, owner: Any) -> Any:
@@ -321,17 +340,12 @@ class Changes:
         self.changed(owner)
         return result
 
-    def _watch(self, owner: Any) -> None:
-        if all(its() is not owner for its in self.escaped):
-            self.escaped.append(standing_for(owner))
-            del self.escaped[:-_MOST_ESCAPED]
-        self.changed(owner)
-
     def look_again(self) -> None:
         """A statement begins: what may have been changed past every statement is looked at."""
-        for its in self.escaped:
-            owner = its()
-            if owner is not None:
+        for owner, only_filled in self._ways.changed():
+            if only_filled:
+                self._filled(owner)
+            else:
                 self.changed(owner)
 
     def class_made(self, made: Any) -> None:

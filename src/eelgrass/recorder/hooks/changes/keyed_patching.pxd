@@ -7,7 +7,7 @@ cdef Py_ssize_t _KEY, _SET_KEY, _REMOVE
 cdef class KeyedPatching:
     cdef Log _log
     cdef Registry _registry
-    cdef dict _sizes, _sets, _dicts
+    cdef dict _sizes, _sets, _dicts, _watched
     cdef set _partial
 
     cpdef bint tell_set(self, object owner, object number, str method, object key, object result)

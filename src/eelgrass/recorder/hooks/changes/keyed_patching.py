@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from _collections import OrderedDict  # type: ignore[import-not-found]  # `collections` would take long to load
 from _operator import is_not
+from collections.abc import Container
 from itertools import compress, islice
 from typing import Any
 
@@ -23,13 +24,15 @@ class KeyedPatching:
     """Tells of changes to sets, dictionaries, and what derives from them.
 
     What no rule covers is compared with what was there the last time, by identity and never by hash or equality, which
-    may be the program's own. `sizes` are those that were told last, by number.
+    may be the program's own. `sizes` are those that were told last, by number; `watched`: of those that may be changed
+    past all statements.
     """
 
-    def __init__(self, log: Log, sizes: dict[int, int]) -> None:
+    def __init__(self, log: Log, sizes: dict[int, int], watched: Container[int]) -> None:
         self._log = log
         self._registry = log.registry
         self._sizes = sizes
+        self._watched = watched
         self._sets: dict[int, dict[int, Any]] = log.registry.set_copies
         self._partial = log.registry.partial
         self._dicts: dict[int, tuple[list[Any], list[Any]]] = log.registry.dict_copies
@@ -99,8 +102,10 @@ class KeyedPatching:
     def tell_dict(self, owner: Any, number: int, method: str, key: Any, result: Any) -> bool:
         """As `tell_set`, for a dictionary."""
         facts = self._registry.facts(type(owner))
-        self._sizes[number] = dict.__len__(owner)
+        before, self._sizes[number] = self._sizes.get(number), dict.__len__(owner)
         has_rule = method in ("pop", "setdefault", "popitem") and facts.keeps(method)
+        if number in self._watched:
+            has_rule = has_rule and before is not None and _is_all(owner, before, method, key)
         if has_rule and self._of_dict(owner, number, method, key, result):
             return True
         is_ordered = issubclass(type(owner), OrderedDict)
@@ -191,6 +196,14 @@ class KeyedPatching:
         """Of a container of which not all has been told, its length has to be."""
         if self._partial and number in self._partial:
             self._registry.tell_length(number, (dict if issubclass(type(owner), dict) else set).__len__(owner))
+
+
+def _is_all(owner: Any, before: int, method: str, key: Any) -> bool:
+    """Whether a method is all that has changed a dictionary since it had so many keys."""
+    grown = dict.__len__(owner) - before
+    if method == "setdefault":
+        return grown == 0 or (grown == 1 and next(dict.__reversed__(owner)) is key)
+    return grown == -1
 
 
 def _last(items: list[Any], count: int) -> Any:

@@ -7,6 +7,7 @@ from eelgrass.recorder.hooks.changes.sequence_patching cimport SequencePatching
 cdef class Patching:
     cdef public dict sizes
     cdef public KeyedPatching keyed
+    cdef public object ways
     cdef Registry _registry
     cdef SequencePatching _sequences
 

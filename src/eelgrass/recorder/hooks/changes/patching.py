@@ -6,6 +6,7 @@ from typing import Any
 
 from eelgrass.recorder.hooks.changes.keyed_patching import KeyedPatching
 from eelgrass.recorder.hooks.changes.sequence_patching import SequencePatching
+from eelgrass.recorder.hooks.changes.ways import Ways
 from eelgrass.recorder.hooks.log import Log
 
 
@@ -15,8 +16,9 @@ class Patching:
     def __init__(self, log: Log) -> None:
         self._registry = log.registry
         self.sizes: dict[int, int] = {}
+        self.ways = Ways(log.registry, self.sizes)
         self._sequences = SequencePatching(log, self.sizes)
-        self.keyed = KeyedPatching(log, self.sizes)
+        self.keyed = KeyedPatching(log, self.sizes, self.ways.watched)
 
     def tell(self, owner: Any, number: int, method: str, key: Any, result: Any) -> bool:
         """Tells what a method, or anything for '', has changed in a known object; whether that was possible. What

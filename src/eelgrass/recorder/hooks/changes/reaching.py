@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from _weakref import ref as weak_reference
-from collections.abc import Callable
 from types import (
     BuiltinFunctionType,
     CodeType,
@@ -61,11 +59,3 @@ def known_way(called: Any) -> str:
 def _name_of(module: ModuleType) -> str:
     name = ModuleType.__getattribute__(module, "__dict__").get("__name__")
     return name.partition(".")[0].lstrip("_") if type(name) is str else ""
-
-
-def standing_for(owner: Any) -> Callable[[], Any]:
-    """What gives an object while it lives; one that allows no weak references lives on."""
-    try:
-        return weak_reference(owner)
-    except TypeError:
-        return lambda: owner

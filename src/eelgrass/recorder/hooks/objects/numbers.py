@@ -16,6 +16,10 @@ class Numbers:
         """The number of an object; -1 for one that has none."""
         return self._of.get(id(obj), -1)
 
+    def at(self, key: int, number: int) -> Any:
+        """The object with this identity, if it lives and still has this number; else None. Here nothing knows it."""
+        return None
+
     def put(self, obj: Any, number: int) -> bool:
         """Gives an object its number. Says whether its end will be noticed here."""
         self._of[id(obj)] = number

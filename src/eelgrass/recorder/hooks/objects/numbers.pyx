@@ -163,6 +163,7 @@ cdef extern from *:
     """
     Py_ssize_t eel_get(object key)
     int eel_put(object key, Py_ssize_t number) except -1
+    Py_ssize_t eel_number_at "eel_get"(void *key)
     Py_ssize_t eel_drop_at "eel_drop"(void *key)
     bint eel_follow(void *type)
     int eel_room_for_ended() except -1
@@ -182,6 +183,10 @@ cdef class Numbers:
     cpdef Py_ssize_t get(self, object obj):
         """The number of an object; -1 for one that has none."""
         return eel_get(obj)
+
+    cpdef object at(self, object key, Py_ssize_t number):
+        """The object with this identity, if it lives and still has this number; else None."""
+        return <object><void *><size_t>key if eel_number_at(<void *><size_t>key) == number else None
 
     cpdef bint put(self, object obj, Py_ssize_t number):
         """Gives an object its number. Says whether its end will be noticed here."""

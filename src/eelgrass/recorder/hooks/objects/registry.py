@@ -159,6 +159,16 @@ class Registry:
             self._describe_fresh()
         return number
 
+    def lasting(self, obj: Any, number: int) -> Callable[[], Any]:
+        """What gives a known object while it lives, and None after that; where that cannot be had, it lives on."""
+        key = id(obj)
+        watch = self._holders.get(key)
+        if type(watch) is _Watch:
+            return watch
+        if self.numbers.at(key, number) is obj:
+            return lambda: self.numbers.at(key, number)
+        return lambda: obj
+
     def _remember(self, number: int, obj: Any, facts: TypeFacts) -> None:
         if self.numbers.put(obj, number):
             return

@@ -1,0 +1,3 @@
+from typing import Any
+
+def version(its: dict[Any, Any]) -> int: ...
