@@ -50,6 +50,8 @@ deep = Pile(range(20))
 seen = set(range(70))
 sites = {n: [n] for n in range(20)}
 depths = {n + 0.5: n for n in range(20)}
+keep, drop, put, off, give, lose = beds.append, wide.pop, seen.add, tags.discard, sites.setdefault, shoots.pop
+facts = vars(box)
 """
 _LISTS = (
     "beds",
@@ -93,6 +95,13 @@ _OF_LIST = (
     *("heapq.heapify({o})", "bisect.insort({o}, {n})", "rng.shuffle({o})"),
     *("add = {o}.append; add({v})", "list(map({o}.append, [{v}]))", "operator.setitem({o}, 0, {v})", "{o}.clear()"),
     *("take = iter({o}.pop, {v}); next(take)", "{o}[0] += {n}", "list.append({o}, {v})", "box.put({v})"),
+    *(
+        "keep = {o}.append; keep({v})",
+        "keep({v})",
+        "list(map(keep, [{v}, {w}]))",
+        "rest = map(keep, [{v}, {w}]); next(rest)",
+    ),
+    *("drop = {o}.pop", "drop()", "drop({n})", "list(map(drop, [{n}, {m}]))", "next(rest)"),
     *("{o}[9:] = []; {o} *= 2", "({o}, 1)[0].append({v})", "pair = [{o}]; pair[0].append({v})"),
 )
 _OF_DICT = (
@@ -106,11 +115,22 @@ _OF_DICT = (
         "tally.subtract({{{k}: 1}})",
         "box.__dict__['late'] = {v}",
         "setattr(box, 'more', {v})",
+        "give, lose = {o}.setdefault, {o}.pop",
+        "give = {o}.setdefault",
+        "give({k}, {v})",
+        "list(map(give, [{k}, {n}], [{v}, {w}]))",
+        "lose({k}, None)",
+        "list(map(lose, [{k}, {n}]))",
+        "facts['late'] = {v}",
+        "box.late = {v}",
+        "facts = None",
+        "facts = box.__dict__",
     ),
 )
 _OF_SET = (
     *("{o}.add({n})", "{o}.discard({n})", "{o}.remove({n})", "{o}.update([{n}, {m}])", "{o} |= {{{n}}}", "{o}.pop()"),
     *("{o} -= {{{n}}}", "{o}.intersection_update([{n}, 1, 2])", "{o} ^= {{{n}}}", "off = {o}.discard; off({n})"),
+    *("put = {o}.add", "put({n})", "list(map(put, [{n}, {m}]))", "off({n})", "list(map(off, [{n}, {m}]))"),
 )
 _OF_QUEUE = (
     *("{o}.append({v})", "{o}.appendleft({v})", "{o}.popleft()", "{o}.pop()", "{o}.rotate({n})", "{o}.extend([{v}])"),

@@ -17,8 +17,9 @@ cdef class Changes:
     cdef object _ways
     cdef list _plain
 
-    @cython.locals(kind=object, number=Py_ssize_t)
     cpdef object item_set(self, object owner, object key)
+    @cython.locals(kind=object, number=Py_ssize_t)
+    cdef object _item_set(self, object owner, object key)
     @cython.locals(value=object)
     cdef object _index_set(self, object owner, Py_ssize_t number, object key)
     @cython.locals(number=Py_ssize_t)

@@ -13,12 +13,11 @@ from eelgrass.recorder.hooks.changes.held import Held
 from eelgrass.recorder.hooks.changes.patching import Patching
 from eelgrass.recorder.hooks.changes.reaching import is_woven, known_way, reach
 from eelgrass.recorder.hooks.changes.sequence_patching import SAYING_ALL
+from eelgrass.recorder.hooks.changes.ways import AT_ENDS, GROWING
 from eelgrass.recorder.hooks.log import Log
-from eelgrass.recorder.hooks.objects.keys import is_unmistakable
+from eelgrass.recorder.hooks.objects.keys import SIMPLE_TYPES, is_unmistakable
 from eelgrass.recorder.hooks.objects.type_facts import TypeFacts
 
-#: By identity, since a hash of a class may be the program's own.
-_SIMPLE = frozenset(map(id, (int, str, float, bool, bytes, complex, type(None))))
 _SET_INDEX, _KEY, _GLOBAL = (kind * wire.FORMS for kind in (wire.SET_INDEX, wire.KEY, wire.GLOBAL))
 _CONTAINERS = ("list", "dict", "set")
 _LOOKED_INTO = ("exception", "list", "dict", "set", "instance", "class", "array")
@@ -86,13 +85,20 @@ class Changes:
     def _parts_changed(self, owner: Any) -> None:
         """What is directly in `owner` may have changed."""
         for part in self._registry.parts(owner):
-            if id(type(part)) not in _SIMPLE and self._registry.known(part) is not None:
+            if id(type(part)) not in SIMPLE_TYPES and self._registry.known(part) is not None:
                 self.changed(part)
 
     # Elements
 
     def item_set(self, owner: Any, key: Any) -> None:
-        """`owner[key]` has been assigned."""
+        """`owner[key]` has been assigned. By now it may be gone again, since what was there before may have had a
+        `__del__`."""
+        try:
+            self._item_set(owner, key)
+        except (IndexError, KeyError):
+            self.changed(owner)
+
+    def _item_set(self, owner: Any, key: Any) -> None:
         kind = type(owner)
         number = self._numbers.get(owner)
         if number < 0:
@@ -129,6 +135,8 @@ class Changes:
         if self._copies and number in self._copies:
             try:
                 self._copies[number][key] = value
+                if not self._registry.may_hold((value,)):
+                    del self._copies[number]
             except IndexError:  # it has grown unseen
                 del self._copies[number]
         if type(value) is not int:
@@ -254,7 +262,7 @@ class Changes:
         """`owner` may have changed anywhere; `method` names what did it, if that says more, with what it was called
         first and what it gave."""
         kind = type(owner)
-        if id(kind) in _SIMPLE:
+        if id(kind) in SIMPLE_TYPES:
             return
         registry = self._registry
         number = registry.known(owner)
@@ -324,7 +332,7 @@ class Changes:
     def escaping(self, method: Any) -> Any:
         """A method that changes its receiver is kept: whoever calls it later, the receiver is looked at."""
         receiver, _ = reach(method, self._log.mark)
-        if receiver is not None and id(type(receiver)) not in _SIMPLE:
+        if receiver is not None and id(type(receiver)) not in SIMPLE_TYPES:
             self._ways.keep(method, receiver)
             self.changed(receiver)
         return method
@@ -342,11 +350,13 @@ class Changes:
 
     def look_again(self) -> None:
         """A statement begins: what may have been changed past every statement is looked at."""
-        for owner, only_filled in self._ways.changed():
-            if only_filled:
+        for owner, by in self._ways.changed():
+            if by == GROWING:
                 self._filled(owner)
             else:
                 self.changed(owner)
+            if by == AT_ENDS:
+                self.patching.sequences.remember(owner, self._numbers.get(owner))
 
     def class_made(self, made: Any) -> None:
         """A class has been made: descriptors in it have learned their names."""

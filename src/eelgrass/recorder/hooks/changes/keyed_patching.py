@@ -49,7 +49,7 @@ class KeyedPatching:
             return False
         if type(owner) is set and self._of_set(owner, number, before, method, key, result):
             return True
-        if size > MOST_COMPARED or not self._registry.holds:
+        if size > MOST_COMPARED or not self._registry.may_hold(list(set.__iter__(owner))):
             self._sets.pop(number, None)
             return False
         now = dict(zip(map(id, set.__iter__(owner)), set.__iter__(owner), strict=True))
@@ -84,10 +84,11 @@ class KeyedPatching:
         elif method != "pop last" and (not is_unmistakable(key) or number in self._registry.mixed):
             return False
         copy = self._sets.get(number)
-        if copy is not None and method == "add":
-            copy[id(key)] = key
-        elif copy is not None:  # which object it was that equalled the key is not known
-            del self._sets[number]
+        if copy is not None:
+            if method == "add" and self._registry.may_hold((key,)):
+                copy[id(key)] = key
+            else:  # which object it was that equalled the key is not known
+                del self._sets[number]
         if len(owner) == wire.MOST_ORDERED + 1:  # from now on, or again, their order is not told
             there, gone = ([key], []) if method == "add" else ([], [key])
             self._patch(owner, number, there, there, gone)
@@ -112,11 +113,14 @@ class KeyedPatching:
         if dict.__len__(owner) <= _SMALL and not is_ordered:
             self._dicts.pop(number, None)
             return False
-        if dict.__len__(owner) > MOST_COMPARED or not self._registry.holds:
+        if dict.__len__(owner) > MOST_COMPARED:
             self._dicts.pop(number, None)
             return False
         pairs = pairs_of(owner)
         keys, values = list(map(KEY_OF, pairs)), list(map(VALUE_OF, pairs))
+        if not self._registry.may_hold(keys) or not self._registry.may_hold(values):
+            self._dicts.pop(number, None)
+            return False
         was, self._dicts[number] = self._dicts.get(number), (keys, values)
         if was is not None and self._compared(owner, number, was, keys, values):
             return True

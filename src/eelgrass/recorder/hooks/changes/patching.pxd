@@ -9,7 +9,7 @@ cdef class Patching:
     cdef public KeyedPatching keyed
     cdef public object ways
     cdef Registry _registry
-    cdef SequencePatching _sequences
+    cdef public SequencePatching sequences
 
     @cython.locals(kind=object, size=object)
     cpdef bint tell(self, object owner, object number, str method, object key, object result)

@@ -17,7 +17,7 @@ class Patching:
         self._registry = log.registry
         self.sizes: dict[int, int] = {}
         self.ways = Ways(log.registry, self.sizes)
-        self._sequences = SequencePatching(log, self.sizes)
+        self.sequences = SequencePatching(log, self.sizes)
         self.keyed = KeyedPatching(log, self.sizes, self.ways.watched)
 
     def tell(self, owner: Any, number: int, method: str, key: Any, result: Any) -> bool:
@@ -27,12 +27,12 @@ class Patching:
         if kind is list:
             size = self.sizes.get(number)
             if method == "append" and owner and (size is None or size == len(owner) - 1):
-                self._sequences.append(owner, number)
+                self.sequences.append(owner, number)
                 if size is not None:
                     self.sizes[number] = size + 1
                 return True
             if method == "pop last" and (size is None or size == len(owner) + 1):
-                self._sequences.pop_last(owner, number)
+                self.sequences.pop_last(owner, number)
                 if size is not None:
                     self.sizes[number] = size - 1
                 return True
@@ -40,7 +40,7 @@ class Patching:
             return False
         shape = self._registry.facts(kind).shape
         if shape == "list":
-            return self._sequences.tell(owner, number, method, key)
+            return self.sequences.tell(owner, number, method, key)
         if shape == "set" and issubclass(kind, set):
             return self.keyed.tell_set(owner, number, method, key, result)
         return shape == "dict" and self.keyed.tell_dict(owner, number, method, key, result)

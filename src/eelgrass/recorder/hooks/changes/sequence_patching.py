@@ -53,7 +53,7 @@ class SequencePatching:
     def append(self, owner: Any, number: int) -> None:
         """Tells the last element of a list to which it has been appended."""
         if number in self.copies:
-            self.copies[number].append(owner[-1])
+            self._note(number, len(owner) - 1, 0, [owner[-1]])
         self._log.tell_of(_APPEND, (number,), owner[-1])
 
     def pop_last(self, owner: Any, number: int) -> None:
@@ -75,6 +75,12 @@ class SequencePatching:
         if is_exact and before is not None and self._by_method(owner, number, before, method, key, base):
             return True
         return self._by_comparing(owner, number, base)
+
+    def remember(self, owner: Any, number: int) -> None:
+        """Keeps a copy also of a small list that is as it was told, to be compared with it."""
+        elements = list(_base_of(type(owner)).__iter__(owner))
+        if number not in self.copies and len(elements) <= _SMALL and self._registry.may_hold(elements):
+            self.copies[number] = elements
 
     # By what the method does
 
@@ -146,10 +152,10 @@ class SequencePatching:
     def _by_comparing(self, owner: Any, number: int, base: Any) -> bool:
         iterate: Callable[[Any], Iterator[Any]] = base.__iter__
         now = base.__len__(owner)
-        if now > MOST_COMPARED or not self._registry.holds:
+        before = self.copies.get(number)
+        if now > MOST_COMPARED or not self._registry.may_hold(owner if type(owner) is list else list(iterate(owner))):
             self.copies.pop(number, None)
             return False
-        before = self.copies.get(number)
         if before is None:
             if now > _SMALL:
                 self.copies[number] = list(iterate(owner))
@@ -177,10 +183,15 @@ class SequencePatching:
 
     # Telling
 
-    def _splice(self, number: int, place: int, gone: int, added: list[Any]) -> None:
+    def _note(self, number: int, place: int, gone: int, added: list[Any]) -> None:
         copy = self.copies.get(number)
         if copy is not None:
             copy[place : place + gone] = added
+            if not self._registry.may_hold(added):
+                del self.copies[number]
+
+    def _splice(self, number: int, place: int, gone: int, added: list[Any]) -> None:
+        self._note(number, place, gone, added)
         if not added:
             self._log.wholes += (number, place, gone)
             self._log.events.append(_CUT)

@@ -1,9 +1,11 @@
 # The types with which `ways.py` is compiled.
 from eelgrass.recorder.hooks.objects.registry cimport Registry
 
+
+
 cdef class Way:
     cdef public Py_ssize_t number
-    cdef public int direction
+    cdef public Py_ssize_t by
     cdef public list methods
     cdef public object owner, version
 
@@ -17,6 +19,7 @@ cdef class Ways:
     cdef object _alone
 
     cpdef list changed(self)
+    cdef bint _is_as_told(self, Way way, object owner)
     cdef bint _is_handed_out(self, Way way, object owner, list found)
-    cdef dict _fields_of(self, object owner)
+    cdef object _fields_of(self, object owner)
     cpdef object _holders_of(self, object owner)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from _collections import deque  # type: ignore[import-not-found]  # `collections` would take long to load
+from _operator import is_
 from _weakref import ref as weak_reference
 from collections.abc import Callable
 from sys import getrefcount
@@ -11,9 +12,13 @@ from typing import Any
 from eelgrass.recorder.hooks.objects.registry import Registry
 from eelgrass.recorder.hooks.objects.versions import version
 
+#: Containers that are quickly compared as a whole.
+_FEW = 8
 #: So many objects are looked at before each statement.
 _MOST = 1_024
-#: Methods that put something at the end, and those that only take away.
+#: What methods that are kept do to a container: they do nothing but put something at its end, or nothing but take
+#: away, or both of it to a list or deque, or may do anything.
+GROWING, SHRINKING, AT_ENDS, ANYHOW = range(4)
 _GROWING = frozenset(("append", "extend", "add", "setdefault"))
 _SHRINKING = frozenset(("pop", "popleft", "popitem", "remove", "discard", "clear"))
 _most_in: Callable[[Any], int | None] = deque.__dict__["maxlen"].__get__
@@ -22,17 +27,16 @@ _most_in: Callable[[Any], int | None] = deque.__dict__["maxlen"].__get__
 class Way:
     """What leads to an object: methods that are alive, or its own fields' dictionary in somebody's hands.
 
-    `owner()`: the object, or None when it has gone. `direction`: 1 for methods that do nothing but put something at its
-    end, -1 for those that only take away: then the object is as it was told when it is as long as it was told. 0 for
-    any other. `version`: of the dictionary when it was looked at.
+    `owner()`: the object, or None when it has gone. `by`: what the methods do. `version`: of the dictionary when it was
+    looked at.
     """
 
-    __slots__ = ("direction", "methods", "number", "owner", "version")
+    __slots__ = ("by", "methods", "number", "owner", "version")
 
-    def __init__(self, number: int, owner: Callable[[], Any], direction: int) -> None:
+    def __init__(self, number: int, owner: Callable[[], Any], by: int) -> None:
         self.number = number
         self.owner = owner
-        self.direction = direction
+        self.by = by
         self.methods: list[Callable[[], Any]] = []
         self.version = 0
 
@@ -58,12 +62,13 @@ class Ways:
     def keep(self, method: Any, owner: Any) -> None:
         """A method of an object is kept."""
         number = self._registry.ref(owner)
-        direction = _direction(method.__name__, owner)
+        by = _what_it_does(method.__name__, owner)
         way = self.watched.get(number)
         if way is None:
-            way = self._added(self.watched, Way(number, self._registry.lasting(owner, number), direction))
-        elif way.direction != direction:
-            way.direction = 0
+            way = self._added(self.watched, Way(number, self._registry.lasting(owner, number), by))
+        elif way.by != by:
+            is_at_ends = ANYHOW not in (way.by, by) and type(owner) in (list, deque)
+            way.by = AT_ENDS if is_at_ends else ANYHOW
         try:
             way.methods.append(weak_reference(method))
         except TypeError:  # some kinds allow none
@@ -74,7 +79,7 @@ class Ways:
         number = self._registry.ref(owner)
         if number in self._fields or self._registry.facts(type(owner)).field_dict is None:
             return False
-        self._added(self._fields, Way(number, self._registry.lasting(owner, number), 0))
+        self._added(self._fields, Way(number, self._registry.lasting(owner, number), ANYHOW))
         return True
 
     def _added(self, kind: dict[int, Way], way: Way) -> Way:
@@ -87,18 +92,17 @@ class Ways:
     def _close(self, way: Way) -> None:
         (self.watched if self.watched.get(way.number) is way else self._fields).pop(way.number, None)
 
-    def changed(self) -> list[tuple[Any, bool]]:
-        """What may have been changed by these ways since this was asked the last time, and whether something can only
-        have been put at its end."""
-        found: list[tuple[Any, bool]] = []
+    def changed(self) -> list[tuple[Any, int]]:
+        """What may have been changed by these ways since this was asked the last time, and by what kind of methods."""
+        found: list[tuple[Any, int]] = []
         closed: list[Way] = []
         for way in self.open:
             owner = way.owner()
             if owner is None:
                 closed.append(way)
             elif way.methods:
-                if not way.direction or self._sizes.get(way.number) != len(owner):
-                    found.append((owner, way.direction > 0))
+                if not self._is_as_told(way, owner):
+                    found.append((owner, way.by))
                 if not way.has_methods():
                     closed.append(way)
             elif not self._is_handed_out(way, owner, found):
@@ -108,16 +112,32 @@ class Ways:
             self.open.remove(way)
         return found
 
-    def _is_handed_out(self, way: Way, owner: Any, found: list[tuple[Any, bool]]) -> bool:
+    def _is_as_told(self, way: Way, owner: Any) -> bool:
+        """Whether a container is certainly as it was told: what only grows or only shrinks is, if it is as long. What
+        does both is, if what was last put in is still there, and what is in the middle has not moved."""
+        if way.by == ANYHOW or self._sizes.get(way.number) != len(owner):
+            return False
+        if way.by != AT_ENDS:
+            return True
+        copy = self._registry.copies.get(way.number)
+        size = len(owner)
+        if copy is None or len(copy) != size:
+            return False
+        if size < _FEW:
+            return all(map(is_, copy, owner))
+        middle = size // 2 if type(owner) is list else 1  # a deque is slow there
+        return all([owner[place] is copy[place] for place in (0, 1, middle, -2, -1)])
+
+    def _is_handed_out(self, way: Way, owner: Any, found: list[tuple[Any, int]]) -> bool:
         """Whether anybody but the object itself has the dictionary of its fields; both are added if they changed."""
         is_alone = self._holders_of(owner) <= self._alone
         fields = self._fields_of(owner)
-        now = version(fields)
+        now = version(fields) if type(fields) is dict else 0
         if not now or now != way.version:
             way.version = now
-            found.append((owner, False))
+            found.append((owner, ANYHOW))
             if self._registry.known(fields) is not None:
-                found.append((fields, False))
+                found.append((fields, ANYHOW))
         return not is_alone
 
     def _holders_of(self, owner: Any) -> int:
@@ -141,8 +161,8 @@ class _Sample:
         self.field = 0
 
 
-def _direction(method: str, owner: Any) -> int:
+def _what_it_does(method: str, owner: Any) -> int:
     kind = type(owner)
     if kind is not list and kind is not set and kind is not dict and (kind is not deque or _most_in(owner) is not None):
-        return 0
-    return 1 if method in _GROWING else -1 if method in _SHRINKING else 0
+        return ANYHOW
+    return GROWING if method in _GROWING else SHRINKING if method in _SHRINKING else ANYHOW

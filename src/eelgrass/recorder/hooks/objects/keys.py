@@ -8,6 +8,8 @@ from contextlib import suppress
 from itertools import islice
 from typing import Any
 
+#: Types of which nobody can tell how long their objects live. By identity: a hash of a class may be the program's own.
+SIMPLE_TYPES = frozenset(map(id, (int, str, float, bool, bytes, complex, type(None))))
 KEY_OF, VALUE_OF = itemgetter(0), itemgetter(1)
 
 

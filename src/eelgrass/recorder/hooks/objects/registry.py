@@ -6,7 +6,7 @@ How they are looked at is said in `type_facts.py`.
 from __future__ import annotations
 
 from _weakref import ref as weak_reference
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from gc import get_referents
 from itertools import islice
 from sys import getrefcount
@@ -15,7 +15,7 @@ from typing import Any
 from eelgrass.recorder.contract import LONG
 from eelgrass.recorder.hooks.objects import arrays
 from eelgrass.recorder.hooks.objects.bounds import Bounds
-from eelgrass.recorder.hooks.objects.keys import KEY_OF, is_unmistakable, pairs_of
+from eelgrass.recorder.hooks.objects.keys import KEY_OF, SIMPLE_TYPES, is_unmistakable, pairs_of
 from eelgrass.recorder.hooks.objects.numbers import Numbers
 from eelgrass.recorder.hooks.objects.type_facts import TypeFacts, bases_of, is_made_here, namespace_of
 from eelgrass.recorder.wire import (
@@ -97,10 +97,9 @@ class Registry:
         self._swept_size = 1024
         self.arrays = arrays.Arrays()
 
-    @property
-    def holds(self) -> bool:
-        """Whether anything of the program may be held."""
-        return self._holds
+    def may_hold(self, values: Collection[Any]) -> bool:
+        """Whether these may be held for a while."""
+        return self._holds or SIMPLE_TYPES.issuperset(map(id, map(type, values)))
 
     def let_live(self) -> None:
         """From now on holds no object of the program."""
