@@ -1,0 +1,34 @@
+"""How much the hooks tell while a program runs: `python told.py FILE` prints it. In a process of its own, as always."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+
+from eelgrass.recorder import wire
+from eelgrass.recorder.hooks.log import Taken
+from eelgrass.recorder.hooks.table import Hooks
+from eelgrass.recorder.process.compiling import woven_code
+from eelgrass.recorder.process.own_modules import OwnModules
+from eelgrass.recorder.weaving.points import Points
+
+
+def told(program: Path) -> int:
+    """The bytes of what is told of one run."""
+    sizes: list[int] = []
+
+    def take(taken: Taken) -> None:
+        sizes.append(len(wire.chunk(*taken)))
+
+    hooks = Hooks(take, 1, 20_000)
+    points = Points(wire.FIRST_POINT)
+    code = woven_code(program.read_bytes(), str(program), points, hooks, OwnModules("/nowhere", {}))
+    hooks.log.make_codes(wire.FIRST_POINT + len(points.points))
+    exec(code, {"__name__": "__main__"})
+    hooks.log.flush()
+    hooks.release()
+    return sum(sizes)
+
+
+if __name__ == "__main__":
+    print(told(Path(sys.argv[1])))
