@@ -12,12 +12,12 @@ COMPILED = (
     *(f"eelgrass.recorder.hooks.objects.{name}" for name in ("registry", "numbers", "versions", "type_facts", "bounds", "keys")),
     *(
         f"eelgrass.recorder.hooks.changes.{name}"
-        for name in ("changes", "held", "patching", "reaching", "ways", "sequence_patching", "keyed_patching")
+        for name in ("changes", "held", "patching", "reaching", "ways", "comparing", "sequence_patching", "keyed_patching")
     ),
 )
 
 #: What only compiled code can do has no other form.
-CYTHON_ONLY = ("roomy", "numbers", "versions", "telling", "insisting")
+CYTHON_ONLY = ("roomy", "numbers", "versions", "comparing", "telling", "insisting")
 
 
 def source_of(name: str) -> str:

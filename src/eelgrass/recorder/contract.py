@@ -28,9 +28,11 @@ HARMLESS = frozenset(
         *("abc", "ast", "builtins", "calendar", "cmath", "collections", "colorsys", "copy", "dataclasses", "datetime"),
         *("decimal", "difflib", "enum", "fractions", "functools", "inspect", "itertools", "json", "math", "numbers"),
         *("os", "pathlib", "platform", "re", "statistics", "string", "sys", "textwrap", "time", "typing"),
-        "unicodedata",
+        *("unicodedata", "base64", "csv", "glob", "hashlib", "html", "pprint", "secrets", "uuid", "zoneinfo"),
     )
 )
+#: Libraries of which only these functions change what they are handed.
+CHANGING_ONLY = {"random": frozenset(("shuffle",)), "bisect": frozenset(("insort", "insort_left", "insort_right"))}
 
 #: Built-in functions that may change what they are handed.
 CHANGING = frozenset(("setattr", "delattr", "next", "exec", "eval"))

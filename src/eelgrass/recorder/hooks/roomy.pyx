@@ -253,8 +253,7 @@ cdef class Called(OfChanges):
     """`Changes.called`."""
 
     cdef object run(self, tuple given):
-        self.changes.changed(given[3], given[0], given[2], given[1])
-        return given[1]
+        return self.changes.called(given[0], given[1], given[2], given[3])
 
 
 cdef class Hold(Asked):

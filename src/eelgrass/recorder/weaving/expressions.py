@@ -161,7 +161,7 @@ class Expressions:
             woven = placed([call(ANSWERS[called], node)], node)[0]
         leads_outside = self._leads_outside(function)
         if isinstance(function, ast.Attribute) and self._is_super(function.value):
-            woven = self._of_super(node, leads_outside)
+            return self._reaching(node, told)
         elif isinstance(function, ast.Attribute) and function.attr in MUTATORS:
             woven = self._mutating(node, function, leads_outside)
         elif self._leads_to(function, self.rules.known_ways) or (not leads_outside and self._is_unknown(function)):
@@ -190,13 +190,6 @@ class Expressions:
             key = call("take")
         inner = self._handing(node, node) if leads_outside else node
         return placed([call("called", ast.Constant(method), inner, key, call("take"))], node)[0]
-
-    def _of_super(self, node: ast.Call, leads_outside: bool) -> ast.expr:
-        """A method of a base class, called by `super()`: it may change the frame's first parameter."""
-        held = call("hold", load(self.scope.params[0]))
-        inner = self._handing(node, node) if leads_outside else node
-        both = ast.Subscript(ast.Tuple([held, inner], ast.Load()), ast.Constant(1), ast.Load())
-        return placed([call("called", ast.Constant("super"), both, ast.Constant(None), call("take"))], node)[0]
 
     def _is_unknown(self, function: ast.expr) -> bool:
         """Whether what is called shows only when it is."""
@@ -231,6 +224,10 @@ class Expressions:
             return True
         if isinstance(function, ast.Attribute) and self._leads_to(function, _CONTAINERS):
             return True
+        if isinstance(function, ast.Attribute) and isinstance(function.value, ast.Name):
+            changing = self.rules.changing.get(function.value.id)
+            if changing is not None and function.attr in changing:
+                return True
         return self._leads_to(function, self.rules.outside)
 
     @staticmethod

@@ -5,7 +5,7 @@ from __future__ import annotations
 import ast
 from collections.abc import Callable, Iterator
 
-from eelgrass.recorder.contract import HARMLESS, KNOWN_WAYS, THREAD_MODULES
+from eelgrass.recorder.contract import CHANGING_ONLY, HARMLESS, KNOWN_WAYS, THREAD_MODULES
 from eelgrass.recorder.weaving.nodes import names_imported
 
 _DEFINITIONS = (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef)
@@ -62,7 +62,8 @@ class Surroundings:
 class NameRules:
     """What the names of one module's text say.
 
-    `outside`: imported names that lead to code which is not woven and may change what it is handed; `known_ways`: those
+    `outside`: imported names that lead to code which is not woven and may change what it is handed; `changing`: names
+    of modules of which only these functions may; `known_ways`: those
     of them whose way of doing it is known. `may_grow`: reading
     an element may put it there. `stored_late`: fields that are stored when they are first read. `escapes`: something
     in the text leads into objects past every statement. `sees_lifetimes`: it may notice when an object goes.
@@ -72,6 +73,9 @@ class NameRules:
         """`is_own` says which imported modules are woven."""
         names = names_in(tree)
         self.outside = frozenset(outside_names(tree, is_own))
+        self.changing = {
+            name: CHANGING_ONLY[root] for root, of, name in _imports(tree) if root in CHANGING_ONLY and not of
+        }
         self.known_ways = frozenset(_names_from(tree, KNOWN_WAYS))
         self.sees_lifetimes = not names.isdisjoint(LIFETIMES)
         self.may_be_threaded = not names.isdisjoint(THREAD_MODULES)
@@ -115,15 +119,19 @@ def _keeps_methods(tree: ast.Module, mutators: frozenset[str]) -> bool:
 
 def outside_names(tree: ast.Module, is_own: Callable[[str], bool]) -> Iterator[str]:
     """The names that imports bind to code which is not woven and not known to be harmless."""
-    return (name for root, name in _imports(tree) if root not in HARMLESS and not is_own(root))
+    for root, function, name in _imports(tree):
+        changes = function in CHANGING_ONLY[root] if root in CHANGING_ONLY else root not in HARMLESS
+        if changes and not is_own(root):
+            yield name
 
 
 def _names_from(tree: ast.Module, modules: frozenset[str]) -> Iterator[str]:
-    return (name for root, name in _imports(tree) if root in modules)
+    return (name for root, _, name in _imports(tree) if root in modules)
 
 
-def _imports(tree: ast.Module) -> Iterator[tuple[str, str]]:
-    """(the first part of the module's name, the name that is bound) for everything imported that is not relative."""
+def _imports(tree: ast.Module) -> Iterator[tuple[str, str, str]]:
+    """(the first part of the module's name, what is imported from it or '' for itself, the name that is bound) for
+    everything imported that is not relative."""
     for node in ast.walk(tree):
         if isinstance(node, ast.ImportFrom):
             modules = [node.module or "."] * len(node.names) if not node.level else []
@@ -131,5 +139,5 @@ def _imports(tree: ast.Module) -> Iterator[tuple[str, str]]:
             modules = [alias.name for alias in node.names]
         else:
             continue
-        for module, name in zip(modules, names_imported(node), strict=False):
-            yield module.partition(".")[0], name
+        for module, alias, name in zip(modules, node.names, names_imported(node), strict=False):
+            yield module.partition(".")[0], alias.name if isinstance(node, ast.ImportFrom) else "", name

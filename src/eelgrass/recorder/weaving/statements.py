@@ -151,7 +151,9 @@ class Weaver(InnerFrames):
             if method in WHOLE_MUTATORS - BY_KEY - BY_RESULT and not self._leads_outside(value.func):
                 method = "pop last" if method == "pop" and not value.args else method
                 self.expressions(value, skip=[value.func])
-                after = placed([ast.Expr(call("changed", load(owner.id), ast.Constant(method)))], node)
+                nothing = ast.Constant(None)
+                told = call("called", ast.Constant(method), nothing, nothing, load(owner.id))
+                after = placed([ast.Expr(told)], node)
         if not after:
             node.value = self.expression(value, told=True)
         return [node, *placed(self._may_wait(node), node), *after, *self._after(node, number)]

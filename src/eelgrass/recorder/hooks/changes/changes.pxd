@@ -13,7 +13,7 @@ cdef class Changes:
     cdef Log _log
     cdef Registry _registry
     cdef Numbers _numbers
-    cdef dict _copies, _foreign, _watched
+    cdef dict _copies, _foreign, _watched, _telling
     cdef object _ways
     cdef list _plain
 
@@ -24,4 +24,6 @@ cdef class Changes:
     cdef object _index_set(self, object owner, Py_ssize_t number, object key)
     @cython.locals(number=Py_ssize_t)
     cpdef object field_told(self, Py_ssize_t point, object owner, object value)
-    cpdef object changed(self, object owner, str method=*, object key=*, object result=*)
+    cpdef object changed(self, object owner, str method=*, object key=*, object result=*, bint certain=*)
+    cpdef object called(self, str method, object result, object key, object owner)
+    cdef bint _tells_itself(self, object kind, str method)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from _collections import deque  # type: ignore[import-not-found]  # `collections` would take long to load
 from contextlib import suppress
 from itertools import islice
-from types import BuiltinFunctionType, FunctionType, TracebackType
+from types import BuiltinFunctionType, FunctionType, MethodWrapperType, TracebackType
 from typing import Any
 
 from eelgrass.recorder import wire
@@ -20,6 +20,9 @@ from eelgrass.recorder.hooks.objects.type_facts import TypeFacts
 
 _SET_INDEX, _KEY, _GLOBAL = (kind * wire.FORMS for kind in (wire.SET_INDEX, wire.KEY, wire.GLOBAL))
 _CONTAINERS = ("list", "dict", "set")
+_BUILT_IN = (BuiltinFunctionType, MethodWrapperType)
+#: What these do is done by statements as well.
+_WRAPPED = {"__setitem__": "item_set", "__delitem__": "item_deleted"}
 _LOOKED_INTO = ("exception", "list", "dict", "set", "instance", "class", "array")
 
 
@@ -43,6 +46,7 @@ class Changes:
         self._foreign: dict[int, bool] = {}  # by a type's identity; the registry keeps the types
         self._ways = self.patching.ways
         self._watched = self._ways.watched
+        self._telling: dict[int, dict[str, bool]] = {}  # as well, until some class changes
         self._plain: list[PlainType] = []
         self._numbers = log.numbers
         self._copies = self._registry.copies
@@ -168,7 +172,6 @@ class Changes:
         """`owner[key]` has been deleted."""
         number = self._registry.known(owner)
         if number is not None and type(owner) is dict and is_unmistakable(key) and number not in self._registry.mixed:
-            self._registry.dict_copies.pop(number, None)
             self.patching.keyed.removed(owner, number, key)
             if number in self._watched and number in self.patching.sizes:
                 self.patching.sizes[number] -= 1
@@ -254,13 +257,14 @@ class Changes:
         """What was known of a class's fields may be true no longer."""
         for plain in self._plain:
             plain.type = None
+        self._telling.clear()
         self._registry.forget_facts()
 
     # Anything
 
-    def changed(self, owner: Any, method: str = "", key: Any = None, result: Any = None) -> None:
+    def changed(self, owner: Any, method: str = "", key: Any = None, result: Any = None, certain: bool = False) -> None:
         """`owner` may have changed anywhere; `method` names what did it, if that says more, with what it was called
-        first and what it gave."""
+        first and what it gave. `certain`: it is the built-in method, not one of the program's own of that name."""
         kind = type(owner)
         if id(kind) in SIMPLE_TYPES:
             return
@@ -268,7 +272,7 @@ class Changes:
         number = registry.known(owner)
         if number is None:
             registry.ref(owner)
-        elif not self.patching.tell(owner, number, method, key, result):
+        elif not self.patching.tell(owner, number, method, key, result, certain):
             self._look_into(owner, registry.facts(kind))
 
     def _look_into(self, owner: Any, facts: TypeFacts) -> None:
@@ -300,8 +304,22 @@ class Changes:
 
     def called(self, method: str, result: Any, key: Any, owner: Any) -> Any:
         """The method `method` of an object has been called, with `key` first, and gave `result`."""
-        self.changed(owner, method, key, result)
+        if not self._tells_itself(type(owner), method):
+            self.changed(owner, method, key, result)
         return result
+
+    def _tells_itself(self, kind: type, method: str) -> bool:
+        """Whether a type's method of this name is woven, so that it has told already what it changed."""
+        if kind is list or kind is dict or kind is set or kind is deque:
+            return False
+        of_kind = self._telling.get(id(kind))
+        if of_kind is None:
+            of_kind = self._telling[id(kind)] = {}
+        found = of_kind.get(method)
+        if found is None:
+            function = self._registry.facts(kind).defined("pop" if method == "pop last" else method)
+            found = of_kind[method] = type(function) is FunctionType and is_woven(function.__code__, self._log.mark)
+        return found
 
     def handed(self, result: Any, *things: Any) -> Any:
         """A call that may have changed what it was handed has given `result`."""
@@ -315,11 +333,15 @@ class Changes:
         called = things[-1]
         receiver, changes = reach(called, self._log.mark)
         if receiver is not None:
-            method = called.__name__ if type(called) is BuiltinFunctionType else ""
+            method = called.__name__ if type(called) in _BUILT_IN else ""
             if has_all and len(things) == 1 and method == "pop":
                 method = "pop last"
             says_all = has_all or method in SAYING_ALL
-            self.changed(receiver, method if says_all else "", things[-2] if len(things) > 1 else None, result)
+            key = things[-2] if len(things) > 1 else None
+            if has_all and method in _WRAPPED:
+                getattr(self, _WRAPPED[method])(receiver, key)
+            else:
+                self.changed(receiver, method if says_all else "", key, result, certain=True)
         if changes:
             way = known_way(called)
             for thing in things[:-1]:
@@ -333,8 +355,10 @@ class Changes:
         """A method that changes its receiver is kept: whoever calls it later, the receiver is looked at."""
         receiver, _ = reach(method, self._log.mark)
         if receiver is not None and id(type(receiver)) not in SIMPLE_TYPES:
-            self._ways.keep(method, receiver)
-            self.changed(receiver)
+            number = self._registry.ref(receiver)
+            self._ways.keep(method, receiver, number)
+            if number not in self.patching.sizes:  # from now on it will be enough to know how long it is
+                self.changed(receiver)
         return method
 
     def opened(self, result: Any, owner: Any) -> Any:

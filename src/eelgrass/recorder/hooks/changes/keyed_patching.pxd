@@ -7,11 +7,11 @@ cdef Py_ssize_t _KEY, _SET_KEY, _REMOVE
 cdef class KeyedPatching:
     cdef Log _log
     cdef Registry _registry
-    cdef dict _sizes, _sets, _dicts, _watched
+    cdef dict _sizes, _copies, _watched
     cdef set _partial
 
-    cpdef bint tell_set(self, object owner, object number, str method, object key, object result)
-    cpdef bint tell_dict(self, object owner, object number, str method, object key, object result)
+    cpdef bint tell_set(self, object owner, object number, str method, object key, object result, bint certain)
+    cpdef bint tell_dict(self, object owner, object number, str method, object key, object result, bint certain)
     cpdef object stored(self, object owner, Py_ssize_t number, object key, object value)
     cpdef object removed(self, object owner, Py_ssize_t number, object key)
     cdef object _tell_length(self, object owner, Py_ssize_t number)

@@ -12,4 +12,4 @@ cdef class Patching:
     cdef public SequencePatching sequences
 
     @cython.locals(kind=object, size=object)
-    cpdef bint tell(self, object owner, object number, str method, object key, object result)
+    cpdef bint tell(self, object owner, object number, str method, object key, object result, bint certain)

@@ -20,7 +20,7 @@ class Patching:
         self.sequences = SequencePatching(log, self.sizes)
         self.keyed = KeyedPatching(log, self.sizes, self.ways.watched)
 
-    def tell(self, owner: Any, number: int, method: str, key: Any, result: Any) -> bool:
+    def tell(self, owner: Any, number: int, method: str, key: Any, result: Any, certain: bool) -> bool:
         """Tells what a method, or anything for '', has changed in a known object; whether that was possible. What
         may be another object by now than when it was numbered is told whole."""
         kind = type(owner)
@@ -40,7 +40,7 @@ class Patching:
             return False
         shape = self._registry.facts(kind).shape
         if shape == "list":
-            return self.sequences.tell(owner, number, method, key)
+            return self.sequences.tell(owner, number, method, key, certain)
         if shape == "set" and issubclass(kind, set):
-            return self.keyed.tell_set(owner, number, method, key, result)
-        return shape == "dict" and self.keyed.tell_dict(owner, number, method, key, result)
+            return self.keyed.tell_set(owner, number, method, key, result, certain)
+        return shape == "dict" and self.keyed.tell_dict(owner, number, method, key, result, certain)

@@ -15,7 +15,7 @@ from types import (
 )
 from typing import Any
 
-from eelgrass.recorder.contract import CHANGING, HARMLESS, KNOWN_WAYS
+from eelgrass.recorder.contract import CHANGING, CHANGING_ONLY, HARMLESS, KNOWN_WAYS
 
 _STATIC_FUNCTIONS = (MethodDescriptorType, WrapperDescriptorType)
 
@@ -30,16 +30,22 @@ def reach(called: Any, mark: Any) -> tuple[Any, bool]:
     what it was handed). Runs no code of the program: only exact types are asked."""
     kind = type(called)
     if kind is FunctionType:
-        return None, not is_woven(called.__code__, mark)
+        its = called.__globals__.get("__name__")
+        return None, _may_change(its, called.__name__) and not is_woven(called.__code__, mark)
     if kind is MethodType:
         function = called.__func__
         if type(function) is FunctionType and is_woven(function.__code__, mark):
+            return None, False
+        module = function.__globals__.get("__name__") if type(function) is FunctionType else ""
+        if type(module) is str and called.__name__ not in CHANGING_ONLY.get(module, (called.__name__,)):
             return None, False
         return called.__self__, True
     if kind is BuiltinFunctionType or kind is MethodWrapperType:
         owner = called.__self__
         if type(owner) is ModuleType:
-            return None, called.__name__ in CHANGING or _name_of(owner) not in HARMLESS
+            return None, called.__name__ in CHANGING or _may_change(_name_of(owner), called.__name__)
+        if issubclass(type(owner), type):  # a method of a class, as `object.__new__`
+            return None, True
         return owner, kind is BuiltinFunctionType
     if kind in _STATIC_FUNCTIONS:
         return None, True
@@ -54,6 +60,12 @@ def known_way(called: Any) -> str:
     """The name of a function whose way of changing what it is handed is known; '' for any other."""
     owner = called.__self__ if type(called) is BuiltinFunctionType else None
     return str(called.__name__) if type(owner) is ModuleType and _name_of(owner) in KNOWN_WAYS else ""
+
+
+def _may_change(module: Any, function: str) -> bool:
+    """Whether a function of a library may change what it is handed."""
+    root = module.partition(".")[0] if type(module) is str else ""
+    return function in CHANGING_ONLY[root] if root in CHANGING_ONLY else root not in HARMLESS
 
 
 def _name_of(module: ModuleType) -> str:

@@ -13,7 +13,7 @@ cdef class SequencePatching:
 
     cpdef object append(self, object owner, object number)
     cpdef object pop_last(self, object owner, object number)
-    cpdef bint tell(self, object owner, object number, str method, object key)
+    cpdef bint tell(self, object owner, object number, str method, object key, bint certain)
     @cython.locals(grown=Py_ssize_t, copy=list)
     cdef bint _by_method(self, object owner, object number, Py_ssize_t before, str method, object key, object base)
     @cython.locals(copy=list, places=list, waiting=list, changed=list, size=Py_ssize_t, place=Py_ssize_t, its=Py_ssize_t)

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from _collections import deque  # type: ignore[import-not-found]  # `collections` would take long to load
-from _operator import is_not
-from collections.abc import Callable, Iterator
-from itertools import compress, count, islice
+from collections.abc import Callable
 from typing import Any
 
 from eelgrass.recorder import wire
+from eelgrass.recorder.hooks.changes.comparing import different, same_back, same_front
 from eelgrass.recorder.hooks.log import Log
 
 _APPEND, _SIZE, _INSERT, _CUT, _SET_INDEX = (
@@ -63,13 +62,14 @@ class SequencePatching:
         self._log.wholes += (number, len(owner))
         self._log.events.append(_SIZE)
 
-    def tell(self, owner: Any, number: int, method: str, key: Any) -> bool:
-        """Tells what a method, or anything for '', has changed; whether that was possible, and less than all of it."""
+    def tell(self, owner: Any, number: int, method: str, key: Any, certain: bool) -> bool:
+        """Tells what a method, or anything for '', has changed; whether that was possible, and less than all of it.
+        `certain`: the method is the built-in one."""
         base = _base_of(type(owner))
         now = base.__len__(owner)
         before = self._sizes.get(number)
         self._sizes[number] = now
-        is_exact = method in _METHODS and self._registry.facts(type(owner)).keeps(_METHODS[method])
+        is_exact = method in _METHODS and (certain or self._registry.facts(type(owner)).keeps(_METHODS[method]))
         if is_exact and before is None and method not in HEAP_FUNCTIONS:
             return False  # the next time it will be enough to know how long it is
         if is_exact and before is not None and self._by_method(owner, number, before, method, key, base):
@@ -150,32 +150,31 @@ class SequencePatching:
     # By comparing
 
     def _by_comparing(self, owner: Any, number: int, base: Any) -> bool:
-        iterate: Callable[[Any], Iterator[Any]] = base.__iter__
-        now = base.__len__(owner)
-        before = self.copies.get(number)
-        if now > MOST_COMPARED or not self._registry.may_hold(owner if type(owner) is list else list(iterate(owner))):
+        size, before = base.__len__(owner), self.copies.get(number)
+        if size > MOST_COMPARED or (before is None and size <= _SMALL):
+            self.copies.pop(number, None)
+            return False
+        now: list[Any] = owner if base is list else list(base.__iter__(owner))
+        if not self._registry.may_hold(now):
             self.copies.pop(number, None)
             return False
         if before is None:
-            if now > _SMALL:
-                self.copies[number] = list(iterate(owner))
+            self.copies[number] = list.copy(now)
             return False
-        shorter = min(len(before), now)
-        front = next(compress(count(), map(is_not, iterate(owner), before)), shorter)
-        most = shorter - front
-        pairs = map(is_not, _backwards(owner, base), reversed(before))
-        back = next(compress(range(most), pairs), most)
-        gone, added = len(before) - front - back, list(islice(iterate(owner), front, now - back))
+        shorter = min(len(before), size)
+        front = same_front(now, before, shorter)
+        back = same_back(now, before, shorter - front)
+        gone, added = len(before) - front - back, list.__getitem__(now, slice(front, size - back))
         places: list[int] = []
         if gone + len(added) > _SMALL:
-            places += compress(range(now), map(is_not, iterate(owner), before))
-            places += range(len(before), now)
-            if min(gone + len(added), len(places)) > min(now // 2 + 2, self._registry.bounds.elements):
-                self.copies[number] = list(iterate(owner))
+            places += different(now, before, front, shorter, 0)
+            places += range(len(before), size)
+            if min(gone + len(added), len(places)) > min(size // 2 + 2, self._registry.bounds.elements):
+                self.copies[number] = list.copy(now)
                 return False
-        if places and len(places) + max(len(before) - now, 0) < gone + len(added):
-            copy = self.copies[number] = list(iterate(owner))
-            self._patch(number, now, places, [copy[place] for place in places])
+        if places and len(places) + max(len(before) - size, 0) < gone + len(added):
+            self.copies[number] = list.copy(now)
+            self._patch(number, size, places, [list.__getitem__(now, place) for place in places])
         elif gone or added:
             self._splice(number, front, gone, added)
         self._registry.tell_fields(owner, number)
@@ -208,11 +207,6 @@ class SequencePatching:
 
 def _base_of(kind: type) -> Any:
     return list if issubclass(kind, list) else deque if issubclass(kind, deque) else bytearray
-
-
-def _backwards(owner: Any, base: Any) -> Iterator[Any]:
-    whole = slice(None)  # of what derives from bytearray, this gives a plain one
-    return base.__reversed__(owner) if base is not bytearray else reversed(bytearray.__getitem__(owner, whole))
 
 
 def _items(owner: Any, base: Any, place: int, count: int) -> list[Any]:

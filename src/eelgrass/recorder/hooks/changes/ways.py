@@ -59,9 +59,8 @@ class Ways:
         self._fields: dict[int, Way] = {}
         self._alone = self._holders_of(_Sample())
 
-    def keep(self, method: Any, owner: Any) -> None:
-        """A method of an object is kept."""
-        number = self._registry.ref(owner)
+    def keep(self, method: Any, owner: Any, number: int) -> None:
+        """A method of an object of this number is kept."""
         by = _what_it_does(method.__name__, owner)
         way = self.watched.get(number)
         if way is None:

@@ -92,8 +92,7 @@ class Registry:
         self._iterable: dict[int, bool] = {}
         # Those of `changes/sequence_patching.py` and `keyed_patching.py`, by number.
         self.copies: dict[int, list[Any]] = {}
-        self.set_copies: dict[int, dict[int, Any]] = {}
-        self.dict_copies: dict[int, tuple[list[Any], list[Any]]] = {}
+        self.keyed_copies: dict[int, Any] = {}
         self._swept_size = 1024
         self.arrays = arrays.Arrays()
 
@@ -109,7 +108,7 @@ class Registry:
                 if type(holder) is not _Watch:
                     self._loose[key] = self.numbers.drop(key), id(type(holder))
             self._holders = {key: holder for key, holder in self._holders.items() if type(holder) is _Watch}
-            for copies in (self.copies, self.set_copies, self.dict_copies):
+            for copies in (self.copies, self.keyed_copies):
                 copies.clear()
 
     def release(self) -> None:
@@ -118,7 +117,7 @@ class Registry:
         self.numbers.clear()
         for its in (self._holders, self._loose, self._facts, self._old_facts):
             its.clear()
-        for copies in (self.copies, self.set_copies, self.dict_copies):
+        for copies in (self.copies, self.keyed_copies):
             copies.clear()
 
     def facts(self, type_: type) -> TypeFacts:
@@ -187,7 +186,7 @@ class Registry:
         self._holders.pop(watch.key, None)
 
     def _drop_copies(self, number: int) -> None:
-        for copies in (self.copies, self.set_copies, self.dict_copies):
+        for copies in (self.copies, self.keyed_copies):
             copies.pop(number, None)
 
     def _describe_fresh(self) -> None:
@@ -388,7 +387,7 @@ class Registry:
     def sweep(self) -> None:
         """Lets go of objects that only we still hold. Costs the number of known objects; done when it has doubled."""
         gone = self.numbers.gone()
-        if self.copies or self.set_copies or self.dict_copies:
+        if self.copies or self.keyed_copies:
             for number in gone:
                 self._drop_copies(number)
         if len(self._holders) < 2 * self._swept_size:

@@ -123,6 +123,11 @@ class TypeFacts:
             found = self._kept[method] = owner is not None and not is_made_here(owner)
         return found
 
+    def defined(self, method: str) -> Any:
+        """What stands for a method in the first class that defines it, or None."""
+        spaces = map(namespace_of, bases_of(self.type))
+        return next((space[method] for space in spaces if method in space), None)
+
     def has_nothing(self, obj: Any) -> bool:
         """Whether an object of this type certainly has no fields. The collector knows, without making a dictionary of
         fields, which would make each later use of them slower."""
