@@ -12,7 +12,7 @@ COMPILED = (
     *(f"eelgrass.recorder.hooks.objects.{name}" for name in ("registry", "numbers", "versions", "type_facts", "bounds", "keys")),
     *(
         f"eelgrass.recorder.hooks.changes.{name}"
-        for name in ("changes", "held", "patching", "reaching", "ways", "comparing", "sequence_patching", "keyed_patching")
+        for name in ("changes", "held", "patching", "reaching", "ways", "leading", "comparing", "sequence_patching", "keyed_patching")
     ),
 )
 

@@ -160,6 +160,41 @@ for t in ts: t.start()
 for t in ts: t.join()
 print(total)
 """,
+    "what is stored is gone at once": """
+class Eel:
+    def __init__(self, pool):
+        self.pool = pool
+
+    def __del__(self):
+        self.pool.clear()
+
+
+pool = {}
+pool["a"] = Eel(pool)
+pool["a"] = 1
+print(pool)
+row = [0]
+row[0] = Eel(row)
+row[0] = 2
+print(row)
+
+
+class Tank:
+    pass
+
+
+tank = Tank()
+tank.eel = Eel(vars(tank))
+tank.eel = 3
+print(vars(tank))
+pool = {"k": None}
+pool["k"] = Eel(pool)
+del pool["k"]
+print(pool)
+pool["k"] = Eel(pool)
+pool["k"] = pool["k"] = 4
+print(pool)
+""",
     "files are closed when nobody has them": """
 try:
     f = open("out.txt","w"); f.write("tide"); fs=[f]; del f, fs

@@ -13,6 +13,7 @@ from typing import Any
 
 from eelgrass.recorder.contract import EVENT, FIELD, MARK, OUR_FILES, UNTOLD
 from eelgrass.recorder.hooks.changes.changes import Changes
+from eelgrass.recorder.hooks.changes.leading import Leading
 from eelgrass.recorder.hooks.frames import Frames
 from eelgrass.recorder.hooks.generators import Generators
 from eelgrass.recorder.hooks.hiding import Tracers, make_bottom
@@ -46,6 +47,7 @@ class Hooks:
         self.generators = Generators(self.log, self.frames)
         self.inner = InnerFrames(self.log, self.frames)
         self.changes = Changes(self.log)
+        self.leading = Leading(self.log, self.changes)
         self.frames.held, self.frames.look_at_held = self.changes.held.of, self.changes.look_at_held
         self._at_bottom = True
         self._tracers = Tracers((*OUR_FILES, os.path.join(os.path.dirname(json.__file__), "")))
@@ -119,9 +121,10 @@ class Hooks:
                     *("item_deleted_held", "grown", "field_set", "changed"),
                     *("augmented", "called", "handed", "names_changed", "field_augmented"),
                     *("item_augmented", "item_augmented_held", "field_set_augmented"),
-                    *("reached", "escaping", "opened", "field_grown", "look_again", "class_made"),
+                    *("reached", "field_grown", "class_made"),
                 )
             },
+            **{hook: getattr(self.leading, hook) for hook in ("escaping", "opened", "look_again")},
         }
 
     def release(self) -> None:

@@ -14,7 +14,6 @@ cdef class Changes:
     cdef Registry _registry
     cdef Numbers _numbers
     cdef dict _copies, _foreign, _watched, _telling
-    cdef object _ways
     cdef list _plain
 
     cpdef object item_set(self, object owner, object key)

@@ -13,7 +13,6 @@ from eelgrass.recorder.hooks.changes.held import Held
 from eelgrass.recorder.hooks.changes.patching import Patching
 from eelgrass.recorder.hooks.changes.reaching import is_woven, known_way, reach
 from eelgrass.recorder.hooks.changes.sequence_patching import SAYING_ALL
-from eelgrass.recorder.hooks.changes.ways import AT_ENDS, GROWING
 from eelgrass.recorder.hooks.log import Log
 from eelgrass.recorder.hooks.objects.keys import SIMPLE_TYPES, is_unmistakable
 from eelgrass.recorder.hooks.objects.type_facts import TypeFacts
@@ -44,8 +43,7 @@ class Changes:
         self._registry = log.registry
         self.patching = Patching(log)
         self._foreign: dict[int, bool] = {}  # by a type's identity; the registry keeps the types
-        self._ways = self.patching.ways
-        self._watched = self._ways.watched
+        self._watched = self.patching.ways.watched
         self._telling: dict[int, dict[str, bool]] = {}  # as well, until some class changes
         self._plain: list[PlainType] = []
         self._numbers = log.numbers
@@ -63,9 +61,9 @@ class Changes:
         for thing in self.held.latest():
             kind = type(thing)
             if (kind is list or kind is dict or kind is deque) and self._numbers.get(thing) >= 0:
-                self._filled(thing)
+                self.filled(thing)
 
-    def _filled(self, thing: Any) -> None:
+    def filled(self, thing: Any) -> None:
         """Something may have been put at the end of a known container."""
         kind, number, size = type(thing), self._numbers.get(thing), len(thing)
         told = self.patching.sizes.get(number)
@@ -246,7 +244,7 @@ class Changes:
         """Lets go of the program's objects and types."""
         self._class_changed()
         self.held.clear()
-        self._ways.clear()
+        self.patching.ways.clear()
 
     def plain_type(self) -> PlainType:
         """What `field_set` takes as `plain`, for one place of the text."""
@@ -282,12 +280,24 @@ class Changes:
             return
         if facts.shape == "class":
             self._class_changed()
-        for its in registry.arrays.sharing(owner) if facts.shape == "array" else (owner,):
-            registry.tell_contents(its)
+        if facts.shape == "array":
+            for its in registry.arrays.sharing(owner):
+                self._look_into_array(its)
+            return
+        registry.tell_contents(owner)
         if facts.shape == "instance" and self._is_foreign(facts.type):
             for value in registry.held_in(owner, facts):
                 if registry.known(value) is not None and registry.facts(type(value)).shape in _CONTAINERS:
                     self.changed(value)
+
+    def _look_into_array(self, array: Any) -> None:
+        found = self._registry.arrays.changed_in(array)
+        if found is None:
+            self._registry.tell_contents(array)
+        elif found[0]:
+            places, numbers = found
+            parts = [places, [self._registry.plain(number) for number in numbers], []]
+            self._registry.report(wire.PATCH, [self._registry.known(array), None, *parts])
 
     def _is_foreign(self, kind: type) -> bool:
         """Whether code that is not woven may change what a type's objects keep in their fields."""
@@ -349,38 +359,10 @@ class Changes:
                     self.changed(thing, way)
         return result
 
-    # Ways that lead into an object past every statement
-
-    def escaping(self, method: Any) -> Any:
-        """A method that changes its receiver is kept: whoever calls it later, the receiver is looked at."""
-        receiver, _ = reach(method, self._log.mark)
-        if receiver is not None and id(type(receiver)) not in SIMPLE_TYPES:
-            number = self._registry.ref(receiver)
-            self._ways.keep(method, receiver, number)
-            if number not in self.patching.sizes:  # from now on it will be enough to know how long it is
-                self.changed(receiver)
-        return method
-
-    def opened(self, result: Any, owner: Any) -> Any:
-        """The dictionary of an object's fields is handed out."""
-        if self._ways.hand_out(owner) and self._registry.known(result) is not None:
-            self.changed(result)  # fields may have been stored while nobody else had it
-        return result
-
     def field_grown(self, result: Any, owner: Any) -> Any:
         """Reading a field has stored it, as `cached_property` does."""
         self.changed(owner)
         return result
-
-    def look_again(self) -> None:
-        """A statement begins: what may have been changed past every statement is looked at."""
-        for owner, by in self._ways.changed():
-            if by == GROWING:
-                self._filled(owner)
-            else:
-                self.changed(owner)
-            if by == AT_ENDS:
-                self.patching.sequences.remember(owner, self._numbers.get(owner))
 
     def class_made(self, made: Any) -> None:
         """A class has been made: descriptors in it have learned their names."""
