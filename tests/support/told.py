@@ -1,8 +1,10 @@
-"""How much the hooks tell while a program runs: `python told.py FILE` prints it. In a process of its own, as always."""
+"""How much the hooks tell while a program runs, and how long that takes: `python told.py FILE` prints the seconds and
+the bytes. In a process of its own, as always."""
 
 from __future__ import annotations
 
 import sys
+import time
 from pathlib import Path
 
 from eelgrass.recorder import wire
@@ -13,8 +15,8 @@ from eelgrass.recorder.process.own_modules import OwnModules
 from eelgrass.recorder.weaving.points import Points
 
 
-def told(program: Path) -> int:
-    """The bytes of what is told of one run."""
+def told(program: Path) -> tuple[float, int]:
+    """(seconds, bytes of what is told) of one run."""
     sizes: list[int] = []
 
     def take(taken: Taken) -> None:
@@ -24,11 +26,13 @@ def told(program: Path) -> int:
     points = Points(wire.FIRST_POINT)
     code = woven_code(program.read_bytes(), str(program), points, hooks, OwnModules("/nowhere", {}))
     hooks.log.make_codes(wire.FIRST_POINT + len(points.points))
+    start = time.perf_counter()
     exec(code, {"__name__": "__main__"})
     hooks.log.flush()
+    seconds = time.perf_counter() - start
     hooks.release()
-    return sum(sizes)
+    return seconds, sum(sizes)
 
 
 if __name__ == "__main__":
-    print(told(Path(sys.argv[1])))
+    print(*told(Path(sys.argv[1])))
