@@ -129,6 +129,18 @@ def test_what_comes_in_at_once_is_bounded_as_well(record: Record) -> None:
     assert len(trace.slots) < 60_000
 
 
+def test_a_long_text_that_is_handed_on_and_on_leaves_room_for_others(record: Record) -> None:
+    recording = record(
+        "song = 'mo ' * 30_000\n\ndef at(song, place):\n    return song[place]\n\n"
+        "for place in range(300):\n    at(song, place)\nother = 'ray' * 9_000\nprint(at(other, 1))\n"
+    )
+    trace, last = recording.trace, len(recording.trace.steps) - 1
+    assert [trace.values.get(value_of_name(trace, 0, name, last)) for name in ("song", "other")] == [
+        "mo " * 30_000,
+        "ray" * 9_000,
+    ]
+
+
 def test_a_text_longer_than_a_block_passes_through_the_streams(record: Record) -> None:
     trace = record("print(len('x'))\nprint('y' * 280_000_000)\n", max_output=0).trace
     assert trace.outcome.outcome == "finished"

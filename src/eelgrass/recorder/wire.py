@@ -57,6 +57,9 @@ WHOLE, TEXT, FLOAT, NONE, FALSE, TRUE, REF, OTHER = range(8)
 FORMS = 8
 #: A whole number with more bits is told by its size.
 MOST_BITS = 1 << 18
+#: How a long text is told: `[LONG_TEXT, its number in order, value]`, and from then on `[AGAIN, its number]`.
+LONG_TEXT, AGAIN = "long", "again"
+
 WHOLE_MIN, WHOLE_MAX = -(1 << 63), (1 << 63) - 1
 
 

@@ -13,7 +13,8 @@ cdef class Log:
     cdef public list wholes, floats, texts, codes
     cdef public Numbers numbers
     cdef object _hand_over, _interrupt
-    cdef Py_ssize_t _undisturbed, _flushed_at
+    cdef Py_ssize_t _undisturbed, _flushed_at, _long_told
+    cdef dict _long
 
     @cython.locals(kind=object)
     cpdef object tell(self, Py_ssize_t point, object value)

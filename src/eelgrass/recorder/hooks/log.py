@@ -12,9 +12,12 @@ from typing import Any, NamedTuple
 
 from eelgrass.recorder import wire
 from eelgrass.recorder.contract import LONG
+from eelgrass.recorder.hooks.objects.bounds import MOST_CHARACTERS
 from eelgrass.recorder.hooks.objects.registry import Registry
 
 #: Lists with so many characters in long texts are handed over.
+#: So many long texts are kept, to know them again.
+_MOST_LONG = 32
 _MANY_CHARACTERS = 2_000_000
 
 _OUTPUT, _ERRORS, _INPUT = (kind * wire.FORMS for kind in (wire.OUTPUT, wire.ERRORS, wire.INPUT))
@@ -78,6 +81,8 @@ class Log:
         self._undisturbed = 0
         self._interrupt: Callable[[], None] | None = None
         self._flushed_at = 0
+        self._long: dict[int, tuple[str, int]] = {}  # long texts that were told lately, kept, by identity
+        self._long_told = 0
         self.is_due = False  # there are so many long texts that the lists should be handed over
 
     def make_codes(self, points: int) -> None:
@@ -171,14 +176,19 @@ class Log:
         self.tell(point, value)
 
     def _tell_long(self, point: int, text: str) -> None:
-        """Tells of a long text; of its beginning only, where it is too long, or when there have been too many."""
-        brief = self.registry.bounds.brief(text)
-        if brief is not None:
-            self.texts.append(as_json(brief))
-            self.events.append(point + wire.OTHER)
+        """Tells of a long text; of its beginning only, where it is too long, or when there have been too many. One that
+        was told lately is told by the number that it got."""
+        told = self._long.get(id(text))
+        if told is not None:
+            self.texts.append(as_json([wire.AGAIN, told[1]]))
         else:
-            self.texts.append(text)
-            self.events.append(point + wire.TEXT)
+            self.texts.append(as_json([wire.LONG_TEXT, self._long_told, self.registry.bounds.brief(text) or text]))
+            if len(text) <= MOST_CHARACTERS:
+                self._long[id(text)] = text, self._long_told
+            if len(self._long) > _MOST_LONG:
+                del self._long[next(iter(self._long))]
+            self._long_told += 1
+        self.events.append(point + wire.OTHER)
         # Not here: an object may be told half.
         self.is_due = self.registry.bounds.long_characters - self._flushed_at > _MANY_CHARACTERS
 

@@ -7,6 +7,7 @@ chunk is handled a column at a time; only changes inside objects are looked at o
 from __future__ import annotations
 
 import json
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -18,7 +19,7 @@ from eelgrass.trace.building.object_builder import ObjectBuilder
 from eelgrass.trace.building.point_table import PointTable
 from eelgrass.trace.building.slot_builder import SlotBuilder
 from eelgrass.trace.building.stream import DESCRIBING, WHOLES, Chunk, Layout, impossible
-from eelgrass.trace.building.told import Patch
+from eelgrass.trace.building.told import LongTexts, Patch
 from eelgrass.trace.columns import Column, Ints
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Outcome, Raises, Results, StepKind, Steps, Texts, Trace
@@ -55,6 +56,7 @@ class Builder:
         self.program = Program()
         self.points = PointTable(self.program)
         self.values = ValueTable()
+        self._long = LongTexts(self.values)
         self.slots = SlotBuilder()
         self.objects = ObjectBuilder(self.values, self.slots)
         self._made = MadeObjects(self.objects)
@@ -144,9 +146,9 @@ class Builder:
         places = np.flatnonzero(form == wire.FLOAT)
         if len(places):
             numbers[places] = table.distinct(Kind.FLOAT, chunk.floats[layout.floating[places]].view(np.int64))
-        for its, kind in ((wire.TEXT, Kind.TEXT), (wire.OTHER, Kind.OTHER)):
+        for its, numbers_of in ((wire.TEXT, partial(table.texts_of, Kind.TEXT)), (wire.OTHER, self._long.numbers_of)):
             places = np.flatnonzero(form == its)
-            numbers[places] = table.texts_of(kind, [chunk.texts[place] for place in layout.text[places].tolist()])
+            numbers[places] = numbers_of([chunk.texts[place] for place in layout.text[places].tolist()])
         for its, value in ((wire.NONE, None), (wire.FALSE, False), (wire.TRUE, True)):
             chosen = form == its
             if chosen.any():

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+import json
 from typing import Any, NamedTuple
 
 import numpy as np
 
+from eelgrass.recorder import wire
+from eelgrass.trace.building.stream import impossible
 from eelgrass.trace.columns import Ints
+from eelgrass.trace.values import Kind, ValueTable
 
 SHAPES = (
     "list",
@@ -44,6 +48,36 @@ class Parts(NamedTuple):
     items: list[int]
     names: list[int]
     fields: list[int]
+
+
+class LongTexts:
+    """The values of long texts, which are told in full once, and by a number each time after that."""
+
+    def __init__(self, values: ValueTable) -> None:
+        self._values = values
+        self._numbers: list[int] = []
+        self._begin, self._again = f'["{wire.LONG_TEXT}", ', f'["{wire.AGAIN}", '
+
+    def numbers_of(self, texts: list[str]) -> list[int]:
+        """The values of what was told in the form OTHER. Raises StreamError for a number that was never given."""
+        if not any(text.startswith((self._begin, self._again)) for text in texts):
+            return self._values.texts_of(Kind.OTHER, texts)
+        return [self._number_of(text) for text in texts]
+
+    def _number_of(self, text: str) -> int:
+        number: int
+        if not text.startswith((self._begin, self._again)):
+            return self._values.texts_of(Kind.OTHER, [text])[0]
+        try:
+            _, number, *value = json.loads(text)
+        except ValueError:
+            impossible("a long text has the wrong form")
+        is_text = len(value) == 1 and (type(value[0]) is str or (type(value[0]) is list and value[0][:1] == ["cut"]))
+        if is_text and number == len(self._numbers):
+            self._numbers.append(self._values.number(value[0]))
+        elif value or type(number) is not int or not 0 <= number < len(self._numbers):
+            impossible("a long text is repeated that was never told")
+        return self._numbers[number]
 
 
 class LastTold:
