@@ -123,6 +123,9 @@ def _limits(command: Any) -> Any:
 @click.option(
     "--open-library", multiple=True, metavar="MODULE", help="Record inside this library module or package too."
 )
+@click.option(
+    "--python", type=click.Path(path_type=Path), help="The Python that runs the program [default: Eelgrass's own]."
+)
 @click.argument("program")
 @click.argument("arguments", nargs=-1, type=click.UNPROCESSED)
 def record(
@@ -134,11 +137,13 @@ def record(
     clock: Path | None,
     scratch: bool,
     open_library: tuple[str, ...],
+    python: Path | None,
     program: str,
     arguments: tuple[str, ...],
     **limits: Any,
 ) -> None:
     """Run PROGRAM and record it. Input, output and exit status are the program's own."""
+    from eelgrass.runs.interpreters import interpreter
     from eelgrass.runs.libraries import check_libraries
     from eelgrass.runs.run import STOPPED, Run
     from eelgrass.runs.scratch import Scratch
@@ -151,9 +156,11 @@ def record(
             seed=seed,
             clock=kept_clock(_load(clock).case) if clock else {} if keep_clock else None,
             open_libraries=open_library,
+            python=python and python.absolute(),
             **limits,
         )
-        check_libraries(open_library, order.program.parent if order.program else Path.cwd())
+        path = interpreter(python).path
+        check_libraries(open_library, order.program.parent if order.program else Path.cwd(), path)
     except CannotRunError as error:
         raise Refused(str(error)) from error
     run = Run(order)

@@ -19,6 +19,15 @@ def _with_own_builtins(loader, module):  # type: ignore[no-untyped-def]
 
 SourceFileLoader.exec_module = _with_own_builtins  # type: ignore[method-assign]
 
+# The interpreter may be another one than Eelgrass's, without Eelgrass or with another. All else lies below it.
+_root = __file__.rpartition("/eelgrass/")[0]
+sys.path.insert(0, _root)
+import eelgrass  # noqa: E402, F401
+
+sys.path.remove(_root)
+if _root not in sys.path:
+    sys.path_importer_cache.pop(_root, None)
+
 from eelgrass.recorder.order import read_order  # noqa: E402
 from eelgrass.recorder.process.child_run import ChildRun, hide_our_frames  # noqa: E402
 from eelgrass.recorder.process.concealment import forget_modules  # noqa: E402

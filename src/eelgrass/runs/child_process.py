@@ -49,7 +49,11 @@ def start_child(order: Order, side: SideQuestion | None = None, **how: Any) -> C
             fcntl.fcntl(reading, fcntl.F_SETPIPE_SZ, _PIPE_BYTES)
         with _texts_file(order.texts) as texts_fd:
             process = subprocess.Popen(
-                [sys.executable, str(child_script()), _for_child(order, writing, texts_fd, side).as_json()],
+                [
+                    str(order.python or sys.executable),
+                    str(child_script()),
+                    _for_child(order, writing, texts_fd, side).as_json(),
+                ],
                 pass_fds=[writing, *([texts_fd] if texts_fd >= 0 else [])],
                 env=_environment(order),
                 **how,

@@ -10,11 +10,11 @@ from pathlib import Path
 from eelgrass.runs.order import CannotRunError
 
 
-def check_libraries(names: tuple[str, ...], folder: Path) -> None:
+def check_libraries(names: tuple[str, ...], folder: Path, path: tuple[str, ...] = ()) -> None:
     """Raises CannotRunError, with a sentence, for the first of the names that is no module written in Python which a
-    program in `folder` can import."""
+    program in `folder` can import, by an interpreter that looks for modules along `path`, or by Eelgrass's own."""
     for name in names:
-        trouble = _trouble(name, [str(folder), *sys.path[1:]])
+        trouble = _trouble(name, [str(folder), *(path or sys.path[1:])])
         if trouble:
             raise CannotRunError(trouble)
 

@@ -34,6 +34,8 @@ class Order:
     for input, `max_waiting_seconds` is for each line of input. Of one container at most `max_elements` are recorded;
     once elements would take `max_recording_mib` in Eelgrass's memory, much fewer.
 
+    `python` is the interpreter that runs it, None for Eelgrass's own.
+
     `clock`: the readings, in seconds, that the functions of `time` are to begin with; readings are kept in the
     recording's case unless it is None.
     """
@@ -53,6 +55,7 @@ class Order:
     seed: int | None = None
     clock: dict[str, list[float]] | None = None
     open_libraries: tuple[str, ...] = ()
+    python: Path | None = None
 
     @property
     def text(self) -> str | None:

@@ -289,5 +289,12 @@ def _untold_end(code: int) -> str:
 
 def _case(order: Order) -> dict[str, Any]:
     program = str(order.program) if order.program else None
-    case = {"program": program, "module": order.module, "arguments": list(order.arguments), "seed": order.seed}
+    case: dict[str, Any] = {
+        "program": program,
+        "module": order.module,
+        "arguments": list(order.arguments),
+        "seed": order.seed,
+    }
+    if order.python is not None:
+        case["python"] = str(order.python)
     return {**case, "open_libraries": list(order.open_libraries)} if order.open_libraries else case

@@ -87,6 +87,10 @@ def _order(trace: Trace) -> Order:
     program, module, seed = case.get("program"), case.get("module"), case.get("seed")
     if not isinstance(program, str) or module or not Path(program).is_file():
         raise SideRunError("The program of this recording is not on this machine, so its functions cannot be run.")
+    if "python" in case:
+        raise SideRunError(
+            "This recording was made with another Python than Eelgrass's own; nothing can be run aside in it."
+        )
     arguments, opened = case.get("arguments"), case.get("open_libraries")
     order = Order(
         Path(program),

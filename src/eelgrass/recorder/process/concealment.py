@@ -6,10 +6,13 @@ import os
 import sys
 from collections.abc import Callable
 
+_MADE_ANEW = frozenset(("_collections",) if sys.version_info >= (3, 12) else ())
+
 
 def forget_modules(plain: frozenset[str]) -> None:
-    """Takes the modules that are only here because of us out of `sys.modules`; the program imports its own."""
-    for name in set(sys.modules) - plain:
+    """Takes the modules that are only here because of us out of `sys.modules`; the program imports its own. Where the
+    interpreter would make the types of a module anew for it, the module stays: we have to know them."""
+    for name in set(sys.modules) - plain - _MADE_ANEW:
         del sys.modules[name]
 
 

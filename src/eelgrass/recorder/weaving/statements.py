@@ -11,7 +11,7 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 from contextlib import contextmanager
-from typing import cast
+from typing import Any, cast
 
 from eelgrass.recorder import wire
 from eelgrass.recorder.contract import BY_KEY, BY_RESULT, UNTOLD
@@ -275,6 +275,9 @@ class Weaver(InnerFrames):
             gone = self.event(wire.DELETE, number, self.scope.mangled(handler.name))
             body = [*self.store_reports(handler.name, number), ast.Try(body, [], [], [gone])]
         handler.body = placed([*caught, *body], handler)
+
+    def _weave_typealias(self, node: Any, number: int) -> list[ast.stmt]:
+        return [node, *placed(self.store_reports(node.name.id, number), node)]
 
     def _weave_match(self, node: ast.Match, number: int) -> list[ast.stmt]:
         node.subject = self.expression(node.subject)

@@ -21,7 +21,7 @@ _flags: Callable[[type], int] = type.__dict__["__flags__"].__get__
 
 #: Of a type's flags: made at run time; its objects' dictionaries are the interpreter's affair. Those of other types
 #: come to be when somebody asks for them, which their code in C may notice.
-_HEAP_TYPE, _MANAGED_DICT = 1 << 9, 1 << 4
+_HEAP_TYPE, _IMMUTABLE, _MANAGED_DICT = 1 << 9, 1 << 8, 1 << 4
 #: Types in C that show their numbers in a buffer.
 _ARRAYS = (("numpy", "ndarray"), ("array", "array"))
 
@@ -65,8 +65,9 @@ def namespace_of(type_: type) -> Any:
 
 
 def is_made_here(type_: type) -> bool:
-    """Whether a type was made at run time, by a class statement or the like."""
-    return bool(_flags(type_) & _HEAP_TYPE)
+    """Whether a type was made at run time, by a class statement or the like. Types in C that are made so, as some are
+    from Python 3.12 on, cannot be changed after."""
+    return _flags(type_) & (_HEAP_TYPE | _IMMUTABLE) == _HEAP_TYPE
 
 
 class TypeFacts:
