@@ -20,6 +20,8 @@ PROGRAMS = {
     "setdefault, kept": f"sites = {{}}\ngive = sites.setdefault\n{_LOOP}give(n, n)\n    sites[-n] = n",
     "append and popleft, kept": "from collections import deque\nqueue = deque(range(N))\n"
     f"put, take = queue.append, queue.popleft\n{_LOOP}put(n)\n    last = take()",
+    "appendleft and pop, kept": "from collections import deque\nqueue = deque(range(N))\n"
+    f"put, take = queue.appendleft, queue.pop\n{_LOOP}put(n)\n    last = take()",
     "append and pop, kept, where nothing is held": "import gc\npile = []\n"
     f"put, take = pile.append, pile.pop\n{_LOOP}put(n)\n{_LOOP}last = take()",
     "append, handed to map": f"rows = []\n{_LOOP}list(map(rows.append, [n]))",

@@ -16,6 +16,10 @@ join, leave = queue.append, queue.popleft
 join(5)
 gone = leave()
 list(map(join, "ab"))
+front = queue.appendleft
+front(0)
+list(map(front, [1, 2]))
+leave()
 sites = {n: n for n in range(20)}
 give, lose = sites.setdefault, sites.pop
 give(30, "new")

@@ -20,6 +20,7 @@ _MOST = 1_024
 #: away, or both of it to a list or deque, or may do anything.
 GROWING, SHRINKING, AT_ENDS, ANYHOW = range(4)
 _GROWING = frozenset(("append", "extend", "add", "setdefault"))
+_AT_FRONT = frozenset(("appendleft", "extendleft"))
 _SHRINKING = frozenset(("pop", "popleft", "popitem", "remove", "discard", "clear"))
 _most_in: Callable[[Any], int | None] = deque.__dict__["maxlen"].__get__
 
@@ -164,4 +165,6 @@ def _what_it_does(method: str, owner: Any) -> int:
     kind = type(owner)
     if kind is not list and kind is not set and kind is not dict and (kind is not deque or _most_in(owner) is not None):
         return ANYHOW
-    return GROWING if method in _GROWING else SHRINKING if method in _SHRINKING else ANYHOW
+    if method in _GROWING:
+        return GROWING
+    return SHRINKING if method in _SHRINKING else AT_ENDS if method in _AT_FRONT else ANYHOW
