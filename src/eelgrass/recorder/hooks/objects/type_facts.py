@@ -65,8 +65,13 @@ def namespace_of(type_: type) -> Any:
 
 
 def is_made_here(type_: type) -> bool:
-    """Whether a type was made at run time, by a class statement or the like. Types in C that are made so, as some are
-    from Python 3.12 on, cannot be changed after."""
+    """Whether a type was made at run time, by a class statement or the like."""
+    return bool(_flags(type_) & _HEAP_TYPE)
+
+
+def is_in_python(type_: type) -> bool:
+    """Whether a type is that of a class statement. Types in C that are made at run time, as some containers are from
+    Python 3.12 on, cannot be changed after."""
     return _flags(type_) & (_HEAP_TYPE | _IMMUTABLE) == _HEAP_TYPE
 
 
@@ -121,7 +126,7 @@ class TypeFacts:
         if found is None:
             spaces = ((class_, namespace_of(class_)) for class_ in bases_of(self.type))
             owner = next((class_ for class_, space in spaces if method in space), None)
-            found = self._kept[method] = owner is not None and not is_made_here(owner)
+            found = self._kept[method] = owner is not None and not is_in_python(owner)
         return found
 
     def defined(self, method: str) -> Any:
