@@ -9,10 +9,16 @@ COMPILED = (
     "eelgrass.recorder.packing",
     *(f"eelgrass.recorder.process.{name}" for name in ("telling", "insisting")),
     *(f"eelgrass.recorder.hooks.{name}" for name in ("log", "frames", "generators", "inner_frames", "roomy")),
-    *(f"eelgrass.recorder.hooks.objects.{name}" for name in ("registry", "numbers", "versions", "type_facts", "bounds", "keys")),
+    *(
+        f"eelgrass.recorder.hooks.objects.{name}"
+        for name in ("registry", "numbers", "versions", "type_facts", "bounds", "keys")
+    ),
     *(
         f"eelgrass.recorder.hooks.changes.{name}"
-        for name in ("changes", "held", "patching", "reaching", "ways", "leading", "comparing", "sequence_patching", "keyed_patching")
+        for name in (
+            *("changes", "held", "patching", "reaching", "ways", "leading", "comparing"),
+            *("sequence_patching", "keyed_patching"),
+        )
     ),
 )
 
