@@ -71,7 +71,7 @@ def deep(value, inside=()):
         # An OrderedDict goes through its keys in an order of its own, which it can be asked for only where that runs
         # no code of the program.
         parts = [part for key in dict.keys(value) for part in (key if type(key) is tuple else (key,))]
-        plain = all(type(part) in (int, str) for part in parts)
+        plain = all(type(part) in (int, str, type(None)) for part in parts)
         ordered = issubclass(kind, OrderedDict) and plain
         pairs = list(OrderedDict.items(value)) if ordered else list(dict.items(value))
         held["items"] = [[deep(key, deeper), deep(part, deeper)] for key, part in pairs]
