@@ -80,4 +80,27 @@ try:
     row.rows.sort(key=lambda value: value.nothing)
 except AttributeError:
     print(len(row.rows))
+class Log(list):
+    def extend(self, entries):
+        super().extend(entries)
+    def fill(self, entries):
+        list.extend(self, entries)
+class Book(dict):
+    def update(self, pairs):
+        super().update(pairs)
+log, book = Log(), Book()
+def pairs():
+    yield "a", 1
+    yield "b", 2
+    raise ValueError("dry")
+grow, fill = log.extend, log.fill
+for call, given in ((log.extend, gen()), (book.update, pairs()), (grow, gen()), (fill, gen()), (xs.extend, gen())):
+    try:
+        call(given)
+    except ValueError:
+        print(log, book)
+try:
+    log.extend(gen())
+except ValueError:
+    print(log, xs)
 end = 0

@@ -26,6 +26,9 @@ give(30, "new")
 give(30, "not")
 sites[31] = give(32, 1)
 list(map(give, [33, 33], [2, 3]))
+sites["b"] = list(map(give, ["a"], [1]))
+sites["d"] = sites.update(c=3)
+sites["d"] = list(map(give, ["e", "f"], [1, 2]))
 lose(0)
 list(map(lose, [1, 2]))
 del sites[3]
@@ -92,10 +95,18 @@ fields = vars(bag)
 bag.weight = 10
 fields["depth"] = 4
 later = fields
+large = {n: n for n in range(40)}
+large.update({40: 1})
+large["z"] = large.update({"y": 2})
+large[1], large["x"] = 5, large.update({1: 4, "w": 6})
+large.update({})
+del large[2]
+large[2] = large.update({3: 3, "v": 1})
+large.update(u=1)
 rng.shuffle(rows)
 order = OrderedDict((n, n) for n in range(20))
 order.move_to_end(3)
 order[3] = 5
 order.popitem(last=False)
 order.move_to_end(9, last=False)
-print(log, book, tags == set(range(72)), sorted(fields), rows, order, tally, sites, queue)
+print(log, book, tags == set(range(72)), sorted(fields), rows, order, tally, sites, queue, large)

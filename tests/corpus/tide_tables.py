@@ -18,6 +18,10 @@ dry[1] = True
 dry[1] = False
 waves = np.array([1 + 2j, 3])
 waves[0] = 0
+gauges = [np.zeros(2) for _ in range(70)]
+gauges[69][1] = 3
+coarse = np.zeros(3, dtype=np.float16)
+coarse[1] = 2
 wide = np.zeros(2000)
 wide[1500] = 3
 wide[3] = 4

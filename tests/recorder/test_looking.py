@@ -13,6 +13,7 @@ from eelgrass.reading.stack.stack_rows import ValueRow
 from eelgrass.reading.state import value_text
 
 SHOUTING = """\
+import functools, types
 def shout(name):
     def method(self, *rest):
         print("called", name)
@@ -65,12 +66,52 @@ except Exception as error:
 def hand_on(first, *rest, **more):
     return first
 hand_on(noisy, keys, rows=rows)
+class Shelf(Rows):
+    def append(self, item):
+        super().append(item)
+    def pop(self, *place):
+        return super().pop(*place)
+class Chart(Keys):
+    def __setitem__(self, key, value):
+        super().__setitem__(key, value)
+    def setdefault(self, key, value):
+        return super().setdefault(key, value)
+Marks = type("Marks", (set,), {name: shout(name) for name in names if name != "__hash__"})
+class Tags(Marks):
+    def add(self, tag):
+        super().add(tag)
+class Loudly:
+    def __getattr__(self, name):
+        print("getattr", name)
+        raise AttributeError(name)
+    def __call__(self, *given):
+        return given
+shelf, chart, tags, loudly = Shelf(range(30)), Chart({n: n for n in range(30)}), Tags(range(90)), Loudly()
+put, take, give, note = shelf.append, list(held).pop, chart.setdefault, tags.add
+for n in range(4):
+    shelf.append(noisy)
+    put(n)
+    chart[f"{n}"] = noisy
+    give(f"{n}s", noisy)
+    tags.add(n + 200)
+    note(n + 300)
+    types.MethodType(loudly, noisy)(n)
+    functools.partial(loudly, 1)(n)
+    call = loudly
+    call(n)
+    list(map(put, [1]))
+fields = object.__getattribute__(guarded, "__dict__")
+fields["late"] = noisy
+space = type("Space", (dict,), {"get": shout("get")})()
+exec("inner = lambda: 1", space)
+dict.__getitem__(space, "inner")()
 print("quiet")
 """
 
 
-def test_nothing_of_the_programs_own_runs_because_of_us(record: Record) -> None:
-    recording = record(SHOUTING)
+@pytest.mark.parametrize("first", ["", "import gc\n"], ids=["held", "where nothing is held"])
+def test_nothing_of_the_programs_own_runs_because_of_us(record: Record, first: str) -> None:
+    recording = record(first + SHOUTING)
     assert "".join(recording.trace.texts.pieces) == "quiet\n"
     assert recording.trace.outcome.outcome == "finished"
     rows = {row.name: row for row in recording.stack_rows.at(recording.stepping.last())[0].rows}

@@ -16,9 +16,9 @@ from eelgrass.recorder.hooks.objects.bounds import MOST_CHARACTERS
 from eelgrass.recorder.hooks.objects.registry import Registry
 
 #: Lists with so many characters in long texts are handed over.
-#: So many long texts are kept, to know them again.
-_MOST_LONG = 32
 _MANY_CHARACTERS = 2_000_000
+#: Of the long texts so many characters are kept, to know them again.
+_MOST_KEPT = 4_000_000
 
 _OUTPUT, _ERRORS, _INPUT = (kind * wire.FORMS for kind in (wire.OUTPUT, wire.ERRORS, wire.INPUT))
 _TEXT, _FLOAT, _NONE, _FALSE, _TRUE, _REF, _OTHER = range(wire.TEXT, wire.FORMS)
@@ -82,7 +82,7 @@ class Log:
         self._interrupt: Callable[[], None] | None = None
         self._flushed_at = 0
         self._long: dict[int, tuple[str, int]] = {}  # long texts that were told lately, kept, by identity
-        self._long_told = 0
+        self._long_told = self._long_kept = 0
         self.is_due = False  # there are so many long texts that the lists should be handed over
 
     def make_codes(self, points: int) -> None:
@@ -183,14 +183,18 @@ class Log:
             self.texts.append(as_json([wire.AGAIN, told[1]]))
         else:
             self.texts.append(as_json([wire.LONG_TEXT, self._long_told, self.registry.bounds.brief(text) or text]))
-            if len(text) <= MOST_CHARACTERS:
-                self._long[id(text)] = text, self._long_told
-            if len(self._long) > _MOST_LONG:
-                del self._long[next(iter(self._long))]
-            self._long_told += 1
+            self._keep_long(text)
         self.events.append(point + wire.OTHER)
         # Not here: an object may be told half.
         self.is_due = self.registry.bounds.long_characters - self._flushed_at > _MANY_CHARACTERS
+
+    def _keep_long(self, text: str) -> None:
+        if len(text) <= MOST_CHARACTERS:
+            self._long[id(text)] = text, self._long_told
+            self._long_kept += len(text)
+        while self._long_kept > _MOST_KEPT:
+            self._long_kept -= len(self._long.pop(next(iter(self._long)))[0])
+        self._long_told += 1
 
     def describe(self, kind: int, description: list[Any]) -> None:
         """Appends an event whose value is a description."""

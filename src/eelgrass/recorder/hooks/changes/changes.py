@@ -11,7 +11,7 @@ from typing import Any
 from eelgrass.recorder import wire
 from eelgrass.recorder.hooks.changes.held import Held
 from eelgrass.recorder.hooks.changes.patching import Patching
-from eelgrass.recorder.hooks.changes.reaching import is_woven, known_way, reach
+from eelgrass.recorder.hooks.changes.reaching import is_woven, known_way, reach, receiver_of
 from eelgrass.recorder.hooks.changes.sequence_patching import SAYING_ALL
 from eelgrass.recorder.hooks.log import Log
 from eelgrass.recorder.hooks.objects.keys import SIMPLE_TYPES, is_unmistakable
@@ -19,7 +19,6 @@ from eelgrass.recorder.hooks.objects.type_facts import TypeFacts
 
 _SET_INDEX, _KEY, _GLOBAL = (kind * wire.FORMS for kind in (wire.SET_INDEX, wire.KEY, wire.GLOBAL))
 _CONTAINERS = ("list", "dict", "set")
-_BUILT_IN = (BuiltinFunctionType, MethodWrapperType)
 #: What these do is done by statements as well.
 _WRAPPED = {"__setitem__": "item_set", "__delitem__": "item_deleted"}
 _LOOKED_INTO = ("exception", "list", "dict", "set", "instance", "class", "array")
@@ -51,14 +50,14 @@ class Changes:
 
     def interrupted(self, trace: TracebackType | None) -> None:
         """An exception has ended statements: what they had in hand may have changed before."""
-        for thing in self.held.dropped(trace):
+        for thing in map(receiver_of, self.held.dropped(trace)):
             self.changed(thing)
             self._parts_changed(thing)
 
     def look_at_held(self) -> None:
         """A frame begins or goes on in the middle of a call, which may have filled by then what it was called on: a
         generator's elements are put in one by one."""
-        for thing in self.held.latest():
+        for thing in map(receiver_of, self.held.latest()):
             kind = type(thing)
             if (kind is list or kind is dict or kind is deque) and self._numbers.get(thing) >= 0:
                 self.filled(thing)
@@ -74,9 +73,9 @@ class Changes:
         elif kind is list:
             self.changed(thing, "extend")
         else:
+            self.patching.sizes[number] = size
             for key in reversed([*islice(dict.__reversed__(thing), size - told)]):
                 self.item_set(thing, key)
-            self.patching.sizes[number] = size
 
     def _has_key(self, owner: Any, key: Any) -> bool:
         """Whether `owner` is a dictionary with this key, where asking for it runs no code of the program."""
@@ -109,9 +108,9 @@ class Changes:
             self._index_set(owner, number, key)
         elif kind is dict:
             if type(key) is str or (is_unmistakable(key) and number not in self._registry.mixed):
-                self.patching.keyed.stored(owner, number, key, owner[key])
                 if self._watched and number in self._watched:
-                    self._stored_watched(owner, number, key)
+                    self._note_size(owner, number, key)
+                self.patching.keyed.stored(owner, number, key, owner[key])
             else:
                 self.changed(owner)
         elif (
@@ -125,12 +124,15 @@ class Changes:
         else:
             self.changed(owner)
 
-    def _stored_watched(self, owner: Any, number: int, key: Any) -> None:
-        """Says how long a dictionary is, if what is told explains it: a key that has come to be is the last."""
-        told = self.patching.sizes.get(number)
+    def _note_size(self, owner: Any, number: int, key: Any) -> None:
+        """Before it is told what a key of a dictionary holds: says how long the dictionary is then. A key that has come
+        to be is the last. Where that does not explain the length, more has happened, which is told first."""
+        told, size = self.patching.sizes.get(number), len(owner)
         last = next(dict.__reversed__(owner))
-        if told == len(owner) - 1 and (last is key or (type(last) is type(key) and last == key)):
-            self.patching.sizes[number] = len(owner)
+        if told == size - 1 and (last is key or (type(last) is type(key) and last == key)):
+            self.patching.sizes[number] = size
+        elif told != size:
+            self.changed(owner)
 
     def _index_set(self, owner: Any, number: int, key: int) -> None:
         value = owner[key]
@@ -294,8 +296,9 @@ class Changes:
         found = self._registry.arrays.changed_in(array)
         if found is None:
             self._registry.tell_contents(array)
-        elif found[0]:
-            places, numbers = found
+            return
+        places, numbers = found
+        if places:
             parts = [places, [self._registry.plain(number) for number in numbers], []]
             self._registry.report(wire.PATCH, [self._registry.known(array), None, *parts])
 
@@ -343,7 +346,8 @@ class Changes:
         called = things[-1]
         receiver, changes = reach(called, self._log.mark)
         if receiver is not None:
-            method = called.__name__ if type(called) in _BUILT_IN else ""
+            kind = type(called)
+            method = called.__name__ if kind is BuiltinFunctionType or kind is MethodWrapperType else ""
             if has_all and len(things) == 1 and method == "pop":
                 method = "pop last"
             says_all = has_all or method in SAYING_ALL

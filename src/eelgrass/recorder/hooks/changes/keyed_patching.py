@@ -67,13 +67,14 @@ class KeyedPatching:
 
     def _of_set(self, owner: set[Any], number: int, before: int, method: str, key: Any, result: Any) -> bool:
         """Tells what a method has done to a larger set that had `before` elements; whether that was possible."""
+        size = set.__len__(owner)
         if method == "pop last":
             key = result
         elif method not in _ONE_STEP:
             return False
-        if len(owner) - before not in _ONE_STEP[method]:
+        if size - before not in _ONE_STEP[method]:
             return False
-        if len(owner) == before:
+        if size == before:
             return True
         # What has been added is the key itself; what has been taken out may only equal it.
         if method == "add":
@@ -81,7 +82,7 @@ class KeyedPatching:
                 self._registry.mixed.add(number)
         elif method != "pop last" and (not is_unmistakable(key) or number in self._registry.mixed):
             return False
-        if len(owner) == wire.MOST_ORDERED + 1:  # from now on, or again, their order is not told
+        if size == wire.MOST_ORDERED + 1:  # from now on, or again, their order is not told
             there, gone = ([key], []) if method == "add" else ([], [key])
             self._note(number, key)
             self._patch(owner, number, there, there, gone)
@@ -158,6 +159,9 @@ class KeyedPatching:
         else:
             if added and (back or not set(map(id, added)).isdisjoint(map(id, gone))):
                 return False  # the order is another one
+            come = [key for key in dict.fromkeys(was.told) if key in set(filter(is_unmistakable, added))]
+            if come != added[: len(come)]:
+                return False  # what was told of came after what is told now
             places += different(values, was.values, 0, front, 0)
             places += different(values, was.values, len(keys) - back, len(keys), len(was.keys) - len(keys))
             there = [keys[place] for place in places] + added

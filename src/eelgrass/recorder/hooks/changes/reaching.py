@@ -20,6 +20,12 @@ from eelgrass.recorder.contract import CHANGING, CHANGING_ONLY, HARMLESS, KNOWN_
 _STATIC_FUNCTIONS = (MethodDescriptorType, WrapperDescriptorType)
 
 
+def receiver_of(thing: Any) -> Any:
+    """What a built-in method belongs to; anything else is what it is."""
+    owner = thing.__self__ if type(thing) is BuiltinFunctionType else None
+    return thing if owner is None or type(owner) is ModuleType else owner
+
+
 def is_woven(code: CodeType, mark: Any) -> bool:
     """Whether code tells of itself: then the log's mark is among its constants."""
     return any(constant is mark or type(constant) is mark for constant in code.co_consts)
@@ -30,15 +36,13 @@ def reach(called: Any, mark: Any) -> tuple[Any, bool]:
     what it was handed). Runs no code of the program: only exact types are asked."""
     kind = type(called)
     if kind is FunctionType:
-        its = called.__globals__.get("__name__")
-        return None, _may_change(its, called.__name__) and not is_woven(called.__code__, mark)
+        return None, _may_change(_module_of(called), called.__name__) and not is_woven(called.__code__, mark)
     if kind is MethodType:
         function = called.__func__
-        if type(function) is FunctionType and is_woven(function.__code__, mark):
-            return None, False
-        module = function.__globals__.get("__name__") if type(function) is FunctionType else ""
-        if type(module) is str and called.__name__ not in CHANGING_ONLY.get(module, (called.__name__,)):
-            return None, False
+        if type(function) is FunctionType:
+            changing = CHANGING_ONLY.get(_module_of(function))
+            if is_woven(function.__code__, mark) or (changing is not None and function.__name__ not in changing):
+                return None, False
         return called.__self__, True
     if kind is BuiltinFunctionType or kind is MethodWrapperType:
         owner = called.__self__
@@ -62,10 +66,14 @@ def known_way(called: Any) -> str:
     return str(called.__name__) if type(owner) is ModuleType and _name_of(owner) in KNOWN_WAYS else ""
 
 
-def _may_change(module: Any, function: str) -> bool:
-    """Whether a function of a library may change what it is handed."""
-    root = module.partition(".")[0] if type(module) is str else ""
+def _may_change(root: str, function: str) -> bool:
+    """Whether a function of a library, named by the first part of its modules' names, may change what it is handed."""
     return function in CHANGING_ONLY[root] if root in CHANGING_ONLY else root not in HARMLESS
+
+
+def _module_of(function: FunctionType) -> str:
+    name = dict.get(function.__globals__, "__name__")
+    return name.partition(".")[0] if type(name) is str else ""
 
 
 def _name_of(module: ModuleType) -> str:

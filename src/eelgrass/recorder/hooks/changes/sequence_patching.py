@@ -154,27 +154,27 @@ class SequencePatching:
         if size > MOST_COMPARED or (before is None and size <= _SMALL):
             self.copies.pop(number, None)
             return False
-        now: list[Any] = owner if base is list else list(base.__iter__(owner))
+        now: list[Any] = owner if type(owner) is list else list(base.__iter__(owner))
         if not self._registry.may_hold(now):
             self.copies.pop(number, None)
             return False
         if before is None:
-            self.copies[number] = list.copy(now)
+            self.copies[number] = now[:]
             return False
         shorter = min(len(before), size)
         front = same_front(now, before, shorter)
         back = same_back(now, before, shorter - front)
-        gone, added = len(before) - front - back, list.__getitem__(now, slice(front, size - back))
+        gone, added = len(before) - front - back, now[front : size - back]
         places: list[int] = []
         if gone + len(added) > _SMALL:
             places += different(now, before, front, shorter, 0)
             places += range(len(before), size)
             if min(gone + len(added), len(places)) > min(size // 2 + 2, self._registry.bounds.elements):
-                self.copies[number] = list.copy(now)
+                self.copies[number] = now[:]
                 return False
         if places and len(places) + max(len(before) - size, 0) < gone + len(added):
-            self.copies[number] = list.copy(now)
-            self._patch(number, size, places, [list.__getitem__(now, place) for place in places])
+            self.copies[number] = now[:]
+            self._patch(number, size, places, [now[place] for place in places])
         elif gone or added:
             self._splice(number, front, gone, added)
         self._registry.tell_fields(owner, number)

@@ -1,8 +1,6 @@
 # The types with which `ways.py` is compiled.
 from eelgrass.recorder.hooks.objects.registry cimport Registry
 
-
-
 cdef class Way:
     cdef public Py_ssize_t number
     cdef public Py_ssize_t by

@@ -62,7 +62,7 @@ class Ways:
 
     def keep(self, method: Any, owner: Any, number: int) -> None:
         """A method of an object of this number is kept."""
-        by = _what_it_does(method.__name__, owner)
+        by = _what_it_does(method, owner)
         way = self.watched.get(number)
         if way is None:
             way = self._added(self.watched, Way(number, self._registry.lasting(owner, number), by))
@@ -161,10 +161,11 @@ class _Sample:
         self.field = 0
 
 
-def _what_it_does(method: str, owner: Any) -> int:
+def _what_it_does(method: Any, owner: Any) -> int:
     kind = type(owner)
     if kind is not list and kind is not set and kind is not dict and (kind is not deque or _most_in(owner) is not None):
         return ANYHOW
-    if method in _GROWING:
+    name = method.__name__
+    if name in _GROWING:
         return GROWING
-    return SHRINKING if method in _SHRINKING else AT_ENDS if method in _AT_FRONT else ANYHOW
+    return SHRINKING if name in _SHRINKING else AT_ENDS if name in _AT_FRONT else ANYHOW

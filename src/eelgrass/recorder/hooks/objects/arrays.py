@@ -12,7 +12,9 @@ from eelgrass.recorder.wire import WHOLE_MAX
 #: Of larger arrays the shape is told, and as many numbers, if they lie in a row.
 _MOST_NUMBERS = 1024
 #: Of so many arrays it is known which are views of the same numbers.
-_MOST_ARRAYS = 64
+_MOST_ARRAYS = 1024
+#: Kinds of numbers that can be read from a row of bytes.
+_KINDS = frozenset("bBhHiIlLqQfd?")
 
 
 def told(obj: Any) -> list[Any]:
@@ -43,16 +45,12 @@ class _Row(NamedTuple):
     numbers: bytes
 
 
-def _nobody() -> None:
-    return None
-
-
 def _row(obj: Any) -> _Row | None:
     """What an array of plain numbers that lie in a row begins with."""
     try:
         with memoryview(obj) as view:
             form = view.format
-            if len(form) != 1 or not view.c_contiguous or not view.nbytes:
+            if form not in _KINDS or not view.c_contiguous:
                 return None
             return _Row((form, view.itemsize, view.shape), bytes(view.cast("B")[: _MOST_NUMBERS * view.itemsize]))
     except (ValueError, NotImplementedError, BufferError, TypeError):
@@ -83,37 +81,41 @@ def root_of(obj: Any) -> Any:
     return obj
 
 
+class _Seen(NamedTuple):
+    """An array that was told: what gives it while it lives, whose numbers it shows, and what it began with."""
+
+    array: Callable[[], Any]
+    root: int
+    row: _Row | None
+
+
 class Arrays:
-    """Arrays that have been seen, which may be views of the same numbers."""
+    """Arrays that have been told, which may be views of the same numbers."""
 
     def __init__(self) -> None:
-        self._seen: list[Callable[[], Any]] = []
-        self._rows: dict[int, tuple[Callable[[], Any], _Row]] = {}  # of those, what was told last, by identity
+        self._seen: dict[int, _Seen] = {}  # by identity
+
+    def note(self, obj: Any) -> None:
+        """An array is told as it is now."""
+        if len(self._seen) >= _MOST_ARRAYS:
+            self._seen = {key: its for key, its in self._seen.items() if its.array() is not None}
+        if id(obj) in self._seen or len(self._seen) < _MOST_ARRAYS:
+            self._seen[id(obj)] = _Seen(weak_reference(obj), id(root_of(obj)), _row(obj))
 
     def changed_in(self, obj: Any) -> tuple[list[int], list[Any]] | None:
         """The places at which an array's beginning differs from what was told last, and the numbers there; None where
-        that is not known, or it has another form now."""
-        row = _row(obj)
-        whose, was = self._rows.pop(id(obj), (_nobody, None))
-        if len(self._rows) >= _MOST_ARRAYS:
-            self._rows = {key: its for key, its in self._rows.items() if its[0]() is not None}
-        if row is not None and len(self._rows) < _MOST_ARRAYS:
-            self._rows[id(obj)] = weak_reference(obj), row
-        if row is None or was is None or whose() is not obj or was.form != row.form:
+        that is not known, or it has another form now. These count as told."""
+        seen, row = self._seen.get(id(obj)), _row(obj)
+        if seen is None or seen.array() is not obj or seen.row is None or row is None or seen.row.form != row.form:
             return None
+        self._seen[id(obj)] = seen._replace(row=row)
         form: Any = row.form[0]
-        places = different(was.numbers, row.numbers, row.form[1])
-        view = memoryview(row.numbers).cast(form)
-        return places, [view[place] for place in places]
-
-    def note(self, obj: Any) -> None:
-        """An array has been seen."""
-        if len(self._seen) < _MOST_ARRAYS and all(its() is not obj for its in self._seen):
-            self._seen.append(weak_reference(obj))
+        places = different(seen.row.numbers, row.numbers, row.form[1])
+        numbers = memoryview(row.numbers).cast(form)
+        return places, [numbers[place] for place in places]
 
     def sharing(self, obj: Any) -> list[Any]:
-        """Those of the arrays seen that show the same numbers as one that has changed, and itself."""
-        root = root_of(obj)
-        self._seen = [its for its in self._seen if its() is not None]
-        living = [its() for its in self._seen]
-        return [its for its in living if its is obj or (its is not None and root_of(its) is root)]
+        """An array that has changed, and those of the arrays seen that show the same numbers."""
+        root = id(root_of(obj))
+        living = [its.array() for its in self._seen.values() if its.root == root]
+        return [obj, *(its for its in living if its is not None and its is not obj and root_of(its) is root_of(obj))]
