@@ -7,7 +7,7 @@ from setuptools import Extension, setup
 #: The hottest modules of what runs in a recorded program's process, with their types in `.pxd` files beside them.
 COMPILED = (
     "eelgrass.recorder.packing",
-    *(f"eelgrass.recorder.process.{name}" for name in ("telling", "insisting")),
+    *(f"eelgrass.recorder.process.{name}" for name in ("telling", "insisting", "call_stack")),
     *(f"eelgrass.recorder.hooks.{name}" for name in ("log", "frames", "generators", "inner_frames", "roomy")),
     *(
         f"eelgrass.recorder.hooks.objects.{name}"
@@ -23,7 +23,7 @@ COMPILED = (
 )
 
 #: What only compiled code can do has no other form.
-CYTHON_ONLY = ("roomy", "numbers", "versions", "comparing", "telling", "insisting")
+CYTHON_ONLY = ("roomy", "numbers", "versions", "comparing", "telling", "insisting", "call_stack")
 
 
 def source_of(name: str) -> str:
@@ -31,11 +31,13 @@ def source_of(name: str) -> str:
     return f"src/{name.replace('.', '/')}.{'pyx' if name.endswith(CYTHON_ONLY) else 'py'}"
 
 
-extensions = []
-if os.environ.get("EELGRASS_HOOKS") != "plain":
+def extensions() -> list[Extension]:
+    """What is compiled: nothing where that is not wanted."""
+    if os.environ.get("EELGRASS_HOOKS") == "plain":
+        return []
     from Cython.Build import cythonize
 
-    extensions = cythonize(
+    return cythonize(
         [Extension(name, [source_of(name)], optional=True, extra_compile_args=["-O2", "-g0"]) for name in COMPILED],
         include_path=["src"],
         build_dir="build/cython",
@@ -43,4 +45,6 @@ if os.environ.get("EELGRASS_HOOKS") != "plain":
         compiler_directives={"language_level": "3", "binding": False, "annotation_typing": False},
     )
 
-setup(ext_modules=extensions, options={"build_ext": {"parallel": 2}})
+
+if __name__ == "__main__":  # the processes of `cythonize` read this file, too
+    setup(ext_modules=extensions(), options={"build_ext": {"parallel": 2}})

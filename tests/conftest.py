@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from importlib.machinery import EXTENSION_SUFFIXES
 from pathlib import Path
 
 import pytest
@@ -17,7 +18,7 @@ Record = Callable[..., Recording]
 
 def pytest_configure() -> None:
     """What is tested is what is written: compiled hooks are those of their sources."""
-    for compiled in Path(eelgrass.recorder.__file__).parent.rglob("*.so"):
+    for compiled in Path(eelgrass.recorder.__file__).parent.rglob(f"*{EXTENSION_SUFFIXES[0]}"):
         stem = compiled.with_name(compiled.name.partition(".")[0])
         # Of a module that stands there twice, the one in Python is for where nothing is compiled.
         sources = [stem.with_suffix(".pyx" if stem.with_suffix(".pyx").exists() else ".py"), stem.with_suffix(".pxd")]

@@ -2,21 +2,26 @@
 
 from __future__ import annotations
 
+import ast
 import json
 import os
 import re
 import subprocess
 import sys
+from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
 from eelgrass.export import json_rows
 from eelgrass.recorder import packing
 from eelgrass.trace.model import Trace
+from support.oracle import is_idle
 
 HERE = Path(__file__).parent
 #: Learners' programs, each of which the recorder has to get right.
 CORPUS = HERE.parent / "corpus"
+#: The scopes that the oracle does not see: comprehensions that are part of their frame.
+UNSEEN = ("<listcomp>", "<setcomp>", "<dictcomp>") if sys.version_info >= (3, 12) else ()
 #: Whether the hooks of the children are compiled, without which some things differ from a plain run.
 AS_PLAIN = packing.IS_COMPILED and os.environ.get("EELGRASS_HOOKS") != "plain"
 
@@ -48,8 +53,14 @@ def lines_of(trace: Trace) -> list[dict[str, object]]:
             "variables": {name: _deep(value) for name, value in row["variables"].items() if name != "_"},
         }
         for row in json_rows.dump(trace)
-        if row["kind"] == "line"
+        if row["kind"] == "line" and row["function"] not in UNSEEN and row["line"] not in _idle_lines(row["file"])
     ]
+
+
+@lru_cache
+def _idle_lines(file: str) -> frozenset[int]:
+    """The lines of statements at which it depends on the version whether anything runs."""
+    return frozenset(node.lineno for node in ast.walk(ast.parse(Path(file).read_bytes())) if is_idle(node))
 
 
 def _deep(value: dict[str, Any]) -> object:

@@ -8,7 +8,9 @@ that spans several, for the way out of a `with`, for `except` clauses and for a 
 
 import ast
 import contextlib
+import dis
 import inspect
+import itertools
 import json
 import opcode
 import os
@@ -18,9 +20,17 @@ import types
 from collections import OrderedDict, deque
 
 COMPREHENSIONS = ("<listcomp>", "<setcomp>", "<dictcomp>", "<genexpr>")
-#: What CPython does after an exception has gone through a `finally` carries the line of the last statement there.
-CLEANING_UP = ("RERAISE", "COPY")
+#: No statement begins with these: what CPython does after an exception has gone through a `finally` carries the line
+#: of the last statement there; what it goes on with after a chain of comparisons that of the statement (3.12); and so
+#: after an exception has gone through a comprehension.
+NEVER_FIRST = ("RERAISE", "COPY", "CALL", "SWAP")
 FOR_ITER = opcode.opmap["FOR_ITER"]
+#: Where a pass of a loop begins, and the way there, one of which has a line event of its own.
+PASSES, BACK = ("FOR_ITER", "GET_ANEXT", "END_ASYNC_FOR"), ("JUMP_BACKWARD", "JUMP_BACKWARD_NO_INTERRUPT")
+#: Comprehensions that are part of their frame, from Python 3.12 on; the oracle sees nothing of what happens in them.
+INLINED = (ast.ListComp, ast.SetComp, ast.DictComp) if sys.version_info >= (3, 12) else ()
+#: Functions whose generator expression is gone through by the calling frame itself, from Python 3.14 on.
+GOING_THROUGH = ("any", "all", "tuple") if sys.version_info >= (3, 14) else ()
 
 
 def show(value, inside=()):
@@ -121,6 +131,11 @@ class Statements:
             tree = ast.parse(source.read())
         self.header = {}
         self._fill(tree)
+        self.inlined = [
+            ((node.lineno, node.col_offset), (node.end_lineno, node.end_col_offset))
+            for node in ast.walk(tree)
+            if isinstance(node, INLINED) or is_going_through(node)
+        ]
 
     def _fill(self, parent):
         for node in ast.iter_child_nodes(parent):
@@ -139,6 +154,26 @@ class Statements:
     def at(self, line):
         return self.header.get(line)
 
+    def is_inlined(self, place):
+        """Whether an instruction's (line, column) lies in a comprehension that is part of its frame."""
+        return any(begin <= place < end for begin, end in self.inlined)
+
+
+def is_going_through(node):
+    return isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id in GOING_THROUGH
+
+
+def is_idle(node):
+    """Whether it depends on the version whether anything runs for a statement: `tide: int`."""
+    return sys.version_info >= (3, 14) and isinstance(node, ast.AnnAssign) and node.value is None
+
+
+def target(code, place):
+    """Where an instruction on the way back to a loop's next pass leads; the place itself for any other."""
+    if opcode.opname[code.co_code[place]] not in BACK:
+        return place
+    return next(its.argval for its in dis.get_instructions(code) if its.offset == place)
+
 
 class Photographer:
     def __init__(self, out, folder):
@@ -147,7 +182,7 @@ class Photographer:
 
     def trace(self, frame, event, _argument):
         code = frame.f_code
-        if not code.co_filename.startswith(self.folder):
+        if not code.co_filename.startswith(self.folder) or code.co_name == "__annotate__":
             return None
         if event == "line" and code.co_name in COMPREHENSIONS:
             self.comprehension(frame, code)
@@ -165,11 +200,11 @@ class Photographer:
         if not loops or code.co_flags & inspect.CO_COROUTINE:
             return  # an asynchronous one, which counts as one step
         innermost = loops[-1]
-        place = frame.f_lasti, frame.f_lineno
+        place = target(code, frame.f_lasti), frame.f_lineno
         before = self.current.setdefault(id(frame), place)
         if before is place:
             self.photograph(frame, code.co_firstlineno)
-        elif frame.f_lasti == innermost:
+        elif place[0] == innermost:
             # The way in is no pass; it only shows where the parts stand at lines of their own.
             if before[0] == innermost or before[1] == frame.f_lineno:
                 self.photograph(frame, code.co_firstlineno)
@@ -178,11 +213,14 @@ class Photographer:
     def line(self, frame, code):
         if code.co_filename not in self.files:
             self.files[code.co_filename] = Statements(code.co_filename)
-        if opcode.opname[code.co_code[frame.f_lasti]] in CLEANING_UP:
+        operation = opcode.opname[code.co_code[frame.f_lasti]]
+        if operation in NEVER_FIRST:
+            return
+        if operation in (*PASSES, *BACK) and self.is_inlined_pass(code, frame.f_lasti):
             return
         node = self.files[code.co_filename].at(frame.f_lineno)
         before = self.current.get(id(frame))
-        if node is None or (isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant)):
+        if node is None or is_idle(node) or (isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant)):
             return
         own_line = isinstance(node, (ast.ClassDef, ast.FunctionDef)) and node.name == code.co_name
         own_line = own_line and node.lineno >= code.co_firstlineno > 0 and frame.f_lineno == code.co_firstlineno
@@ -194,12 +232,21 @@ class Photographer:
         self.current[id(frame)] = node
         self.photograph(frame, node.lineno)
 
+    def is_inlined_pass(self, code, place):
+        """Whether a pass of a comprehension that is part of its frame begins."""
+        if not self.files[code.co_filename].inlined:
+            return False
+        line, _, column, _ = next(itertools.islice(code.co_positions(), target(code, place) // 2, None))
+        return line is not None and self.files[code.co_filename].is_inlined((line, column))
+
     def photograph(self, frame, line):
         code = frame.f_code
         in_class = not code.co_flags & 1 and code.co_name != "<module>"
+        # Python 3.12 gives locals of a module that are out of date where it has comprehensions.
+        found = frame.f_globals if code.co_name == "<module>" else frame.f_locals
         variables = {
             name: value
-            for name, value in list(frame.f_locals.items())
+            for name, value in list(found.items())
             if not name.startswith(("__", ".")) and name != "_" and (not in_class or name in code.co_names)
         }
         row = {"file": code.co_filename, "line": line, "function": code.co_name}

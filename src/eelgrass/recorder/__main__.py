@@ -29,6 +29,7 @@ if _root not in sys.path:
     sys.path_importer_cache.pop(_root, None)
 
 from eelgrass.recorder.order import read_order  # noqa: E402
+from eelgrass.recorder.process.call_stack import at_bottom  # noqa: E402
 from eelgrass.recorder.process.child_run import ChildRun, hide_our_frames  # noqa: E402
 from eelgrass.recorder.process.concealment import forget_modules  # noqa: E402
 
@@ -51,13 +52,11 @@ def _main() -> None:
         if code is None:
             from runpy import _run_module_as_main  # type: ignore[attr-defined]  # as the interpreter does for -m
 
-            # Called by C, so that the interpreter returns to C from it, whatever lies below it.
             start = partial(_run_module_as_main, run.order.module)
-            run.begin()
-            start()
         else:
-            run.begin()
-            exec(code, sys.modules["__main__"].__dict__)
+            start = partial(exec, code, sys.modules["__main__"].__dict__)
+        run.begin()
+        at_bottom(start)
     except BaseException as error:
         run.end(error)
         if not isinstance(error, SystemExit):

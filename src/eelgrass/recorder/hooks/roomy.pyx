@@ -101,10 +101,10 @@ cdef bint is_counting = False
 
 
 def count_from_caller():
-    """What the caller's caller calls next is the first frame of a plain run."""
+    """What the caller's caller calls next, at the bottom, is the first frame of a plain run."""
     global is_counting
     is_counting = True
-    eel_count_from_here(-1)
+    eel_count_from_here(0)
 
 
 cdef class Bottom(Hook):

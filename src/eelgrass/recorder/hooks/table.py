@@ -7,7 +7,6 @@ import os
 from _thread import get_ident
 from collections.abc import Callable
 from itertools import chain, islice
-from sys import _getframe as this_frame
 from sys import exc_info
 from typing import Any
 
@@ -16,7 +15,7 @@ from eelgrass.recorder.hooks.changes.changes import Changes
 from eelgrass.recorder.hooks.changes.leading import Leading
 from eelgrass.recorder.hooks.frames import Frames
 from eelgrass.recorder.hooks.generators import Generators
-from eelgrass.recorder.hooks.hiding import Tracers, make_bottom
+from eelgrass.recorder.hooks.hiding import Tracers
 from eelgrass.recorder.hooks.inner_frames import InnerFrames
 from eelgrass.recorder.hooks.log import Log, Taken
 from eelgrass.recorder.hooks.threads import Threads
@@ -49,13 +48,12 @@ class Hooks:
         self.changes = Changes(self.log)
         self.leading = Leading(self.log, self.changes)
         self.frames.held, self.frames.look_at_held = self.changes.held.of, self.changes.look_at_held
-        self._at_bottom = True
         self._tracers = Tracers((*OUR_FILES, os.path.join(os.path.dirname(json.__file__), "")))
         self._untold: dict[str, list[None]] = {}
         self.threads = Threads(self.log.events, self.log.wholes)
         self._constants = self._table()
         self._checked: dict[str, Any] = {name: self.threads.checked(self._constants[name]) for name in _CHECKED}
-        #: What the caller's caller calls next is the first frame of a plain run, where units of the call stack count.
+        #: The frame that begins at the bottom next is the first of a plain run, where units of the call stack count.
         self.count_from_caller: Callable[[], None] = lambda: None
         if IS_COMPILED:
             self._make_roomy()
@@ -150,13 +148,7 @@ class Hooks:
             self.log.look()
 
     def bottom(self) -> None:
-        """A module's frame begins; below the first one is nothing that the program should see."""
-        if self._at_bottom:
-            self._at_bottom = False
-            frame = this_frame(1)
-            while frame.f_back and not frame.f_back.f_code.co_filename.startswith(OUR_FILES):
-                frame = frame.f_back  # a module that is started by -m has the interpreter's own below it
-            make_bottom(frame)
+        """A module's frame begins: compiled, here the first one's units of the call stack begin to count."""
 
     def flushed(self, argument: Any) -> Any:
         """What is told so far is handed on before a call that may end the process; gives the call's first argument."""

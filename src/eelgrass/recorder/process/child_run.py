@@ -198,7 +198,9 @@ class ChildRun:
         main = ModuleType("__main__")
         namespace = main.__dict__
         # In the order in which a plain run has them, for a program that prints its globals.
-        namespace.update(__annotations__={}, __builtins__=sys.modules["builtins"], __file__=program, __cached__=None)
+        if sys.version_info < (3, 14):  # later ones make it when it is asked for
+            namespace["__annotations__"] = {}
+        namespace.update(__builtins__=sys.modules["builtins"], __file__=program, __cached__=None)
         code = None
         if not order.module:
             assert program is not None

@@ -16,6 +16,7 @@ from typing import Any
 from eelgrass.recorder.contract import MARK
 from eelgrass.recorder.hooks.table import Hooks
 from eelgrass.recorder.packing import IS_COMPILED
+from eelgrass.recorder.process.call_stack import room_in_c
 from eelgrass.recorder.process.own_modules import OwnModules
 from eelgrass.recorder.weaving.by_elements import ByElements
 from eelgrass.recorder.weaving.name_rules import NameRules
@@ -61,13 +62,15 @@ def is_understood(source: bytes) -> bool:
 
 @contextmanager
 def _deep() -> Iterator[None]:
-    """Room for walks through a tree as deep as the compiler takes it, such as a sum of 900 terms; by functions in
-    Python, which take none of the C stack."""
+    """Room for walks through a tree as deep as the compiler takes it, such as a sum of 900 terms; most are by functions
+    in Python, which take none of the C stack."""
     limit = sys.getrecursionlimit()
     sys.setrecursionlimit(limit + _DEEPEST)
+    room_in_c(_DEEPEST)
     try:
         yield
     finally:
+        room_in_c(-_DEEPEST)
         sys.setrecursionlimit(limit)
 
 

@@ -82,7 +82,7 @@ class Layout:
     @staticmethod
     def of(chunk: Chunk, kinds: Ints) -> Layout:
         """The layout. Raises StreamError when events and values do not match."""
-        form = np.where(_HAS_VALUE[kinds], chunk.events % wire.FORMS, -1).astype(np.int8)
+        form = np.where(_HAS_VALUE[kinds], (chunk.events % wire.FORMS).astype(np.int8), np.int8(-1))
         wholes = WHOLES[kinds] + ((form == wire.WHOLE) | (form == wire.REF))
         floats = form == wire.FLOAT
         texts = (form == wire.TEXT) | (form == wire.OTHER)

@@ -74,6 +74,7 @@ cdef extern from *:
     static struct { PyTypeObject *type; destructor original; } eel_types[EEL_MOST_TYPES];
     static int eel_type_count = 0, eel_latest = 0;
     static destructor eel_exception = NULL;
+    static void *eel_method_wrapper = NULL;  /* a type that has no public name in C */
 
     /* The objects that are going in a thread, the innermost first, with the type whose function is at work. A type's
        function may call its base's, which is wrapped, too; and it may let other threads go on, as closing a file does. */
@@ -103,7 +104,7 @@ cdef extern from *:
         PyTypeObject *type = Py_TYPE(op);
         if (type == &PyList_Type || type == &PyDict_Type || type == &PyTuple_Type || type == &PySet_Type ||
             type == &PyFrozenSet_Type || type == &PyODict_Type || type == &PyCFunction_Type ||
-            type == &PyCMethod_Type || type == &_PyMethodWrapper_Type || type == &PyTraceBack_Type)
+            type == &PyCMethod_Type || (void *)type == eel_method_wrapper || type == &PyTraceBack_Type)
             return 1;
         for (int at = 0; at < eel_type_count; at++)
             if (eel_types[at].type == type) return eel_types[at].original == eel_exception;
@@ -170,9 +171,11 @@ cdef extern from *:
     void eel_clear()
     Py_ssize_t *eel_ended
     size_t eel_ended_count
+    void *eel_method_wrapper
 
 from cpython.object cimport Py_TYPE
 
+eel_method_wrapper = <void *>Py_TYPE(None.__repr__)
 
 cdef class Numbers:
     """One of these at a time: the table is the process's."""
