@@ -63,7 +63,7 @@ def judge(package: str) -> Verdict:
         differing = differences(bare, outcome([sys.executable, *record, "-m", *_PYTEST], folder))
         try:
             steps = f"{len(recording_file.load(recording).steps):,} steps"
-        except recording_file.RecordingError as error:
+        except (recording_file.RecordingError, OSError) as error:
             steps = "no recording"
             differing.append(str(error))
     return Verdict(f"{package}, {steps}", len(bare) - 1, differing)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sys
 from collections.abc import Callable
 from importlib.machinery import EXTENSION_SUFFIXES
 from pathlib import Path
@@ -28,7 +29,9 @@ def pytest_configure() -> None:
 
 @pytest.fixture(autouse=True)
 def own_state_folder(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    """No test sees or changes what the person at this machine had open or wrote; every child hashes alike."""
+    """No test sees or changes what the person at this machine had open or wrote; every child hashes alike, and programs
+    are run by the Python that the tests are run by."""
+    monkeypatch.setenv("EELGRASS_PYTHON", sys.executable)
     monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "state"))
     monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path / "config"))  # which says where documents are
     monkeypatch.setenv("XDG_DOCUMENTS_DIR", str(tmp_path / "documents"))

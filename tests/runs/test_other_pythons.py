@@ -15,7 +15,7 @@ from eelgrass.runs.interpreters import interpreter
 from eelgrass.runs.order import CannotRunError
 from eelgrass.trace.files import recording_file
 
-VERSIONS = ("3.12", "3.13")
+VERSIONS = ("3.12", "3.13", "3.14")
 PROGRAMS = (
     *(
         "async_tides",
@@ -61,9 +61,9 @@ def test_language_that_is_newer_than_ours_is_recorded(tmp_path: Path) -> None:
 @pytest.mark.parametrize(
     ("answer", "sentence"),
     [
-        ('["cpython", [3, 10, 1], [], true]', "is Python 3.10.1; programs can be recorded from Python 3.11 on"),
-        ('["pypy", [3, 11, 1], [], true]', "another kind of Python"),
-        ('["cpython", [3, 14, 0], [], false]', "free-threaded"),
+        ('["cpython", [3, 10, 1], [], true, "", ""]', "is Python 3.10.1; programs can be recorded from Python 3.11 on"),
+        ('["pypy", [3, 11, 1], [], true, "", ""]', "another kind of Python"),
+        ('["cpython", [3, 14, 0], [], false, "", ""]', "free-threaded"),
         ("tide", "does not answer as a Python does"),
     ],
 )

@@ -22,8 +22,8 @@ from collections import OrderedDict, deque
 COMPREHENSIONS = ("<listcomp>", "<setcomp>", "<dictcomp>", "<genexpr>")
 #: No statement begins with these: what CPython does after an exception has gone through a `finally` carries the line
 #: of the last statement there; what it goes on with after a chain of comparisons that of the statement (3.12); and so
-#: after an exception has gone through a comprehension.
-NEVER_FIRST = ("RERAISE", "COPY", "CALL", "SWAP")
+#: after an exception has gone through a comprehension, or into a `yield from`.
+NEVER_FIRST = ("RERAISE", "COPY", "CALL", "SWAP", "CLEANUP_THROW")
 FOR_ITER = opcode.opmap["FOR_ITER"]
 #: Where a pass of a loop begins, and the way there, one of which has a line event of its own.
 PASSES, BACK = ("FOR_ITER", "GET_ANEXT", "END_ASYNC_FOR"), ("JUMP_BACKWARD", "JUMP_BACKWARD_NO_INTERRUPT")
@@ -119,7 +119,8 @@ def fields_of(value, kind):
         own = value.__dict__ if kind.__flags__ & 1 << 9 and kind is not BaseException else {}
         fields.update(own)
     elif kind.__flags__ & MANAGED_DICT:
-        fields.update(object.__getattribute__(value, "__dict__"))
+        with contextlib.suppress(AttributeError):
+            fields.update(object.__getattribute__(value, "__dict__"))
     return {name: part for name, part in fields.items() if type(name) is str}
 
 

@@ -124,7 +124,9 @@ def _limits(command: Any) -> Any:
     "--open-library", multiple=True, metavar="MODULE", help="Record inside this library module or package too."
 )
 @click.option(
-    "--python", type=click.Path(path_type=Path), help="The Python that runs the program [default: Eelgrass's own]."
+    "--python",
+    type=click.Path(path_type=Path),
+    help="The Python that runs the program [default: that of its folder; see docs/cli.md].",
 )
 @click.argument("program")
 @click.argument("arguments", nargs=-1, type=click.UNPROCESSED)
@@ -143,24 +145,27 @@ def record(
     **limits: Any,
 ) -> None:
     """Run PROGRAM and record it. Input, output and exit status are the program's own."""
+    from eelgrass.runs.choosing import choice
     from eelgrass.runs.interpreters import interpreter
     from eelgrass.runs.libraries import check_libraries
     from eelgrass.runs.run import STOPPED, Run
     from eelgrass.runs.scratch import Scratch
 
     try:
+        file = None if as_module else find_program(Path(program))
+        folder = file.parent if file else Path.cwd()
+        runs_it = interpreter(python) if python else choice(folder).interpreter
         order = Order(
-            program=None if as_module else find_program(Path(program)),
+            program=file,
             module=program if as_module else None,
             arguments=arguments,
             seed=seed,
             clock=kept_clock(_load(clock).case) if clock else {} if keep_clock else None,
             open_libraries=open_library,
-            python=python and python.absolute(),
+            python=runs_it.python,
             **limits,
         )
-        path = interpreter(python).path
-        check_libraries(open_library, order.program.parent if order.program else Path.cwd(), path)
+        check_libraries(open_library, folder, runs_it.path)
     except CannotRunError as error:
         raise Refused(str(error)) from error
     run = Run(order)
@@ -204,6 +209,7 @@ def _summary(trace: Trace, recording: Path) -> dict[str, Any]:
         "outcome": trace.outcome.outcome,
         "reason": trace.outcome.reason,
         "exit_status": trace.outcome.exit_status,
+        "python": trace.case.get("python"),
         "steps": len(trace.steps),
         "frames": len(trace.frames),
         "modules": [module.file for module in trace.program.modules],

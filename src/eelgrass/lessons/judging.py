@@ -21,6 +21,7 @@ from eelgrass.reading.breakpoints.breakpoint import Breakpoint, hits
 from eelgrass.reading.expressions.python_values import CannotAnswerError, PythonValues
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.call_stack import value_of_name
+from eelgrass.runs.choosing import choice
 from eelgrass.runs.order import CannotRunError, Order
 from eelgrass.runs.run import Run
 from eelgrass.trace.model import Trace
@@ -63,7 +64,7 @@ def recorded(exercise: Exercise, case: Case, text: str) -> Trace | str:
         copy_files(exercise.files(), exercise.folder, folder)
         try:
             (folder / name).write_text(text if case.call is None else alone(text, case.call), encoding="utf-8")
-            return _run(folder / name, case)
+            return _run(folder / name, case, choice(exercise.folder).interpreter.python)
         except (CannotRunError, SyntaxError, ValueError) as error:
             return str(error)
         except OSError as error:
@@ -84,10 +85,11 @@ def judge_all(
             yield name, [one.result() for one in waiting]
 
 
-def _run(program: Path, case: Case) -> Trace:
+def _run(program: Path, case: Case, python: Path | None) -> Trace:
     order = Order(
         program,
         arguments=case.arguments,
+        python=python,
         seed=1,
         max_steps=MAX_STEPS,
         max_seconds=MAX_SECONDS,

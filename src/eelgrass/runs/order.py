@@ -118,16 +118,20 @@ def check_text(program: Path, text: str | None = None) -> None:
         try:
             compile(source, str(program), "exec", dont_inherit=True)
         except SyntaxError as error:
-            text = (error.text or "").strip()
-            at = f" (“{text}”)" if text else ""
-            raise CannotRunError(
-                f"{program.name} cannot run: Python does not understand line {error.lineno or 1}{at}: {error.msg}.",
-                error.lineno,
-            ) from error
+            raise not_understood(program, error.lineno, error.text, error.msg) from error
         except (ValueError, RecursionError, MemoryError) as error:
             raise CannotRunError(
                 f"{program.name} cannot run: its text cannot be read as a program ({error})."
             ) from error
+
+
+def not_understood(program: Path, line: int | None, text: str | None, message: str) -> CannotRunError:
+    """Says where and why a program's text does not compile."""
+    text = (text or "").strip()
+    at = f" (“{text}”)" if text else ""
+    return CannotRunError(
+        f"{program.name} cannot run: Python does not understand line {line or 1}{at}: {message}.", line
+    )
 
 
 def child_script() -> Path:

@@ -14,7 +14,8 @@ from typing import IO, Any, Literal
 
 from eelgrass.recorder import wire
 from eelgrass.runs.child_process import start_child
-from eelgrass.runs.order import CannotRunError, Order, check_text
+from eelgrass.runs.interpreters import check_text_by, interpreter
+from eelgrass.runs.order import CannotRunError, Order
 from eelgrass.runs.scratch import Scratch
 from eelgrass.runs.supervision import GRACE_SECONDS, Patience, Supervision
 from eelgrass.trace.building.builder import Builder
@@ -77,7 +78,7 @@ class Run:
         Raises CannotRunError when its text does not compile.
         """
         if self.order.program is not None:
-            check_text(self.order.program, self.order.text)
+            check_text_by(self.order.python, self.order.program, self.order.text)
         self._own_session = True
         self._in_place = in_place
         self._thread = threading.Thread(target=self._run_apart, name="eelgrass-run", daemon=True)
@@ -295,6 +296,6 @@ def _case(order: Order) -> dict[str, Any]:
         "arguments": list(order.arguments),
         "seed": order.seed,
     }
-    if order.python is not None:
-        case["python"] = str(order.python)
+    by = interpreter(order.python)
+    case["python"] = {"file": str(by.file), "version": ".".join(map(str, by.version))}
     return {**case, "open_libraries": list(order.open_libraries)} if order.open_libraries else case

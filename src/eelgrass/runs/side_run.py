@@ -13,11 +13,13 @@ import time
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from pathlib import Path
+from typing import Any
 
 from eelgrass.errors import EelgrassError
 from eelgrass.recorder import wire
 from eelgrass.recorder.order import SideQuestion
 from eelgrass.runs.child_process import start_child
+from eelgrass.runs.choosing import choice
 from eelgrass.runs.order import CannotRunError, Order, kept_clock
 from eelgrass.runs.scratch import Scratch
 from eelgrass.runs.supervision import Patience, Supervision
@@ -87,10 +89,7 @@ def _order(trace: Trace) -> Order:
     program, module, seed = case.get("program"), case.get("module"), case.get("seed")
     if not isinstance(program, str) or module or not Path(program).is_file():
         raise SideRunError("The program of this recording is not on this machine, so its functions cannot be run.")
-    if "python" in case:
-        raise SideRunError(
-            "This recording was made with another Python than Eelgrass's own; nothing can be run aside in it."
-        )
+    python = _python(case, Path(program).parent)
     arguments, opened = case.get("arguments"), case.get("open_libraries")
     order = Order(
         Path(program),
@@ -98,6 +97,7 @@ def _order(trace: Trace) -> Order:
         arguments=tuple(map(str, arguments if isinstance(arguments, list) else [])),
         open_libraries=tuple(map(str, opened if isinstance(opened, list) else [])),
         seed=seed if isinstance(seed, int) else None,
+        python=python,
         max_steps=0,
         max_seconds=MAX_SECONDS,
         max_memory_mib=MAX_MEMORY_MIB,
@@ -105,6 +105,22 @@ def _order(trace: Trace) -> Order:
     with contextlib.suppress(CannotRunError):
         return replace(order, clock=kept_clock(case) if "clock" in case else None)
     return order
+
+
+def _python(case: dict[str, Any], folder: Path) -> Path | None:
+    """The Python for a side run: that of the folder, never one that only the recording names."""
+    made_by = case.get("python")
+    try:
+        found = choice(folder).interpreter
+    except CannotRunError as error:
+        raise SideRunError(str(error)) from error
+    version = str(made_by.get("version")) if isinstance(made_by, dict) else ""
+    if version and version.split(".")[:2] != [str(part) for part in found.version[:2]]:
+        raise SideRunError(
+            f"This recording was made by Python {version}, and the programs of this folder are run by {found.name}: "
+            "nothing can be run aside in it."
+        )
+    return found.python
 
 
 def _answers(order: Order, side: SideQuestion, trace: Trace, scratch: Scratch, listen: Listen) -> list[bytes]:
