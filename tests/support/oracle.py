@@ -8,6 +8,7 @@ that spans several, for the way out of a `with`, for `except` clauses and for a 
 
 import ast
 import contextlib
+import datetime
 import dis
 import inspect
 import itertools
@@ -18,6 +19,7 @@ import sys
 import threading
 import types
 from collections import OrderedDict, deque
+from decimal import Decimal
 
 COMPREHENSIONS = ("<listcomp>", "<setcomp>", "<dictcomp>", "<genexpr>")
 #: No statement begins with these: what CPython does after an exception has gone through a `finally` carries the line
@@ -104,12 +106,22 @@ def is_a_librarys(kind):
     return "/lib/python" in name and kind.__module__ != "collections"
 
 
+def value_of(value, kind):
+    """The number or text that an object is, where its class derives from such."""
+    for base, plain in ((int, int.__int__), (float, float.__float__), (str, str.__str__)):
+        if issubclass(kind, base):
+            return plain(value)
+    return (
+        str(value) if kind in (Decimal, datetime.date, datetime.time, datetime.datetime, datetime.timedelta) else None
+    )
+
+
 def fields_of(value, kind):
     if issubclass(kind, type):
         return {name: part for name, part in type.__getattribute__(value, "__dict__").items() if name[:2] != "__"}
     if issubclass(kind, NO_FIELDS):
         return {}
-    fields = {}
+    fields = {"(value)": value_of(value, kind)} if value_of(value, kind) is not None else {}
     for class_ in reversed(kind.__mro__):
         for name, slot in vars(class_).items():
             if type(slot) is types.MemberDescriptorType and name[:2] != "__" and class_.__flags__ & 1 << 9:
@@ -122,6 +134,9 @@ def fields_of(value, kind):
         with contextlib.suppress(AttributeError):
             fields.update(object.__getattribute__(value, "__dict__"))
     return {name: part for name, part in fields.items() if type(name) is str}
+
+
+WRITTEN = (Decimal, datetime.date, datetime.time, datetime.datetime, datetime.timedelta)
 
 
 class Statements:

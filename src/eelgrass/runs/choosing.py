@@ -46,7 +46,7 @@ def choice(folder: Path) -> Choice:
     """The Python for a folder. Raises CannotRunError, with a sentence, when the one that was chosen, or that of the
     folder's environment, cannot be used; a `python3` of the PATH that cannot be is passed over."""
     chosen = Path(os.environ[VARIABLE]) if os.environ.get(VARIABLE) else None
-    first = [Place(chosen, f"by {VARIABLE}")] if chosen else [*_kept_choice(folder), *_environments(folder)]
+    first = [Place(chosen, VARIABLE)] if chosen else [*_kept_choice(folder), *_environments(folder)]
     for place in first:
         try:
             return Choice(interpreter(place.file), place.words)
@@ -99,14 +99,14 @@ def _keep(choices: dict[str, str]) -> None:
 
 def _kept_choice(folder: Path) -> list[Place]:
     python = _kept().get(str(folder.resolve()))
-    return [] if python is None else [Place(Path(python) if python else None, "chosen for this folder")]
+    return [] if python is None else [Place(Path(python) if python else None, "chosen")]
 
 
 def _environments(folder: Path) -> Iterator[Place]:
     for one in _project(folder):
         for name in ENVIRONMENTS:
             if (one / name / "pyvenv.cfg").is_file():
-                yield Place(one / name / "bin" / "python", f"environment {name}")
+                yield Place(one / name / "bin" / "python", name)
     active = os.environ.get("VIRTUAL_ENV")
     if active and (Path(active) / "pyvenv.cfg").is_file():
         yield Place(Path(active) / "bin" / "python", "active environment")
@@ -122,4 +122,4 @@ def _project(folder: Path) -> list[Path]:
 
 def _on_path() -> list[Place]:
     file = shutil.which("python3")
-    return [] if file is None else [Place(Path(file), "python3 of the PATH")]
+    return [] if file is None else [Place(Path(file), "of the PATH")]

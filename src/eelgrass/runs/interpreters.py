@@ -47,6 +47,11 @@ class Interpreter(NamedTuple):
         return "Python " + ".".join(map(str, self.version))
 
     @property
+    def short_name(self) -> str:
+        """As `name`, without the last part of the version."""
+        return self.name.rpartition(".")[0]
+
+    @property
     def python(self) -> Path | None:
         """Its file, as `Order.python` has it: None for Eelgrass's own."""
         return None if self.prefix == sys.prefix and self.version == sys.version_info[:3] else self.file

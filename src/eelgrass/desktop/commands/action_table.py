@@ -80,6 +80,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("Program", "drop_case", "Take the case away", "Forget the chosen case", (), "drop_case"),
     Action("Program", "library", "Look inside a library…", "Record library modules too", ("Ctrl+I",), "ask_library"),
     Action("Program", "recorded", "How much is recorded…", "Of long lists, and in all", (), "ask_recorded"),
+    Action("Program", "python", "Which Python…", "What runs the programs of this folder", (), "ask_python"),
     Action("Program", "exercise", "The exercise", "Task, hints, cases, what was found", ("Q",), "show_exercise"),
     Action("Program", "cases", "Run all cases", "Run all cases of the exercise", ("Ctrl+T",), "run_cases"),
     Action("Program", "answer", "Open an answer…", "Read a student's answer", ("Ctrl+Shift+O",), "ask_open_answer"),

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog, QLineEdit
 
 from eelgrass.atomic_write import replaced
 from eelgrass.desktop.commands.base import CommandGroup, written
+from eelgrass.desktop.commands.python_dialog import PythonDialog
 from eelgrass.desktop.commands.recorded_dialog import RecordedDialog
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.tabs.pictures_view import PicturesView
@@ -164,6 +165,12 @@ class ProgramCommands(CommandGroup):
         text = self._ask_line(tr("Look inside a library"), words, ", ".join(self._launch.opened_libraries))
         if text is not None:
             self._launch.look_inside(tuple(name.strip() for name in text.split(",") if name.strip()))
+
+    def ask_python(self) -> None:
+        """Asks which Python runs the programs of the open one's folder, and runs it with that."""
+        form = PythonDialog(self._panes.widget, self._launch.pythons, self._models.look)
+        if form.exec():
+            self._launch.choose_python(form.chosen)
 
     def ask_recorded(self) -> None:
         """Asks how much of large values is recorded, for the next runs."""

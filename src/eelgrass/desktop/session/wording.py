@@ -19,7 +19,7 @@ def outcome(recording: Recording) -> Message:
         return Message(its.reason or tr("The program ended before its first line ran."), is_trouble=True)
     if its.outcome == "raised":
         way = recording.exceptions[-1] if recording.exceptions else None
-        meaning = explained(way.type, way.message) if way is not None else ""
+        meaning = explained(way.type, way.message, recording.trace.case) if way is not None else ""
         told = tr("The program ended with an exception. {0} {1} End shows the place.").format(its.reason or "", meaning)
         return Message(" ".join(told.split()), is_trouble=True)
     if its.outcome == "stopped":

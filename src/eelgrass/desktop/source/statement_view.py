@@ -171,7 +171,9 @@ class StatementView(QAbstractScrollArea):
         message = f": {exception_path.message}" if exception_path.message else ""
         painter.drawText(QRectF(16, _TOP, 4000, height), LEFT, f"{exception_path.type}{message}")
         painter.setFont(ui_font(9.5))
-        meaning = explained(exception_path.type, exception_path.message)
+        recording = self._session.recording
+        case = recording.trace.case if recording is not None else None
+        meaning = explained(exception_path.type, exception_path.message, case)
         painter.setPen(QColor(c.ink_soft))
         painter.drawText(QRectF(16, _TOP + height, 4000, height), LEFT, meaning or tr("Its way through the calls:"))
         for number, station in enumerate(exception_path.stations):

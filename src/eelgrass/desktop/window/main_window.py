@@ -249,9 +249,10 @@ class MainWindow(QMainWindow):
         m, actions, recording = self.models, self.actions_by_id, self.models.parts.session.recording
         exercise, running = m.workspace.exercise, m.run.is_running
         self.top_bar.show_title(m.workspace.title or "Eelgrass", exercise.task if exercise else "")
+        self.top_bar.show_python(*m.launch.made_by)
         self.top_bar.show_cases(m.launch.all_cases, m.launch.case)
         actions["drop_case"].setEnabled(m.launch.case in m.launch.cases)
-        for name in ("run", "run_new", "run_draw", "case", "call", "keep_case", "library"):
+        for name in ("run", "run_new", "run_draw", "case", "call", "keep_case", "library", "python"):
             actions[name].setEnabled(m.workspace.program is not None and not running)
         for action in ACTIONS:
             if action.is_move:

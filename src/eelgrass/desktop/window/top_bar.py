@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QAction
-from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QMenu, QSizePolicy, QToolButton, QWidget
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QMenu, QSizePolicy, QToolButton, QVBoxLayout, QWidget
 
 from eelgrass.desktop.commands.action_table import ACTIONS
 from eelgrass.desktop.look.look import Look
@@ -48,15 +48,24 @@ class TopBar(QWidget):
         ways.addActions([actions[name] for name in ("predict", "route", "present", "make")])
         self._way.setMenu(ways)
         self._title = QLabel()
+        self._python = QToolButton()
+        self._python.setObjectName("python")
+        self._python.setCursor(Qt.CursorShape.PointingHandCursor)
+        self._python.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self._python.clicked.connect(actions["python"].trigger)
         self._place = QLabel()
         self._place.setProperty("chip", "true")
         self._place.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
         for widget in (self._place, self._case):  # cut where room is scarce: the window does not grow
             widget.setMinimumWidth(_LEAST_PX)
         layout = QHBoxLayout(self)
-        layout.setContentsMargins(14, 6, 14, 6)
+        layout.setContentsMargins(14, 4, 14, 4)
         layout.setSpacing(8)
-        layout.addWidget(self._title)
+        opened = QVBoxLayout()
+        opened.setSpacing(0)
+        opened.addWidget(self._title)
+        opened.addWidget(self._python)
+        layout.addLayout(opened)
         self._lesson = self._lesson_button(lesson)
         for widget in (self._lesson, self._case, self._way, self._place):
             layout.addWidget(widget)
@@ -77,13 +86,15 @@ class TopBar(QWidget):
 
     def _dress(self) -> None:
         c = self._look.colours
-        self.setStyleSheet(f"#topStrip {{ background: {c.beach}; border-bottom: 1px solid {c.sand_edge}; }}")
+        flat = f"#python {{ background: none; border: none; padding: 0; margin: 0; color: {c.ink_faded}; }}"
+        self.setStyleSheet(f"#topStrip {{ background: {c.beach}; border-bottom: 1px solid {c.sand_edge}; }} {flat}")
+        self._python.setFont(ui_font(8))
         self._title.setFont(ui_font(12, bold=True))
 
     def set_presenting(self, on: bool) -> None:
         """Shows only what a class needs to see; and all again."""
         self._is_presenting = on
-        for widget in (self._lesson, self._case, self._way):
+        for widget in (self._lesson, self._case, self._way, self._python):
             widget.setVisible(not on)
         self._show_usable()
         focused = QApplication.focusWidget()
@@ -159,6 +170,12 @@ class TopBar(QWidget):
         """Says what is open; its task, if it has one, on pointing."""
         self._title.setText(title)
         self._title.setToolTip(task)
+
+    def show_python(self, words: str, where: str) -> None:
+        """Says which Python runs the program."""
+        self._python.setText(words)
+        self._python.setToolTip(where)
+        self._python.setVisible(bool(words) and not self._is_presenting)
 
     def show_way(self, words: str) -> None:
         """Says in which way the person works."""

@@ -16,6 +16,7 @@ from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.errors import EelgrassError, FileError
 from eelgrass.lessons.call_only import alone
 from eelgrass.lessons.case import USUAL, Case
+from eelgrass.runs.choosing import Choice, Place, choice, choose, choose_usual, offered
 from eelgrass.runs.libraries import check_libraries
 from eelgrass.runs.order import CannotRunError, Order
 
@@ -44,6 +45,7 @@ class Launch(QObject):
         self.case = USUAL
         self.cases: list[Case] = []
         self.opened_libraries: tuple[str, ...] = ()
+        self.runs_it: Choice | None = None  # what ran the program last
         self._settings = settings
         self.draw = 1
         workspace.store.cases = lambda: self.cases
@@ -112,8 +114,10 @@ class Launch(QObject):
             texts[workspace.text_file] = whole
         if self.case.call is not None:
             texts[workspace.text_file] = alone(whole, self.case.call)
+        self.runs_it = choice(workspace.program.parent)
         return Order(
             workspace.program,
+            python=self.runs_it.interpreter.python,
             texts=texts,
             arguments=self.case.arguments,
             seed=self.draw,
@@ -126,9 +130,38 @@ class Launch(QObject):
         """Runs the program again, recorded inside of these library modules too. Raises CannotRunError for one that
         cannot be looked into."""
         program = self._workspace.program
-        check_libraries(libraries, program.parent if program is not None else Path.cwd())
+        folder = program.parent if program is not None else Path.cwd()
+        check_libraries(libraries, folder, choice(folder).interpreter.path)
         self.opened_libraries = libraries
         self.run_again()
+
+    @property
+    def pythons(self) -> list[Place]:
+        """Every Python that the program's folder offers."""
+        program = self._workspace.program
+        return offered(program.parent) if program is not None else []
+
+    def choose_python(self, place: Place | None) -> None:
+        """Runs the programs of this folder with another Python from now on; None: with the usual one. Raises
+        CannotRunError for one that cannot."""
+        program = self._workspace.program
+        if program is None:
+            return
+        try:
+            choose_usual(program.parent) if place is None else choose(program.parent, place.file)
+        except OSError as error:
+            raise FileError(tr("The choice cannot be kept in {0}: {1}."), error) from error
+        self.run_again()
+
+    @property
+    def made_by(self) -> tuple[str, str]:
+        """The Python of the program, or of the recording on view, in few words and in more; '' where none is known."""
+        if self._workspace.program is not None and self.runs_it is not None:
+            found, words = self.runs_it
+            return f"{found.short_name}, {words}", f"{found.name}: {found.file}"
+        told = self._session.recording.trace.case.get("python") if self._session.recording is not None else None
+        version = str(told.get("version", "")) if isinstance(told, dict) else ""
+        return (tr("made by Python {0}").format(version), "") if version else ("", "")
 
     def run_again(self) -> None:
         """Runs the program again, typing for the person what was typed before."""

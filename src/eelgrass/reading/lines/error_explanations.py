@@ -3,6 +3,9 @@
 from __future__ import annotations
 
 import re
+import shlex
+from collections.abc import Mapping
+from typing import Any
 
 #: By the exception's type: a pattern of its message, and what it means.
 _MEANINGS: tuple[tuple[str, str, str], ...] = (
@@ -43,10 +46,25 @@ _MEANINGS: tuple[tuple[str, str, str], ...] = (
 )
 
 
-def explained(type_: str, message: str) -> str:
-    """What an exception of a type with a message means; '' where that says more than we could."""
+def explained(type_: str, message: str, case: Mapping[str, Any] | None = None) -> str:
+    """What an exception of a type with a message means; '' where that says more than we could. `case` is how the run
+    was made, which says where modules were looked for."""
+    if type_ == "ModuleNotFoundError":
+        return _missing_module(message, case or {})
     for name, pattern, sentence in _MEANINGS:
         match = re.fullmatch(pattern, message, re.DOTALL) if name == type_ else None
         if match:
             return sentence.format(*match.groups())
     return ""
+
+
+def _missing_module(message: str, case: Mapping[str, Any]) -> str:
+    match = re.match(r"No module named '([\w.]+)'", message)
+    if match is None:
+        return ""
+    name, python = match[1].partition(".")[0], case.get("python")
+    file = python.get("file") if isinstance(python, dict) else None
+    if not isinstance(file, str) or name != match[1]:
+        return f"There is no module called “{match[1]}” where Python looks for it."
+    how = f"{shlex.quote(file)} -m pip install {name}"
+    return f"The program's folder has no {name}.py, and {file} has no package “{name}”. To install one: “{how}”."

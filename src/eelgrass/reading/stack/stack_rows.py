@@ -296,13 +296,8 @@ class _View:
             yield from self._inside(number, path, indent + 1)
 
     def _text(self, value: int, number: int | None) -> str:
-        if number is not None and self.trace.objects.shape_of(number) == "instance":
-            held = value_text.fields(self.trace, number, self.step)
-            parts = [f"{name} {brief(self.trace, inner, self.step, 14)}" for name, inner in held[:4]]
-            return ", ".join(parts) + (", …" if len(held) > 4 else "")
-        if number is not None and self.trace.objects.shape_of(number) == "array":
-            return " ".join(f"{name} {brief(self.trace, held, self.step)}" for name, held in value_text.fields(
-                self.trace, number, self.step))  # fmt: skip
+        if number is not None and self.trace.objects.shape_of(number) in ("instance", "array"):
+            return value_text.in_a_line(self.trace, number, self.step)
         if number is not None and self.trace.objects.shape_of(number) not in TAGGABLE:
             return ""
         text = value_text.text(self.trace, value, self.step, _VALUE_CHARACTERS + 1)

@@ -40,6 +40,10 @@ TYPE_WORDS = {
 #: Deeper than this, what is in a value is not written any more.
 _DEEPEST = 60
 #: What is told in brief has so many characters.
+#: The name under which a number or text stands that an object is, besides what it holds.
+OWN_VALUE = "(value)"
+#: Fields or numbers of an object that one line shows, and characters of each.
+_IN_A_LINE, _IN_A_LINE_CHARACTERS = 4, 14
 _BRIEF = 28
 _TAG_TYPES = {"cut": "str", "cutbytes": "bytes", "large": "int"}
 #: Shapes whose text Python can write as a literal, when the type is exactly the built-in one.
@@ -261,13 +265,27 @@ def brief(trace: Trace, value: int, step: int, length: int = _BRIEF) -> str:
     """A value's text where it fits into `length` characters, else its type in words."""
     got = trace.values.get(value)
     if isinstance(got, Ref) and trace.objects.shape_of(got.number) not in ("list", "dict", "set", "tuple"):
-        return type_word(trace, value, step)
+        own = field(trace, got.number, OWN_VALUE, step) if trace.objects.shape_of(got.number) == "instance" else NOT_SET
+        return type_word(trace, value, step) if own == NOT_SET else brief(trace, own, step, length)
     whole = text(trace, value, step, length + 1)
     if len(whole) <= length:
         return whole
     if isinstance(got, Ref):
         return type_word(trace, value, step)
     return whole[: length - 1] + "…"
+
+
+def in_a_line(trace: Trace, number: int, step: int) -> str:
+    """The beginning of what is in an object with fields, or in an array, for one line."""
+    if trace.objects.shape_of(number) == "array":
+        numbers = [brief(trace, held, step) for _, held in items(trace, number, step, 0, _IN_A_LINE + 1)]
+        shape = field(trace, number, "shape", step)
+        told = f"[{' '.join(numbers[:_IN_A_LINE])}{' …' if len(numbers) > _IN_A_LINE else ''}]" if numbers else ""
+        return told if shape == NOT_SET else f"{told} shape {text(trace, shape, step)}".strip()
+    held = fields(trace, number, step)
+    shown = [(name, brief(trace, inner, step, _IN_A_LINE_CHARACTERS)) for name, inner in held[:_IN_A_LINE]]
+    parts = [told if name == OWN_VALUE else f"{name} {told}" for name, told in shown]
+    return ", ".join(parts) + (", …" if len(held) > _IN_A_LINE else "")
 
 
 class _Writer:

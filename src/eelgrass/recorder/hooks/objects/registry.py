@@ -214,7 +214,7 @@ class Registry:
         if facts.iterate is not None:
             items = obj[:] if type(obj) is list and size <= most else list(islice(facts.iterate(obj), most))
         pairs = pairs_of(obj, most) if facts.is_dict and size else _NOTHING
-        fields = self._field_values(obj, facts) if facts.has_fields and not facts.has_nothing(obj) else _NOTHING
+        fields = self._field_values(obj, facts) if facts.has_fields else _NOTHING
         wholes = self._wholes
         wholes.append(number)
         wholes.append(facts.number)
@@ -338,12 +338,12 @@ class Registry:
     def _field_values(self, obj: Any, facts: TypeFacts) -> list[tuple[str, Any]]:
         """The names and values of the fields that an object keeps plainly."""
         fields: dict[str, Any] = {}
-        for name, getter in facts.slots.items():
+        for name, getter in facts.getters.items():
             try:
                 fields[name] = getter(obj)
             except AttributeError:
                 continue
-        if facts.field_dict is not None:
+        if facts.field_dict is not None and not facts.has_nothing(obj):
             entries = list(dict.items(facts.field_dict(obj)))
             fields.update({name: value for name, value in entries if type(name) is str})
         return list(fields.items())

@@ -12,6 +12,8 @@ from gc import get_referents
 from types import BuiltinFunctionType, FunctionType, GetSetDescriptorType, MemberDescriptorType, MethodType, ModuleType
 from typing import Any
 
+from eelgrass.recorder.hooks.objects.base_values import VALUE, value_getter
+
 _bases_of: Callable[[type], tuple[type, ...] | None] = type.__dict__["__mro__"].__get__
 _namespace_of: Callable[[type], Any] = type.__dict__["__dict__"].__get__
 _type_name: Callable[[type], str] = type.__dict__["__name__"].__get__
@@ -92,11 +94,18 @@ class TypeFacts:
         self.attributes: set[str] = set()  # names with a data descriptor, but for slots
         for class_ in reversed(bases_of(type_)):
             self._read_class(class_)
-        if self.shape == "instance" and self.field_dict is None and not self.slots:
-            self.shape = "array" if (_module_of(type_), self.name) in _ARRAYS else "opaque"
+        module = _module_of(type_)
+        is_number = self.shape == "instance"  # or the like
+        self.value_of = value_getter(type_, module, self.name, is_in_python(type_)) if is_number else None
+        if is_number and self.field_dict is None and not self.slots:
+            is_array = (module, self.name) in _ARRAYS
+            self.value_of = None if is_array else self.value_of
+            self.shape = "array" if is_array else "opaque" if self.value_of is None else "instance"
+        #: What gives the value that an object is, and those in its slots.
+        self.getters = self.slots if self.value_of is None else {VALUE: self.value_of, **self.slots}
         self.by_parts = self.shape in _TOLD_BY_PARTS
         self.is_dict = self.shape == "dict"
-        self.has_fields = self.field_dict is not None or bool(self.slots)
+        self.has_fields = self.field_dict is not None or bool(self.slots) or self.value_of is not None
         self.allows_weak = _weak_offset(type_) != 0
 
     def _read_class(self, class_: type) -> None:
