@@ -11,10 +11,14 @@ system_packages=(
 # For a Python of the system; any other brings its own headers.
 compiler_packages=(gcc libc6-dev python3-dev)
 
+is_installed() {
+    dpkg-query -W -f='${Status}' "$1" 2>/dev/null | grep -q "ok installed"
+}
+
 missing_packages() {
     local package
     for package in "${system_packages[@]}"; do
-        dpkg-query -W -f='${Status}' "$package" 2>/dev/null | grep -q "ok installed" || echo "$package"
+        is_installed "$package" || is_installed "${package}t64" || echo "$package" # as later systems call some of them
     done
 }
 
@@ -49,16 +53,35 @@ import os, sys, sysconfig
 sys.exit(not os.path.exists(os.path.join(sysconfig.get_paths()["include"], "Python.h")))'
 }
 
+# The versions with which Eelgrass is tested.
+versions=(3.11 3.12 3.13 3.14)
+
+is_supported() {
+    "$1" -c 'import sys; sys.exit(sys.implementation.name != "cpython" or sys.version_info < (3, 11))' 2>/dev/null
+}
+
+# What Eelgrass itself runs with: the machine's own Python where that will do.
 find_python() {
     local candidate
-    for candidate in python3.11 python3; do
-        if command -v "$candidate" >/dev/null && "$candidate" -c 'import sys; sys.exit(sys.version_info[:2] != (3, 11))' 2>/dev/null; then
+    for candidate in python3 "${versions[@]/#/python}"; do
+        if command -v "$candidate" >/dev/null && is_supported "$candidate"; then
             echo "$candidate"
             return
         fi
     done
-    echo "Eelgrass needs Python 3.11, which is not here." >&2
+    echo "Eelgrass needs Python 3.11 or later, which is not here." >&2
     exit 1
+}
+
+# The file of a Python of one version, if there is one that can make environments.
+python_of() {
+    local place
+    for place in /usr/bin /usr/local/bin /opt/*/bin "$HOME"/.pyenv/versions/*/bin; do
+        if [ -x "$place/python$1" ] && "$place/python$1" -c 'import ensurepip' 2>/dev/null; then
+            echo "$place/python$1"
+            return
+        fi
+    done
 }
 
 make_environment() {
@@ -66,10 +89,8 @@ make_environment() {
     [ -f "$stamp" ] && [ ! pyproject.toml -nt "$stamp" ] && return
     echo "Setting up .venv"
     [ -x .venv/bin/python ] || "$(find_python)" -m venv .venv
-    .venv/bin/python -m pip install --quiet --disable-pip-version-check --editable '.[test]'
+    EELGRASS_HOOKS=plain .venv/bin/python -m pip install --quiet --disable-pip-version-check --editable '.[test]'
     touch "$stamp"
-    # Which compiles the hooks, too, where that can be.
-    if [ -n "$(find src/eelgrass/recorder/hooks -name 'log.*.so')" ]; then touch .venv/compiled.stamp; fi
 }
 
 # What the core needs, and its tests: everything but Qt.
@@ -85,32 +106,37 @@ print("\n".join(wanted))
 END
 }
 
+# An environment without Qt at a place, by a Python.
 make_core_environment() {
-    local stamp=.venv/core.stamp
-    [ -f "$stamp" ] && [ ! pyproject.toml -nt "$stamp" ] && return
-    echo "Setting up .venv/core, without Qt"
-    [ -x .venv/core/bin/python ] || "$(find_python)" -m venv .venv/core
-    core_requirements | .venv/core/bin/python -m pip install --quiet --disable-pip-version-check -r /dev/stdin
-    EELGRASS_HOOKS=plain .venv/core/bin/python -m pip install --quiet --disable-pip-version-check --no-deps --editable .
-    touch "$stamp"
+    local place=$1 python=$2
+    [ -f "$place.stamp" ] && [ ! pyproject.toml -nt "$place.stamp" ] && return
+    echo "Setting up $place, without Qt"
+    [ -x "$place/bin/python" ] || "$python" -m venv "$place"
+    { core_requirements; printf 'cython\nsetuptools\n'; } | "$place/bin/python" -m pip install --quiet --disable-pip-version-check -r /dev/stdin
+    EELGRASS_HOOKS=plain "$place/bin/python" -m pip install --quiet --disable-pip-version-check --no-deps --editable .
+    touch "$place.stamp"
 }
 
-# The recorder's hooks, compiled anew when a source has changed. Where that cannot be they run as they are, slower.
+# The recorder's hooks for a Python, compiled anew when a source has changed. Where that cannot be they run as they are,
+# slower. Those for each version lie side by side.
 compile_hooks() {
-    cannot_compile=
-    local stamp=.venv/compiled.stamp newer
+    local python=$1 stamp log suffix newer
+    suffix=$("$python" -c 'import importlib.machinery; print(importlib.machinery.EXTENSION_SUFFIXES[0])')
+    stamp=.venv/compiled$suffix.stamp log=build/compiling$suffix.log
     newer=$(find src/eelgrass/recorder setup.py -newer "$stamp" \( -name '*.py' -o -name '*.pyx' -o -name '*.pxd' \) 2>/dev/null || echo all)
     [ -f "$stamp" ] && [ -z "$newer" ] && return
-    echo "Compiling the recorder's hooks"
-    find src/eelgrass/recorder -name '*.so' -delete
-    if ! .venv/bin/python -W ignore setup.py --quiet build_ext --inplace --parallel 2 >build/compiling.log 2>&1; then
-        echo "They cannot be compiled here (build/compiling.log), and will run as they are." >&2
-        if has_compiler; then cannot_compile=yes; fi
+    echo "Compiling the recorder's hooks${2:-}"
+    find src/eelgrass/recorder -name "*$suffix" -delete
+    if "$python" -W ignore setup.py --quiet build_ext --inplace --parallel 2 >"$log" 2>&1; then
+        touch "$stamp"
+        return
     fi
-    [ -n "$cannot_compile" ] || touch "$stamp"
+    echo "They cannot be compiled here ($log), and will run as they are." >&2
+    if has_compiler; then cannot_compile=yes; fi
 }
 
 command -v dpkg-query >/dev/null && install_packages
 make_environment
 mkdir -p build
-compile_hooks
+cannot_compile=
+compile_hooks .venv/bin/python

@@ -1,4 +1,4 @@
-"""A recording by a newer Python, whose language ours cannot read, in the window."""
+"""Programs and recordings of other Pythons than ours, in the window."""
 
 from __future__ import annotations
 
@@ -6,9 +6,12 @@ import subprocess
 import sys
 from pathlib import Path
 
+import pytest
+from PyQt6.QtWidgets import QToolButton
 from pytestqt.qtbot import QtBot
 from support.other_pythons import python_of
 
+from eelgrass.desktop.commands.python_dialog import PythonDialog
 from eelgrass.desktop.window.main_window import MainWindow
 
 
@@ -29,3 +32,35 @@ def test_it_is_walked_through_with_every_tab(window: MainWindow, qtbot: QtBot, t
     assert 3 in lines
     for tab in range(window.tabs.count()):
         window.tabs.setCurrentIndex(tab)
+
+
+def test_which_python_runs_the_program_is_shown_and_chosen(
+    window: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.delenv("EELGRASS_PYTHON")
+    other = python_of("3.13")
+    subprocess.run([other, "-m", "venv", "--without-pip", tmp_path / ".venv"], check=True)
+    program = tmp_path / "levels.py"
+    program.write_text("import sys\nprint(sys.version_info[:2])\n")
+    session = window.models.parts.session
+
+    def printed() -> str:
+        return "".join(session.recording.trace.texts.pieces)
+
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
+        window.models.workspace.open(program)
+    shown = window.top_bar.findChild(QToolButton, "python")
+    assert shown.text() == "Python 3.13, .venv"
+    assert printed() == "(3, 13)\n"
+
+    form = PythonDialog(window, window.models.launch.pythons, window.models.look)
+    form.other.setText(str(tmp_path / "none"))
+    assert form.chosen is not None
+    form._accept()
+    assert "There is no Python at" in form.said.text()
+    form.other.clear()
+    form.places.setCurrentIndex(form.places.findText("Eelgrass's own"))
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
+        window.models.launch.choose_python(form.chosen)
+    assert shown.text() == f"Python {sys.version_info[0]}.{sys.version_info[1]}, chosen"
+    assert printed() == f"{sys.version_info[:2]}\n"
