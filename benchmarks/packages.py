@@ -19,7 +19,7 @@ from eelgrass.trace.files import recording_file
 TIMEOUT_SECONDS = 1_800
 PACKAGES = (
     *("addict==2.4.0", "boltons==26.2.0", "cachetools==8.0.2", "first==2.0.2", "funcy==2.1", "humanize==4.17.0"),
-    *("inflection==0.5.1", "isodate==0.7.2", "itsdangerous==2.2.0", "lark==1.3.1", "markdown==3.11.3"),
+    *("inflection==0.5.1", "itsdangerous==2.2.0", "lark==1.3.1", "markdown==3.11.3"),
     *("mistune==3.4.0", "munch==4.0.0", "parse==1.22.4", "pyrsistent==0.20.0", "python-slugify==9.2.0"),
     *("schema==0.7.8", "simplejson==4.3.0", "six==1.17.0", "tabulate==0.10.0", "toolz==1.2.0"),
     *("voluptuous==0.16.0", "webcolors==25.10.0"),
