@@ -6,6 +6,7 @@ from __future__ import annotations
 import os
 import shutil
 from collections.abc import Iterator
+from contextlib import suppress
 from pathlib import Path
 from typing import NamedTuple
 
@@ -60,6 +61,13 @@ def choice(folder: Path) -> Choice:
     return Choice(interpreter(None), OURS.words)
 
 
+def ask_ahead() -> None:
+    """Asks the `python3` of the PATH what it is, so that nobody has to wait for its answer later."""
+    for place in _on_path():
+        with suppress(CannotRunError):
+            interpreter(place.file)
+
+
 def offered(folder: Path) -> list[Place]:
     """Every Python that can be chosen for a folder, as far as is known without asking them."""
     kept = [place for place in _kept_choice(folder) if place.file is not None]
@@ -105,8 +113,9 @@ def _kept_choice(folder: Path) -> list[Place]:
 def _environments(folder: Path) -> Iterator[Place]:
     for one in _project(folder):
         for name in ENVIRONMENTS:
-            if (one / name / "pyvenv.cfg").is_file():
-                yield Place(one / name / "bin" / "python", name)
+            python = one / name / "bin" / "python"
+            if (one / name / "pyvenv.cfg").is_file() and os.path.lexists(python):  # not one of another system
+                yield Place(python, name)
     active = os.environ.get("VIRTUAL_ENV")
     if active and (Path(active) / "pyvenv.cfg").is_file():
         yield Place(Path(active) / "bin" / "python", "active environment")

@@ -60,7 +60,7 @@ class Interpreter(NamedTuple):
 def interpreter(file: Path | None) -> Interpreter:
     """The interpreter at a place, or Eelgrass's own. Raises CannotRunError, with a sentence, when programs cannot be
     recorded with what is there."""
-    if file is None:
+    if file is None or str(file) == sys.executable:
         version = sys.version_info
         whole = (version.major, version.minor, version.micro)
         return Interpreter(Path(sys.executable), whole, tuple(sys.path[1:]), sys.prefix)

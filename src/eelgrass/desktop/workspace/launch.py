@@ -114,6 +114,7 @@ class Launch(QObject):
             texts[workspace.text_file] = whole
         if self.case.call is not None:
             texts[workspace.text_file] = alone(whole, self.case.call)
+        self.runs_it = None
         self.runs_it = choice(workspace.program.parent)
         return Order(
             workspace.program,

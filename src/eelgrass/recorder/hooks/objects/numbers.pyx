@@ -72,7 +72,7 @@ cdef extern from *:
 
     #define EEL_MOST_TYPES 256
     static struct { PyTypeObject *type; destructor original; } eel_types[EEL_MOST_TYPES];
-    static int eel_type_count = 0, eel_latest = 0;
+    static int eel_type_count = 0;
     static destructor eel_exception = NULL;
     static void *eel_method_wrapper = NULL;  /* a type that has no public name in C */
 
@@ -84,19 +84,29 @@ cdef extern from *:
     static __thread PyObject **eel_waiting = NULL;
     static __thread size_t eel_waiting_size = 0, eel_waiting_count = 0;
 
+    /* Where a type stands among those whose ends are noticed, or -1; found again at once. */
+    static struct { PyTypeObject *type; int at; } eel_found[256];
+    static int eel_place_of(PyTypeObject *type) {
+        size_t slot = ((size_t)type >> 4 ^ (size_t)type >> 12) & 255;
+        if (eel_found[slot].type == type) return eel_found[slot].at;
+        int at = eel_type_count - 1;
+        while (at >= 0 && eel_types[at].type != type) at--;
+        eel_found[slot].type = type;
+        eel_found[slot].at = at;
+        return at;
+    }
     static void eel_go(PyObject *op) {
         int again = eel_innermost && eel_innermost->op == op;
         PyTypeObject *type = again ? eel_innermost->type->tp_base : Py_TYPE(op);
-        for (; type; type = type->tp_base)
-            for (int count = 0, at = eel_latest; count < eel_type_count; count++, at = (at + 1) % eel_type_count)
-                if (eel_types[at].type == type) {
-                    struct eel_going going = { op, type, eel_innermost };
-                    eel_latest = at;  /* objects of one type often go one after the other */
-                    eel_innermost = &going;
-                    eel_types[at].original(op);
-                    eel_innermost = going.outer;
-                    return;
-                }
+        for (; type; type = type->tp_base) {
+            int at = eel_place_of(type);
+            if (at < 0) continue;
+            struct eel_going going = { op, type, eel_innermost };
+            eel_innermost = &going;
+            eel_types[at].original(op);
+            eel_innermost = going.outer;
+            return;
+        }
         Py_FatalError("eelgrass: an object of an unknown type goes");
     }
     /* Types whose objects the interpreter takes care of when they lead to one another in long chains. */
@@ -106,9 +116,8 @@ cdef extern from *:
             type == &PyFrozenSet_Type || type == &PyODict_Type || type == &PyCFunction_Type ||
             type == &PyCMethod_Type || (void *)type == eel_method_wrapper || type == &PyTraceBack_Type)
             return 1;
-        for (int at = 0; at < eel_type_count; at++)
-            if (eel_types[at].type == type) return eel_types[at].original == eel_exception;
-        return 0;
+        int at = eel_place_of(type);
+        return at >= 0 && eel_types[at].original == eel_exception;
     }
     static int eel_wait(PyObject *op) {
         if (eel_waiting_count == eel_waiting_size) {
@@ -146,6 +155,7 @@ cdef extern from *:
         eel_types[eel_type_count].type = type;
         eel_types[eel_type_count++].original = type->tp_dealloc;
         type->tp_dealloc = eel_dealloc;
+        memset(eel_found, 0, sizeof eel_found);
         return 1;
     }
     static int eel_room_for_ended(void) {
