@@ -24,6 +24,8 @@ PROGRAMS = [
     DEMO / "ferry_list" / "ferry_list.py",
     *sorted(CORPUS.glob("*.py")),
     CORPUS / "two_modules" / "main.py",
+    # The language of this version, and of those before.
+    *(new for new in sorted(CORPUS.glob("newer/*.py")) if sys.version_info >= tuple(map(int, new.stem.split("_")[1:]))),
 ]
 IDS = [program.stem for program in PROGRAMS]
 assert len(PROGRAMS) > 60

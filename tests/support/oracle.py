@@ -31,6 +31,8 @@ FOR_ITER = opcode.opmap["FOR_ITER"]
 PASSES, BACK = ("FOR_ITER", "GET_ANEXT", "END_ASYNC_FOR"), ("JUMP_BACKWARD", "JUMP_BACKWARD_NO_INTERRUPT")
 #: Comprehensions that are part of their frame, from Python 3.12 on; the oracle sees nothing of what happens in them.
 INLINED = (ast.ListComp, ast.SetComp, ast.DictComp) if sys.version_info >= (3, 12) else ()
+#: What annotations and type parameters are worked out in, which is no scope of the program's (3.12, 3.14).
+NO_SCOPES = ("__annotate__", "<generic parameters of ")
 #: Functions whose generator expression is gone through by the calling frame itself, from Python 3.14 on.
 GOING_THROUGH = ("any", "all", "tuple") if sys.version_info >= (3, 14) else ()
 
@@ -198,7 +200,7 @@ class Photographer:
 
     def trace(self, frame, event, _argument):
         code = frame.f_code
-        if not code.co_filename.startswith(self.folder) or code.co_name == "__annotate__":
+        if not code.co_filename.startswith(self.folder) or code.co_name.startswith(NO_SCOPES):
             return None
         if event == "line" and code.co_name in COMPREHENSIONS:
             self.comprehension(frame, code)
@@ -238,6 +240,8 @@ class Photographer:
         before = self.current.get(id(frame))
         if node is None or is_idle(node) or (isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant)):
             return
+        if type(node).__name__ == "TypeAlias" and node.name.id == code.co_name:
+            return  # it is worked out late, in a frame of its own
         own_line = isinstance(node, (ast.ClassDef, ast.FunctionDef)) and node.name == code.co_name
         own_line = own_line and node.lineno >= code.co_firstlineno > 0 and frame.f_lineno == code.co_firstlineno
         continued = node is before and node.lineno != node.end_lineno
