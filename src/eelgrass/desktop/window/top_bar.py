@@ -64,7 +64,7 @@ class TopBar(QWidget):
         opened = QVBoxLayout()
         opened.setSpacing(0)
         opened.addWidget(self._title)
-        opened.addWidget(self._python)
+        opened.addWidget(self._python, 0, Qt.AlignmentFlag.AlignLeft)
         layout.addLayout(opened)
         self._lesson = self._lesson_button(lesson)
         for widget in (self._lesson, self._case, self._way, self._place):
@@ -86,7 +86,7 @@ class TopBar(QWidget):
 
     def _dress(self) -> None:
         c = self._look.colours
-        flat = f"#python {{ background: none; border: none; padding: 0; margin: 0; color: {c.ink_faded}; }}"
+        flat = f"#python {{ background: none; border: none; padding: 0; margin-left: -5px; color: {c.ink_faded}; }}"
         self.setStyleSheet(f"#topStrip {{ background: {c.beach}; border-bottom: 1px solid {c.sand_edge}; }} {flat}")
         self._python.setFont(ui_font(8))
         self._title.setFont(ui_font(12, bold=True))
