@@ -1,0 +1,88 @@
+"""The recorder's tests whole, and generated programs, in every supported Python that is on the machine; and in 3.14
+from a root of Debian's unstable, which is made where that version is not here (as root, some minutes, 400 MB)."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+
+ROOT = Path(__file__).parents[1]
+UNSTABLE = ROOT / "build" / "unstable"
+_PACKAGES = "python3,python3-venv,python3-dev,gcc,libc6-dev,ca-certificates"
+_MIRROR = "http://deb.debian.org/debian"
+
+
+def run(*command: str | Path, **more: str) -> int:
+    """The exit status of a command in the project's folder; `more` are variables for it."""
+    return subprocess.run([*map(str, command)], cwd=ROOT, env={**os.environ, **more}, check=False).returncode
+
+
+def setup(calls: str, **more: str) -> str:
+    """What functions of `scripts/setup.sh` print; an empty text where they fail."""
+    command = ["bash", "-c", f"source scripts/setup.sh >&2; {calls}"]
+    return subprocess.run(
+        command, cwd=ROOT, env={**os.environ, **more}, stdout=subprocess.PIPE, text=True, check=False
+    ).stdout.strip()
+
+
+def unstable_python() -> Path | None:
+    """The Python of Debian's unstable, made to run outside of its root; None where that cannot be."""
+    python = UNSTABLE / "usr" / "bin" / "python3.14"
+    if not python.exists():
+        if os.geteuid() or not all(map(shutil.which, ("debootstrap", "patchelf"))):
+            return None
+        made = run("debootstrap", "--variant=minbase", f"--include={_PACKAGES}", "sid", UNSTABLE, _MIRROR)
+        if made or not python.exists():
+            return None
+    libraries = UNSTABLE / "usr" / "lib" / "x86_64-linux-gnu"
+    loader = UNSTABLE / "usr" / "lib64" / "ld-linux-x86-64.so.2"
+    run("patchelf", "--set-interpreter", loader, "--set-rpath", libraries, "--force-rpath", python)
+    return python
+
+
+def without_pip(place: Path, python: Path) -> None:
+    """An environment by a Python whose own way of getting pip leads out of its root."""
+    if not (place / "bin" / "pip").exists():
+        wheel = next((UNSTABLE / "usr" / "share" / "python-wheels").glob("pip-*.whl"))
+        run(python, "-m", "venv", "--without-pip", place)
+        run(place / "bin" / "python", "-m", "pip", "install", "-q", wheel, PYTHONPATH=str(wheel))
+
+
+def environments() -> Iterator[tuple[str, Path]]:
+    """(version, the Python of its environment), for each that can be had; says which cannot."""
+    for version in setup('echo "${versions[@]}"').split():
+        found, place = setup(f"python_of {version}"), Path(".venv") / f"core-{version}"
+        flags = {}
+        if not found and version == "3.14" and (python := unstable_python()) is not None:
+            found = str(python)
+            without_pip(ROOT / place, python)
+            flags = {"CFLAGS": f"-idirafter {UNSTABLE}/usr/include"}
+        if not found:
+            print(f"Python {version}: not here", flush=True)
+            continue
+        setup(
+            f"make_core_environment {place} {found} >&2; compile_hooks {place}/bin/python ' for {version}' >&2", **flags
+        )
+        yield version, ROOT / place / "bin" / "python"
+
+
+def main(count: int) -> int:
+    """Judges each version by the recorder's tests and so many generated programs; gives the number that fail."""
+    wrong = 0
+    for version, python in environments():
+        chosen = {"EELGRASS_PYTHON": str(python)}
+        pytest = ("-m", "pytest", "-c", "tests/core.ini", "--rootdir", ".", "-n", "auto", "tests/recorder")
+        tests = run(python, *pytest, **chosen)
+        programs = run(python, "-m", "benchmarks.generated", str(count), **chosen) if count else 0
+        said = f"tests {'fail' if tests else 'pass'}, {count} programs {'differ' if programs else 'alike'}"
+        print(f"Python {version}: {said}", flush=True)
+        wrong += bool(tests or programs)
+    return wrong
+
+
+if __name__ == "__main__":
+    sys.exit(min(main(int(sys.argv[1]) if len(sys.argv) > 1 else 500), 1))
