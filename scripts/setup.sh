@@ -120,14 +120,14 @@ make_core_environment() {
 # The recorder's hooks for a Python, compiled anew when a source has changed. Where that cannot be they run as they are,
 # slower. Those for each version lie side by side.
 compile_hooks() {
-    local python=$1 stamp log suffix newer
-    suffix=$("$python" -c 'import importlib.machinery; print(importlib.machinery.EXTENSION_SUFFIXES[0])')
+    local interpreter=$1 stamp log suffix newer
+    suffix=$("$interpreter" -c 'import importlib.machinery; print(importlib.machinery.EXTENSION_SUFFIXES[0])')
     stamp=.venv/compiled$suffix.stamp log=build/compiling$suffix.log
     newer=$(find src/eelgrass/recorder setup.py -newer "$stamp" \( -name '*.py' -o -name '*.pyx' -o -name '*.pxd' \) 2>/dev/null || echo all)
     [ -f "$stamp" ] && [ -z "$newer" ] && return
     echo "Compiling the recorder's hooks${2:-}"
     find src/eelgrass/recorder -name "*$suffix" -delete
-    if "$python" -W ignore setup.py --quiet build_ext --inplace --parallel 2 >"$log" 2>&1; then
+    if "$interpreter" -W ignore setup.py --quiet build_ext --inplace --parallel 2 >"$log" 2>&1; then
         touch "$stamp"
         return
     fi

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import subprocess
 import sys
 from pathlib import Path
@@ -64,3 +65,23 @@ def test_which_python_runs_the_program_is_shown_and_chosen(
         window.models.launch.choose_python(form.chosen)
     assert shown.text() == f"Python {sys.version_info[0]}.{sys.version_info[1]}, chosen"
     assert printed() == f"{sys.version_info[:2]}\n"
+
+
+def test_a_python_that_does_not_answer_leaves_the_window_alive(
+    window: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.delenv("EELGRASS_PYTHON")
+    asked = tmp_path / ".venv" / "bin" / "python"
+    asked.parent.mkdir(parents=True)
+    os.mkfifo(tmp_path / "answer")
+    asked.write_text(f"#!/bin/sh\nread -r line < '{tmp_path}/answer'\necho tide\n")
+    asked.chmod(0o755)
+    (tmp_path / ".venv" / "pyvenv.cfg").write_text("")
+    program = tmp_path / "levels.py"
+    program.write_text("level = 7\n")
+    window.models.workspace.open(program)  # comes back, though nothing answers yet
+    assert window.models.workspace.program == program
+    messages = window.models.messages
+    with qtbot.waitSignal(messages.changed, timeout=30_000):
+        (tmp_path / "answer").write_text("go on\n")
+    assert "does not answer as a Python does. Choose another Python for this folder." in messages.latest.text

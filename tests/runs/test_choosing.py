@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import subprocess
 import sys
 from pathlib import Path
@@ -11,7 +12,8 @@ from support.other_pythons import python_of
 
 from eelgrass.reading.lines.error_explanations import explained
 from eelgrass.runs import choosing
-from eelgrass.runs.choosing import choice, choose, choose_usual, offered
+from eelgrass.runs.choosing import choice, choose, choose_usual, known, offered
+from eelgrass.runs.interpreters import check_text_by, interpreter
 from eelgrass.runs.order import CannotRunError, Order
 from eelgrass.runs.run import Run
 from eelgrass.runs.side_run import SideRunError, ask_aside
@@ -65,6 +67,28 @@ def test_the_persons_choice_comes_before_the_environment_and_that_before_the_pat
     assert choice(folder).words == choosing.VARIABLE
 
 
+def test_what_was_not_asked_yet_is_not_known(tmp_path: Path) -> None:
+    python = _stand_in(tmp_path / "bin" / "python3", '["cpython", [3, 12, 9], [], true, "/python3", "/nowhere"]')
+    assert known(tmp_path) is None
+    assert choice(tmp_path) == known(tmp_path)
+    _stand_in(python, "tide")
+    os.utime(python, (1, 1))
+    assert known(tmp_path) is None
+    choice(tmp_path)
+    assert known(tmp_path) == (interpreter(None), "Eelgrass's own")
+
+
+def test_a_text_is_judged_by_the_grammar_of_the_python_that_runs_it(tmp_path: Path) -> None:
+    program = tmp_path / "levels.py"
+    program.write_text("type Level = int\n")
+    check_text_by(interpreter(python_of("3.12")), program, None)
+    with pytest.raises(CannotRunError, match=r"does not understand line 2 \(“tide =”\)"):
+        check_text_by(interpreter(python_of("3.12")), program, "type Level = int\ntide =\n")
+    liar = _stand_in(tmp_path / "python3", '["cpython", [3, 99, 0], [], true, "/bin/false", "/nowhere"]')
+    with pytest.raises(CannotRunError, match="does not answer as a Python does"):
+        check_text_by(interpreter(liar), program, None)
+
+
 def test_what_cannot_be_used_is_said_or_passed_over(tmp_path: Path) -> None:
     _stand_in(tmp_path / "bin" / "python3", "tide")
     assert choice(tmp_path).words == "Eelgrass's own"
@@ -72,8 +96,9 @@ def test_what_cannot_be_used_is_said_or_passed_over(tmp_path: Path) -> None:
     (tmp_path / ".venv" / "pyvenv.cfg").write_text("")
     with pytest.raises(CannotRunError, match=r"is Python 3\.9\.2; .* Choose another Python for this folder\."):
         choice(tmp_path)
+    choose(tmp_path, tmp_path / "none")
     with pytest.raises(CannotRunError, match="There is no Python at"):
-        choose(tmp_path, tmp_path / "none")
+        choice(tmp_path)
 
 
 def _recorded(folder: Path, text: str, python: Path | None) -> Run:

@@ -145,7 +145,7 @@ def record(
     **limits: Any,
 ) -> None:
     """Run PROGRAM and record it. Input, output and exit status are the program's own."""
-    from eelgrass.runs.choosing import choice
+    from eelgrass.runs.choosing import Choice, choice
     from eelgrass.runs.interpreters import interpreter
     from eelgrass.runs.libraries import check_libraries
     from eelgrass.runs.run import STOPPED, Run
@@ -154,7 +154,7 @@ def record(
     try:
         file = None if as_module else find_program(Path(program))
         folder = file.parent if file else Path.cwd()
-        runs_it = interpreter(python) if python else choice(folder).interpreter
+        runs_it, found = Choice(interpreter(python), "--python") if python else choice(folder)
         order = Order(
             program=file,
             module=program if as_module else None,
@@ -163,6 +163,7 @@ def record(
             clock=kept_clock(_load(clock).case) if clock else {} if keep_clock else None,
             open_libraries=open_library,
             python=runs_it.python,
+            python_found=found,
             **limits,
         )
         check_libraries(open_library, folder, runs_it.path)

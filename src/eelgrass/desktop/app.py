@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import os
 import sys
-import threading
 from collections.abc import Callable
 from pathlib import Path
 from tempfile import TemporaryDirectory
@@ -15,7 +14,6 @@ from PyQt6.QtWidgets import QApplication
 from eelgrass.desktop.look.palette import LIGHT, qt_palette, ui_font
 from eelgrass.desktop.services.crash_reports import CrashReports
 from eelgrass.desktop.window.main_window import MainWindow
-from eelgrass.runs.choosing import ask_ahead
 
 
 def application() -> QApplication:
@@ -43,7 +41,6 @@ def _show(opening: Callable[[MainWindow], None]) -> int:
         print("eelgrass: There is no display to open a window on; “eelgrass tour OUTDIR” needs none.", file=sys.stderr)
         return 1
     app = application()
-    threading.Thread(target=ask_ahead, name="eelgrass-pythons", daemon=True).start()
     window, reports = MainWindow(), CrashReports()
     reports.told.connect(lambda sentence: window.models.messages.say(sentence, is_trouble=True))
     reports.install()

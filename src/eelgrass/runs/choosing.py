@@ -6,7 +6,6 @@ from __future__ import annotations
 import os
 import shutil
 from collections.abc import Iterator
-from contextlib import suppress
 from pathlib import Path
 from typing import NamedTuple
 
@@ -14,7 +13,7 @@ import msgspec
 import platformdirs
 
 from eelgrass.atomic_write import replaced
-from eelgrass.runs.interpreters import Interpreter, interpreter
+from eelgrass.runs.interpreters import Interpreter, interpreter, is_known
 from eelgrass.runs.order import CannotRunError
 
 #: Says, for all folders, which Python runs programs.
@@ -40,32 +39,34 @@ class Choice(NamedTuple):
     words: str
 
 
+_ON_PATH = "of the PATH"
 OURS = Place(None, "Eelgrass's own")
 
 
 def choice(folder: Path) -> Choice:
-    """The Python for a folder. Raises CannotRunError, with a sentence, when the one that was chosen, or that of the
-    folder's environment, cannot be used; a `python3` of the PATH that cannot be is passed over."""
-    chosen = Path(os.environ[VARIABLE]) if os.environ.get(VARIABLE) else None
-    first = [Place(chosen, VARIABLE)] if chosen else [*_kept_choice(folder), *_environments(folder)]
-    for place in first:
+    """The Python for a folder, which may have to be asked what it is. Raises CannotRunError, with a sentence, when the
+    one that was chosen, or that of the folder's environment, cannot be used; a `python3` of the PATH that cannot be is
+    passed over."""
+    for place in _first(folder):
         try:
             return Choice(interpreter(place.file), place.words)
         except CannotRunError as error:
-            raise CannotRunError(f"{error} Choose another Python for this folder.") from error
-    for place in _on_path():
-        try:
-            return Choice(interpreter(place.file), place.words)
-        except CannotRunError:
-            break
-    return Choice(interpreter(None), OURS.words)
+            if place.words != _ON_PATH:
+                raise CannotRunError(f"{error} Choose another Python for this folder.") from error
+    return Choice(interpreter(OURS.file), OURS.words)
 
 
-def ask_ahead() -> None:
-    """Asks the `python3` of the PATH what it is, so that nobody has to wait for its answer later."""
-    for place in _on_path():
-        with suppress(CannotRunError):
-            interpreter(place.file)
+def known(folder: Path) -> Choice | None:
+    """As `choice`, but at once: None where it would have to be asked."""
+    return choice(folder) if all(is_known(place.file) for place in _first(folder)) else None
+
+
+def _first(folder: Path) -> list[Place]:
+    """The Python that comes first for a folder; none where only Eelgrass's own is left."""
+    told = os.environ.get(VARIABLE)
+    if told:
+        return [Place(Path(told), VARIABLE)]
+    return [*_kept_choice(folder), *_environments(folder), *_on_path()][:1]
 
 
 def offered(folder: Path) -> list[Place]:
@@ -75,9 +76,7 @@ def offered(folder: Path) -> list[Place]:
 
 
 def choose(folder: Path, file: Path | None) -> None:
-    """Keeps which Python runs the programs of a folder; None: Eelgrass's own. Raises CannotRunError for one that
-    cannot, and OSError."""
-    interpreter(file)
+    """Keeps which Python runs the programs of a folder; None: Eelgrass's own. Raises OSError."""
     _keep({**_kept(), str(folder.resolve()): str(file.absolute()) if file is not None else ""})
 
 
@@ -131,4 +130,4 @@ def _project(folder: Path) -> list[Path]:
 
 def _on_path() -> list[Place]:
     file = shutil.which("python3")
-    return [] if file is None else [Place(Path(file), "of the PATH")]
+    return [] if file is None else [Place(Path(file), _ON_PATH)]

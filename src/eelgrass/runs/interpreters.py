@@ -5,7 +5,6 @@ from __future__ import annotations
 import json
 import subprocess
 import sys
-from functools import lru_cache
 from pathlib import Path
 from typing import NamedTuple
 
@@ -47,9 +46,9 @@ class Interpreter(NamedTuple):
         return "Python " + ".".join(map(str, self.version))
 
     @property
-    def short_name(self) -> str:
-        """As `name`, without the last part of the version."""
-        return self.name.rpartition(".")[0]
+    def reads_as_ours(self) -> bool:
+        """Whether its grammar is that of Eelgrass's own Python."""
+        return self.version[:2] == sys.version_info[:2]
 
     @property
     def python(self) -> Path | None:
@@ -65,13 +64,37 @@ def interpreter(file: Path | None) -> Interpreter:
         whole = (version.major, version.minor, version.micro)
         return Interpreter(Path(sys.executable), whole, tuple(sys.path[1:]), sys.prefix)
     try:
-        return _asked(file.absolute(), file.stat().st_mtime_ns)
+        place = _place(file)
     except OSError as error:
         raise CannotRunError(f"There is no Python at “{file}”: {error.strerror}.") from error
+    if place not in _answers:
+        try:
+            _answers[place] = _asked(place[0])
+        except CannotRunError as error:
+            _answers[place] = error
+    answer = _answers[place]
+    if isinstance(answer, CannotRunError):
+        raise answer
+    return answer
 
 
-@lru_cache
-def _asked(file: Path, _changed: int) -> Interpreter:
+#: What was asked before; that it cannot be used, too. By file, and when that was changed last.
+_answers: dict[tuple[Path, int], Interpreter | CannotRunError] = {}
+
+
+def _place(file: Path) -> tuple[Path, int]:
+    return file.absolute(), file.stat().st_ctime_ns
+
+
+def is_known(file: Path | None) -> bool:
+    """Whether `interpreter` can tell at once what is there."""
+    try:
+        return file is None or str(file) == sys.executable or _place(file) in _answers
+    except OSError:
+        return True
+
+
+def _asked(file: Path) -> Interpreter:
     try:
         done = subprocess.run(
             [file, "-I", "-c", _QUESTION], capture_output=True, check=True, timeout=_SECONDS, stdin=subprocess.DEVNULL
@@ -94,14 +117,18 @@ def _asked(file: Path, _changed: int) -> Interpreter:
     return found
 
 
-def check_text_by(file: Path | None, program: Path, text: str | None) -> None:
+def check_text_by(its: Interpreter, program: Path, text: str | None) -> None:
     """As `check_text`, by the grammar of the interpreter that is to run the program."""
-    if file is None or interpreter(file).version[:2] == sys.version_info[:2]:
+    if its.reads_as_ours:
         check_text(program, text)
         return
     source = program.read_bytes() if text is None else text.encode("utf-8", "replace")
-    command = [str(file), "-I", "-c", _COMPILING, str(program)]
-    done = subprocess.run(command, input=source, capture_output=True, check=False, timeout=_SECONDS)
-    if done.stdout:
-        line, at, message = json.loads(done.stdout)
+    command = [str(its.file), "-I", "-c", _COMPILING, str(program)]
+    try:
+        done = subprocess.run(command, input=source, capture_output=True, check=True, timeout=_SECONDS)
+        found = json.loads(done.stdout or "null")
+    except (subprocess.SubprocessError, ValueError) as error:
+        raise CannotRunError(f"“{its.file}” does not answer as a Python does.") from error
+    if found is not None:
+        line, at, message = found
         raise not_understood(program, line, at, message)

@@ -34,7 +34,7 @@ class Order:
     for input, `max_waiting_seconds` is for each line of input. Of one container at most `max_elements` are recorded;
     once elements would take `max_recording_mib` in Eelgrass's memory, much fewer.
 
-    `python` is the interpreter that runs it, None for Eelgrass's own.
+    `python` is the interpreter that runs it, None for Eelgrass's own; `python_found` says in few words why that.
 
     `clock`: the readings, in seconds, that the functions of `time` are to begin with; readings are kept in the
     recording's case unless it is None.
@@ -56,6 +56,7 @@ class Order:
     clock: dict[str, list[float]] | None = None
     open_libraries: tuple[str, ...] = ()
     python: Path | None = None
+    python_found: str = ""
 
     @property
     def text(self) -> str | None:

@@ -14,8 +14,8 @@ from typing import IO, Any, Literal
 
 from eelgrass.recorder import wire
 from eelgrass.runs.child_process import start_child
-from eelgrass.runs.interpreters import check_text_by, interpreter
-from eelgrass.runs.order import CannotRunError, Order
+from eelgrass.runs.interpreters import interpreter
+from eelgrass.runs.order import CannotRunError, Order, check_text
 from eelgrass.runs.scratch import Scratch
 from eelgrass.runs.supervision import GRACE_SECONDS, Patience, Supervision
 from eelgrass.trace.building.builder import Builder
@@ -75,10 +75,10 @@ class Run:
         `in_place`), with its input and output in our hands. Where no copy or no process can be had, the run ends at
         once, and its outcome says why.
 
-        Raises CannotRunError when its text does not compile.
+        Raises CannotRunError when its text does not compile; what another Python than ours makes of it, the run tells.
         """
-        if self.order.program is not None:
-            check_text_by(self.order.python, self.order.program, self.order.text)
+        if self.order.program is not None and interpreter(self.order.python).reads_as_ours:
+            check_text(self.order.program, self.order.text)
         self._own_session = True
         self._in_place = in_place
         self._thread = threading.Thread(target=self._run_apart, name="eelgrass-run", daemon=True)
@@ -297,5 +297,6 @@ def _case(order: Order) -> dict[str, Any]:
         "seed": order.seed,
     }
     by = interpreter(order.python)
-    case["python"] = {"file": str(by.file), "version": ".".join(map(str, by.version))}
+    version = ".".join(map(str, by.version))
+    case["python"] = {"file": str(by.file), "version": version, "found": order.python_found}
     return {**case, "open_libraries": list(order.open_libraries)} if order.open_libraries else case

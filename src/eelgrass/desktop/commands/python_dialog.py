@@ -10,8 +10,6 @@ from eelgrass.desktop.look.dialog import FormDialog
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.services.translation import tr
 from eelgrass.runs.choosing import Place
-from eelgrass.runs.interpreters import interpreter
-from eelgrass.runs.order import CannotRunError
 
 _LEAST_PX = 420
 
@@ -38,9 +36,6 @@ class PythonDialog(FormDialog):
         return self._offered[place] if place >= 0 else None
 
     def _trouble(self) -> str:
-        try:
-            if self.chosen is not None:
-                interpreter(self.chosen.file)
-        except CannotRunError as error:
-            return str(error)
-        return ""
+        """What it is is asked when it is to run something, off the window's thread."""
+        file = self.chosen.file if self.chosen is not None else None
+        return "" if file is None or file.is_file() else tr("There is no Python at “{0}”.").format(file)

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from eelgrass.desktop.services.background import Lane
 from eelgrass.desktop.services.messages import Messages, told
 from eelgrass.desktop.services.settings import Settings
 from eelgrass.desktop.services.translation import tr
@@ -16,9 +18,32 @@ from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.errors import EelgrassError, FileError
 from eelgrass.lessons.call_only import alone
 from eelgrass.lessons.case import USUAL, Case
-from eelgrass.runs.choosing import Choice, Place, choice, choose, choose_usual, offered
+from eelgrass.runs.choosing import Choice, Place, choice, choose, choose_usual, known, offered
+from eelgrass.runs.interpreters import check_text_by
 from eelgrass.runs.libraries import check_libraries
 from eelgrass.runs.order import CannotRunError, Order
+
+
+@dataclass(frozen=True)
+class _Start:
+    """A run that is to begin: with what is typed for the person, and the whole text of which it may run a part."""
+
+    order: Order
+    prepared: list[str]
+    whole: str
+
+    def by(self, found: Choice) -> _Start:
+        """The same by a Python."""
+        python = found.interpreter.python
+        return replace(self, order=replace(self.order, python=python, python_found=found.words))
+
+
+def checked(folder: Path, order: Order) -> Choice:
+    """The Python of a folder, asked what it is and what it makes of the program's text. Raises CannotRunError."""
+    found = choice(folder)
+    if order.program is not None:
+        check_text_by(found.interpreter, order.program, order.text)
+    return found
 
 
 class Launch(QObject):
@@ -45,8 +70,10 @@ class Launch(QObject):
         self.case = USUAL
         self.cases: list[Case] = []
         self.opened_libraries: tuple[str, ...] = ()
-        self.runs_it: Choice | None = None  # what ran the program last
         self._settings = settings
+        self._asking = Lane("python")
+        self._asking.done.connect(self._go_on)
+        self._asking.failed.connect(self._refuse)
         self.draw = 1
         workspace.store.cases = lambda: self.cases
         workspace.exercise_opened.connect(self._begin)
@@ -88,20 +115,40 @@ class Launch(QObject):
             self.messages.fail(failure)
 
     def _start(self, prepared: list[str]) -> None:
-        program, file = self._workspace.program, self._workspace.text_file
+        """Starts the program; where its Python has to be asked first, as soon as that has answered."""
+        program = self._workspace.program
         assert program is not None
+        self._asking.give_up()
         try:
             whole = self._texts.lent.text if self._texts.lent is not None else self._workspace.text
-            order = self._order(whole)
-            self._run.start(order, prepared, is_lent=not self.is_whole, whole_texts={file: whole})
-        except SyntaxError as error:
+            start = _Start(self._order(whole), prepared, whole)
+            found = known(program.parent)
+            if found is None or not found.interpreter.reads_as_ours:
+                self._asking.start(lambda _progress: start.by(checked(program.parent, start.order)))
+            else:
+                self._go_on(start.by(found))
+        except (SyntaxError, CannotRunError, OSError) as error:
+            self._refuse(error)
+
+    @told
+    def _go_on(self, start: _Start) -> None:
+        if start.order.program != self._workspace.program:
+            return  # another one was opened meanwhile
+        texts = {self._workspace.text_file: start.whole}
+        try:
+            self._run.start(start.order, start.prepared, is_lent=not self.is_whole, whole_texts=texts)
+        except (CannotRunError, OSError) as error:
+            self._refuse(error)
+
+    @told
+    def _refuse(self, error: Exception) -> None:
+        if isinstance(error, SyntaxError):
             raise EelgrassError(tr("This call cannot be worked out: {0}.").format(error.msg)) from error
-        except CannotRunError as error:
-            if self._session.recording is None:
-                self._workspace.text_shown.emit(self._workspace.text, error.line or 0)
-            raise
-        except OSError as error:
-            raise FileError(tr("{0} cannot be run: {1}.").format(program.name, "{0}"), error) from error
+        if isinstance(error, OSError):
+            raise FileError(tr("{0} cannot be run: {1}.").format(self._workspace.title, "{0}"), error) from error
+        if isinstance(error, CannotRunError) and self._session.recording is None:
+            self._workspace.text_shown.emit(self._workspace.text, error.line or 0)
+        raise error
 
     def _order(self, whole: str) -> Order:
         """A run of the program, or, for a case that calls one of its functions, of that alone. Raises SyntaxError and
@@ -114,11 +161,8 @@ class Launch(QObject):
             texts[workspace.text_file] = whole
         if self.case.call is not None:
             texts[workspace.text_file] = alone(whole, self.case.call)
-        self.runs_it = None
-        self.runs_it = choice(workspace.program.parent)
         return Order(
             workspace.program,
-            python=self.runs_it.interpreter.python,
             texts=texts,
             arguments=self.case.arguments,
             seed=self.draw,
@@ -132,7 +176,8 @@ class Launch(QObject):
         cannot be looked into."""
         program = self._workspace.program
         folder = program.parent if program is not None else Path.cwd()
-        check_libraries(libraries, folder, choice(folder).interpreter.path)
+        found = known(folder)
+        check_libraries(libraries, folder, found.interpreter.path if found is not None else ())
         self.opened_libraries = libraries
         self.run_again()
 
@@ -143,8 +188,7 @@ class Launch(QObject):
         return offered(program.parent) if program is not None else []
 
     def choose_python(self, place: Place | None) -> None:
-        """Runs the programs of this folder with another Python from now on; None: with the usual one. Raises
-        CannotRunError for one that cannot."""
+        """Runs the programs of this folder with another Python from now on; None: with the usual one."""
         program = self._workspace.program
         if program is None:
             return
@@ -156,13 +200,14 @@ class Launch(QObject):
 
     @property
     def made_by(self) -> tuple[str, str]:
-        """The Python of the program, or of the recording on view, in few words and in more; '' where none is known."""
-        if self._workspace.program is not None and self.runs_it is not None:
-            found, words = self.runs_it
-            return f"{found.short_name}, {words}", f"{found.name}: {found.file}"
+        """The Python that made the recording on view, in few words and in more; '' where none is known."""
         told = self._session.recording.trace.case.get("python") if self._session.recording is not None else None
-        version = str(told.get("version", "")) if isinstance(told, dict) else ""
-        return (tr("made by Python {0}").format(version), "") if version else ("", "")
+        if not isinstance(told, dict):
+            return "", ""
+        version, file, found = (str(told.get(key) or "") for key in ("version", "file", "found"))
+        if self._workspace.program is None:
+            return tr("made by Python {0}").format(version), file
+        return f"Python {'.'.join(version.split('.')[:2])}, {found}", f"Python {version}: {file}"
 
     def run_again(self) -> None:
         """Runs the program again, typing for the person what was typed before."""
