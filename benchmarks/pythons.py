@@ -21,12 +21,10 @@ def run(*command: str | Path, **more: str) -> int:
     return subprocess.run([*map(str, command)], cwd=ROOT, env={**os.environ, **more}, check=False).returncode
 
 
-def setup(calls: str, **more: str) -> str:
+def setup(calls: str) -> str:
     """What functions of `scripts/setup.sh` print; an empty text where they fail."""
     command = ["bash", "-c", f"source scripts/setup.sh >&2; {calls}"]
-    return subprocess.run(
-        command, cwd=ROOT, env={**os.environ, **more}, stdout=subprocess.PIPE, text=True, check=False
-    ).stdout.strip()
+    return subprocess.run(command, cwd=ROOT, stdout=subprocess.PIPE, text=True, check=False).stdout.strip()
 
 
 def unstable_python() -> Path | None:
@@ -56,17 +54,13 @@ def environments() -> Iterator[tuple[str, Path]]:
     """(version, the Python of its environment), for each that can be had; says which cannot."""
     for version in setup('echo "${versions[@]}"').split():
         found, place = setup(f"python_of {version}"), Path(".venv") / f"core-{version}"
-        flags = {}
         if not found and version == "3.14" and (python := unstable_python()) is not None:
             found = str(python)
             without_pip(ROOT / place, python)
-            flags = {"CFLAGS": f"-idirafter {UNSTABLE}/usr/include"}
         if not found:
             print(f"Python {version}: not here", flush=True)
             continue
-        setup(
-            f"make_core_environment {place} {found} >&2; compile_hooks {place}/bin/python ' for {version}' >&2", **flags
-        )
+        setup(f"make_core_environment {place} {found} >&2; compile_hooks {place}/bin/python ' for {version}' >&2")
         yield version, ROOT / place / "bin" / "python"
 
 

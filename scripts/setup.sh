@@ -73,9 +73,13 @@ find_python() {
     exit 1
 }
 
-# The file of a Python of one version, if there is one that can make environments.
+# A Python of one version: one that can make environments, or that of an environment for the core that stands.
 python_of() {
     local place
+    if [ -x ".venv/core-$1/bin/python" ]; then
+        echo "$PWD/.venv/core-$1/bin/python"
+        return
+    fi
     for place in /usr/bin /usr/local/bin /opt/*/bin "$HOME"/.pyenv/versions/*/bin; do
         if [ -x "$place/python$1" ] && "$place/python$1" -c 'import ensurepip' 2>/dev/null; then
             echo "$place/python$1"
@@ -126,13 +130,15 @@ compile_hooks() {
     newer=$(find src/eelgrass/recorder setup.py -newer "$stamp" \( -name '*.py' -o -name '*.pyx' -o -name '*.pxd' \) 2>/dev/null || echo all)
     [ -f "$stamp" ] && [ -z "$newer" ] && return
     echo "Compiling the recorder's hooks${2:-}"
+    # The headers of a Python from another root (./bench pythons) lead to others there.
+    if [ -d build/unstable ]; then local -x CFLAGS="-idirafter $PWD/build/unstable/usr/include"; fi
     find src/eelgrass/recorder -name "*$suffix" -delete
     if "$interpreter" -W ignore setup.py --quiet build_ext --inplace --parallel 2 >"$log" 2>&1; then
         touch "$stamp"
         return
     fi
     echo "They cannot be compiled here ($log), and will run as they are." >&2
-    if has_compiler; then cannot_compile=yes; fi
+    if has_compiler; then cannot_compile=yes; else touch "$stamp"; fi
 }
 
 command -v dpkg-query >/dev/null && install_packages

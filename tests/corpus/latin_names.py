@@ -3,3 +3,7 @@
 höhe = 3
 verändert = [höhe * 2 for höhe in (1, 2)]
 print(höhe, verändert, "ß".upper(), ascii("é"))
+größte = max(verändert)
+for fläche in (größte, höhe):
+    höhe += fläche
+print(höhe, größte)

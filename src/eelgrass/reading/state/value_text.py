@@ -265,7 +265,7 @@ def brief(trace: Trace, value: int, step: int, length: int = _BRIEF) -> str:
     """A value's text where it fits into `length` characters, else its type in words."""
     got = trace.values.get(value)
     if isinstance(got, Ref) and trace.objects.shape_of(got.number) not in ("list", "dict", "set", "tuple"):
-        own = field(trace, got.number, OWN_VALUE, step) if trace.objects.shape_of(got.number) == "instance" else NOT_SET
+        own = _own_value(trace, got.number, step)
         return type_word(trace, value, step) if own == NOT_SET else brief(trace, own, step, length)
     whole = text(trace, value, step, length + 1)
     if len(whole) <= length:
@@ -273,6 +273,14 @@ def brief(trace: Trace, value: int, step: int, length: int = _BRIEF) -> str:
     if isinstance(got, Ref):
         return type_word(trace, value, step)
     return whole[: length - 1] + "…"
+
+
+def _own_value(trace: Trace, number: int, step: int) -> int:
+    """The value number of the number or text that an object is; NOT_SET for one that is none."""
+    if trace.objects.shape_of(number) != "instance" or trace.values.number_of(OWN_VALUE) == NOT_SET:
+        return NOT_SET
+    slot = slot_of_part(trace, number, Part.FIELD, OWN_VALUE, step)
+    return NOT_SET if slot == NO_SLOT else trace.histories.value_at(slot, step)
 
 
 def in_a_line(trace: Trace, number: int, step: int) -> str:

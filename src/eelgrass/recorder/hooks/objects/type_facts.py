@@ -94,13 +94,9 @@ class TypeFacts:
         self.attributes: set[str] = set()  # names with a data descriptor, but for slots
         for class_ in reversed(bases_of(type_)):
             self._read_class(class_)
-        module = _module_of(type_)
-        is_number = self.shape == "instance"  # or the like
-        self.value_of = value_getter(type_, module, self.name, is_in_python(type_)) if is_number else None
-        if is_number and self.field_dict is None and not self.slots:
-            is_array = (module, self.name) in _ARRAYS
-            self.value_of = None if is_array else self.value_of
-            self.shape = "array" if is_array else "opaque" if self.value_of is None else "instance"
+        self.value_of: Callable[[Any], Any] | None = None
+        if self.shape == "instance":
+            self._read_instance(type_)
         #: What gives the value that an object is, and those in its slots.
         self.getters = self.slots if self.value_of is None else {VALUE: self.value_of, **self.slots}
         self.by_parts = self.shape in _TOLD_BY_PARTS
@@ -128,6 +124,16 @@ class TypeFacts:
                 self.plain_attributes = False
             elif kind is not FunctionType and any("__set__" in namespace_of(base) for base in bases_of(kind)):
                 self.attributes.add(name)
+
+    def _read_instance(self, type_: type) -> None:
+        """Where objects are none of the built-in containers: whether they are arrays, values, or show nothing."""
+        module, has_inside = _module_of(type_), self.field_dict is not None or bool(self.slots)
+        if not has_inside and (module, self.name) in _ARRAYS:
+            self.shape = "array"
+            return
+        self.value_of = value_getter(type_, module, self.name, is_in_python(type_))
+        if not has_inside and self.value_of is None:
+            self.shape = "opaque"
 
     def keeps(self, method: str) -> bool:
         """Whether the type's method of a name is the built-in one, which no class of the program replaces."""
