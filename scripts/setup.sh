@@ -103,7 +103,7 @@ core_requirements() {
 import tomllib
 with open("pyproject.toml", "rb") as file:
     project = tomllib.load(file)["project"]
-tools = ("pytest", "pytest-xdist", "hypothesis", "jsonschema")
+tools = ("pytest", "pytest-xdist", "hypothesis", "jsonschema", "pandas")
 wanted = [its for its in project["dependencies"] if not its.startswith("PyQt6")]
 wanted += [its for its in project["optional-dependencies"]["test"] if its.partition(">")[0] in tools]
 print("\n".join(wanted))

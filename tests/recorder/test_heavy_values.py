@@ -12,7 +12,7 @@ from conftest import Record
 from eelgrass.reading.expressions.expression import parse_expression
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.stack.stack_rows import HeadingRow, ValueRow
-from eelgrass.reading.state import value_text
+from eelgrass.reading.state import insides, value_text
 from eelgrass.reading.state.call_stack import value_of_name
 from eelgrass.reading.watches import watch
 from eelgrass.trace.files import recording_file
@@ -63,14 +63,14 @@ def test_what_is_recorded_of_a_large_container_is_right_after_every_change(recor
         truth: list[Any] = ast.literal_eval(line)
         for name, whole in zip(("levels", "counts", "seen"), truth, strict=True):
             number, value = _held(recording, name, step)
-            rows = [[trace.values.get(part) for part in row] for row in value_text.items(trace, number, step)]
+            rows = [[trace.values.get(part) for part in row] for row in insides.items(trace, number, step)]
             there = whole if isinstance(whole, dict) else dict(enumerate(whole)) if name == "levels" else None
             if there is None:
                 assert {held for _, held in rows} <= whole
             else:
                 assert all(there[key] == held for key, held in rows), (place, name)
             assert value_text.size_of(trace, value, step) == len(whole), (place, name)
-            assert len(rows) + value_text.untold(trace, number, step) == len(whole)
+            assert len(rows) + insides.untold(trace, number, step) == len(whole)
             touched += name == "levels" and any(key >= _MOST for key, _ in rows)
     assert touched > 0
 
@@ -110,9 +110,9 @@ def test_once_the_recording_would_grow_too_large_contents_are_told_briefly(recor
     )
     trace, last = recording.trace, len(recording.trace.steps) - 1
     number, _ = _held(recording, "rows", last)
-    inner = [trace.values.object_of(row) or 0 for row in value_text.beginning(trace, number, last)]
+    inner = [trace.values.object_of(row) or 0 for row in insides.beginning(trace, number, last)]
     assert trace.outcome.outcome == "finished"
-    assert value_text.untold(trace, inner[0], last) == 0
+    assert insides.untold(trace, inner[0], last) == 0
     assert value_text.recorded_part(trace, inner[-1], last) == "the first 100 of 900 elements are recorded"
 
 

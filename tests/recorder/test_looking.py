@@ -10,7 +10,7 @@ import pytest
 from conftest import Record
 
 from eelgrass.reading.stack.stack_rows import ValueRow
-from eelgrass.reading.state import value_text
+from eelgrass.reading.state import insides
 
 SHOUTING = """\
 import functools, types
@@ -214,5 +214,5 @@ def test_methods_that_are_kept_put_nothing_into_a_history_that_was_never_there(r
         for number in (seen, shoots)
     }
     assert ever == {seen: {*range(80), 500}, shoots: {*(f"k{n}" for n in range(30)), "new"}}
-    assert value_text.elements(trace, seen, len(trace.steps)).keys.size == 80
-    assert value_text.elements(trace, shoots, len(trace.steps)).keys.size == 28
+    assert insides.elements(trace, seen, len(trace.steps)).keys.size == 80
+    assert insides.elements(trace, shoots, len(trace.steps)).keys.size == 28

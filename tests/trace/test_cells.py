@@ -14,7 +14,7 @@ from support.one_line import ENTER, STEP, STORE, builder
 from support.second_reader import SecondReader
 
 from eelgrass.reading.breakpoints.locations import spots_of_path
-from eelgrass.reading.state import value_text
+from eelgrass.reading.state import insides
 from eelgrass.recorder import wire
 from eelgrass.recorder.hooks.log import Log, Taken
 from eelgrass.trace import cells
@@ -115,11 +115,11 @@ def test_a_list_changed_anywhere_is_known_at_each_step(
     other = SecondReader(tmp_path / "beds.eelrec")
     for step, expected in enumerate(told.before):
         if step > 1:
-            assert value_text.size_of_object(trace, 0, step) == len(expected)
+            assert insides.size_of_object(trace, 0, step) == len(expected)
             assert [
-                trace.values.get(value_text.element(trace, 0, place, step)) for place in range(-len(expected), 0)
+                trace.values.get(insides.element(trace, 0, place, step)) for place in range(-len(expected), 0)
             ] == expected
-            keys = [trace.values.get(key) for key, _ in value_text.items(trace, 0, step)]
+            keys = [trace.values.get(key) for key, _ in insides.items(trace, 0, step)]
             assert keys == list(range(len(expected)))
             for place in range(7):
                 here = expected[place] if place < len(expected) else None

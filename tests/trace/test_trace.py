@@ -12,7 +12,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from support.generated import programs
 
-from eelgrass.reading.state import value_text
+from eelgrass.reading.state import insides, value_text
 from eelgrass.reading.state.call_stack import bindings_of
 from eelgrass.recorder.weaving.name_rules import NameRules, Surroundings
 from eelgrass.recorder.weaving.points import Points
@@ -166,7 +166,7 @@ def test_changes_inside_objects_are_seen(record: Record, change: str, expected: 
     trace, step = recording.trace, recording.stepping.last()
     state = {binding.name: binding.value for binding in bindings_of(trace, 0, step)}
     if "crab" in change:
-        ((_, value),) = value_text.fields(trace, trace.values.object_of(state["crab"]) or 0, step)
+        ((_, value),) = insides.fields(trace, trace.values.object_of(state["crab"]) or 0, step)
         assert value_text.text(trace, value, step) == expected
         return
     name = next(name for name in ("grid", "beds", "counts", "marks") if name in change)

@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.state import call_stack, value_text
+from eelgrass.reading.state import call_stack, insides, value_text
 from eelgrass.reading.state.history import Moment, moments, slots_called
 from eelgrass.reading.watches.watch import WatchValue
 from eelgrass.trace.columns import find
@@ -18,7 +18,7 @@ from eelgrass.trace.histories import Part
 from eelgrass.trace.model import StepKind, Trace
 from eelgrass.trace.values import NOT_SET, Kind
 
-_CONTAINERS = ("list", "dict", "set", "tuple", "array")
+_CONTAINERS = ("list", "dict", "set", "tuple", *insides.ARRAYS)
 #: What is in an object, in it, and so on, comes along so deep.
 _DEEPEST = 5
 #: So many values are kept as JSON while a recording is dumped.
@@ -66,21 +66,21 @@ def _value(trace: Trace, got: Any, at: int, inside: tuple[int, ...]) -> dict[str
     if type(got) is list and got[0] == "tuple" and not is_whole:
         answer["items"] = [_value(trace, part, at, deeper) for part in got[1:]]
     elif number is not None:
-        fields = value_text.fields(trace, number, at)
+        fields = insides.fields(trace, number, at)
         if fields:
             answer["fields"] = {name: _value(trace, trace.values.get(held), at, deeper) for name, held in fields}
         if trace.objects.shape_of(number) in _CONTAINERS and not is_whole:
             answer["items"] = _items(trace, number, at, deeper)
-            left = value_text.untold(trace, number, at)
+            left = insides.untold(trace, number, at)
             if left:
-                answer["length"] = len(value_text.elements(trace, number, at)) + left
+                answer["length"] = len(insides.elements(trace, number, at)) + left
     return answer
 
 
 def _items(trace: Trace, number: int, at: int, inside: tuple[int, ...]) -> list[Any]:
-    rows = value_text.items(trace, number, at)
+    rows = insides.items(trace, number, at)
     values = [_value(trace, trace.values.get(held), at, inside) for _, held in rows]
-    if trace.objects.shape_of(number) != "dict":
+    if trace.objects.shape_of(number) not in ("dict", "table"):
         return values
     keys = [_value(trace, trace.values.get(key), at, inside) for key, _ in rows]
     return [[key, held] for key, held in zip(keys, values, strict=True)]

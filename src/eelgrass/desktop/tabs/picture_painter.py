@@ -130,12 +130,19 @@ class PicturePainter(CellPainter):
     def _grid(self, painter: QPainter, its: Grid) -> QSizeF:
         c = self._colours
         columns = max((len(row) for row in its.rows), default=0)
+        row_names = its.row_names or [str(its.first_row + place) for place in range(len(its.rows))]
+        column_names = its.column_names or [str(its.first_column + place) for place in range(columns)]
+        key_width = QFontMetricsF(self._key_font).horizontalAdvance
         widths = [
             max((self._width(row[place]) for row in its.rows if place < len(row)), default=px(LEAST))
             for place in range(columns)
         ]
-        left = px(30) + max(
-            (QFontMetricsF(self._font).horizontalAdvance(p.label) + 18 for p in its.row_pointers), default=0
+        widths = [max(width, key_width(name) + 12) for width, name in zip(widths, column_names, strict=False)]
+        names_end = max(px(26), max(map(key_width, row_names), default=0) + 8)
+        left = (
+            px(4)
+            + names_end
+            + max((QFontMetricsF(self._font).horizontalAdvance(p.label) + 18 for p in its.row_pointers), default=0)
         )
         height, top = px(CELL), px(KEY)
         cells: dict[int, QRectF] = {}
@@ -144,13 +151,13 @@ class PicturePainter(CellPainter):
         painter.setPen(QColor(c.ink_soft))
         for place, width in enumerate(widths):
             rect = QRectF(x, 0, width, px(KEY))
-            painter.drawText(rect, CENTRE, str(its.first_column + place))
+            painter.drawText(rect, CENTRE, column_names[place])
             cells[its.first_column + place] = QRectF(x, top, width, height)
             x += width
         placed: list[Placed] = []
         for number, row in enumerate(its.rows):
             y = top + number * height
-            painter.drawText(QRectF(left - px(26), y, px(22), height), RIGHT, str(its.first_row + number))
+            painter.drawText(QRectF(left - names_end, y, names_end - px(4), height), RIGHT, row_names[number])
             x = left
             for place, cell in enumerate(row):
                 share = its.heat[number][place] if its.heat else None

@@ -16,7 +16,7 @@ from eelgrass.reading.expressions.expression import Expression
 from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import value_text
-from eelgrass.reading.state.value_text import Spot
+from eelgrass.reading.state.insides import Spot
 from eelgrass.reading.watches import watch
 from eelgrass.trace.columns import Ints, distinct
 from eelgrass.trace.histories import Part

@@ -13,8 +13,8 @@ import numpy as np
 from eelgrass.reading.expressions.source_tree import worked_out
 from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
+from eelgrass.reading.state.insides import Spot
 from eelgrass.reading.state.name_lookup import slots_of
-from eelgrass.reading.state.value_text import Spot
 from eelgrass.trace.columns import Ints
 
 #: So many visits are worked out, at most.

@@ -12,7 +12,7 @@ from typing import Any
 
 from eelgrass.reading.expressions import safe_builtins
 from eelgrass.reading.expressions.python_values import CannotAnswerError, PythonValues, Thing
-from eelgrass.reading.state import value_text
+from eelgrass.reading.state import insides, value_text
 from eelgrass.reading.state.call_stack import class_of, value_of_name
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Trace
@@ -77,10 +77,10 @@ class Evaluator:
     def _field(self, owner: Thing, name: str) -> Any:
         """A field of the object itself, else of its class. What a class does when asked for a field is not run."""
         step = self.lift.step
-        own = value_text.field(self.trace, owner.number, name, step)
+        own = insides.field(self.trace, owner.number, name, step)
         class_ = class_of(self.trace, owner.number, self.frame, step)
-        shared = NOT_SET if class_ is None else value_text.field(self.trace, class_, name, step)
-        asked = class_ is not None and value_text.field(self.trace, class_, "__getattribute__", step) != NOT_SET
+        shared = NOT_SET if class_ is None else insides.field(self.trace, class_, name, step)
+        asked = class_ is not None and insides.field(self.trace, class_, "__getattribute__", step) != NOT_SET
         if asked or (shared != NOT_SET and self._may_decide(shared, own != NOT_SET)):
             raise CannotAnswerError(
                 f"What “{name}” of this {owner.type_} is, is decided by its class, which is not run."
@@ -201,7 +201,7 @@ class Evaluator:
         if number is not None and not isinstance(node.slice, ast.Slice):
             index = self.value(node.slice)
             if type(index) is int:
-                held = value_text.element(self.trace, number, index, self.lift.step)
+                held = insides.element(self.trace, number, index, self.lift.step)
                 if held == NOT_SET:
                     raise CannotAnswerError(
                         f"Of this list {value_text.recorded_part(self.trace, number, self.lift.step)}."
@@ -224,7 +224,7 @@ class Evaluator:
         elif isinstance(node, ast.Attribute):
             owner = self.value(node.value) if isinstance(node.value, (ast.Name, ast.Attribute)) else None
             if isinstance(owner, Thing):
-                value = value_text.field(self.trace, owner.number, node.attr, self.lift.step)
+                value = insides.field(self.trace, owner.number, node.attr, self.lift.step)
         number = self.trace.values.object_of(value)
         return number if number is not None and self.trace.objects.type_of(number) == "list" else None
 
@@ -265,7 +265,7 @@ class Evaluator:
             if function.id == "len" and len(node.args) == 1 and not node.keywords:
                 number = self.list_named(node.args[0])
                 if number is not None:
-                    return value_text.size_of_object(self.trace, number, self.lift.step)
+                    return insides.size_of_object(self.trace, number, self.lift.step)
             arguments, keywords = self.arguments(node)
             return safe_builtins.call(function.id, arguments, keywords)
         raise CannotAnswerError(f"“{ast.unparse(function)}” is the program's own; calling it would run the program.")

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from eelgrass.errors import EelgrassError
-from eelgrass.reading.state import value_text
+from eelgrass.reading.state import insides, value_text
 from eelgrass.trace.model import Trace
 from eelgrass.trace.values import Ref
 
@@ -96,7 +96,7 @@ class PythonValues:
         part = value_text.recorded_part(self.trace, number, self.step)
         if part:
             raise CannotAnswerError(f"Not all of it is known: {part}.")
-        rows = value_text.items(self.trace, number, self.step)
+        rows = insides.items(self.trace, number, self.step)
         self._room -= len(rows)
         if self._room < 0:
             raise CannotAnswerError(f"More than {MOST_ELEMENTS:,} elements would have to be looked at.")

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from eelgrass.reading.state import value_text
+from eelgrass.reading.state import insides, value_text
 from eelgrass.reading.stepping.stepping import Stepping
 from eelgrass.trace.columns import between, find
 from eelgrass.trace.model import Trace
@@ -95,7 +95,7 @@ def message(trace: Trace, value: int, step: int) -> str:
     got = trace.values.get(value) if value != NOT_SET else None
     if not isinstance(got, Ref):
         return ""
-    arguments = [value for _, value in value_text.items(trace, got.number, step)]
+    arguments = [value for _, value in insides.items(trace, got.number, step)]
     if len(arguments) == 1:
         only = trace.values.get(arguments[0])
         quoted = _type_of(trace, value) == "KeyError"  # which prints the key as it is written

@@ -6,7 +6,7 @@ import ast
 from dataclasses import dataclass, replace
 
 from eelgrass.reading.lines.statement_changes import Change, Changes
-from eelgrass.reading.state import value_text
+from eelgrass.reading.state import insides, value_text
 from eelgrass.reading.state.call_stack import bindings_of, handed_back, value_of_name
 from eelgrass.reading.state.value_text import brief
 from eelgrass.reading.stepping.loops import LOOPS, Loops, Pass, inside
@@ -163,9 +163,9 @@ class LineNotes:
         slots = trace.slots
         key = int(slots.key[change.slot])
         part = slots.part[change.slot]
-        if part == Part.SIZE:
-            return ""
         number = int(slots.owner[change.slot])
+        if part == Part.SIZE or (part == Part.FIELD and trace.objects.shape_of(number) in insides.ARRAYS):
+            return ""
         if part == Part.ITEM and trace.objects.shape_of(number) == "set":
             held = brief(trace, key, after, length)
             return f"{self._name_of(number, visit, after)} {'loses' if change.value == NOT_SET else 'gains'} {held}"
@@ -176,9 +176,9 @@ class LineNotes:
             place = str(trace.values.get(key))
         else:
             owner = self._name_of(number, visit, after)
-            is_cell = part == Part.CELL
-            inner = trace.cells.place_of(change.slot, after) if is_cell else value_text.text(trace, key, after)
-            place = f"{owner}.{trace.values.get(key)}" if part == Part.FIELD else f"{owner}[{inner}]"
+            written = value_text.place_text(trace, number, key, after) if part == Part.ITEM else ""
+            inner = f"[{trace.cells.place_of(change.slot, after)}]" if part == Part.CELL else written
+            place = f"{owner}.{trace.values.get(key)}" if part == Part.FIELD else f"{owner}{inner}"
         if change.value == NOT_SET:
             kind = trace.program.statements[int(trace.steps.statement[visit])].kind
             # Python itself takes away the name of a handler's exception at the end of the handler.

@@ -17,10 +17,10 @@ from eelgrass.reading.expressions.evaluator import Evaluator
 from eelgrass.reading.expressions.python_values import CannotAnswerError, PythonValues, Thing, type_word
 from eelgrass.reading.expressions.source_tree import SourceTree, worked_out
 from eelgrass.reading.lines.line_notes import LineNotes
-from eelgrass.reading.state import value_text
+from eelgrass.reading.state import insides, value_text
 from eelgrass.reading.state.call_stack import bindings_of
+from eelgrass.reading.state.insides import Spot
 from eelgrass.reading.state.name_lookup import slot_of
-from eelgrass.reading.state.value_text import Spot
 from eelgrass.reading.stepping.loops import Loops, inside
 from eelgrass.reading.stepping.stepping import Stepping
 from eelgrass.trace.columns import between
@@ -349,7 +349,7 @@ class _Reader(_Worker):
         self.spots.add(slot_of(self.trace, self.frame, name))
 
     def looks_at_part(self, number: int, part: int, key: Any) -> None:
-        self.spots.add(value_text.spot_of_part(self.trace, number, part, key, self.lift.step))
+        self.spots.add(insides.spot_of_part(self.trace, number, part, key, self.lift.step))
 
 
 _UNKNOWN = object()

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import math
 import unicodedata
 from dataclasses import dataclass, field
 
 from eelgrass.reading.pictures.index_pointers import Pointer, pointers_into
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.state import value_text
+from eelgrass.reading.state import insides, value_text
 from eelgrass.reading.state.call_stack import bindings_of, stack_at
 from eelgrass.reading.state.value_paths import value_at_path
 from eelgrass.reading.state.value_text import brief
@@ -48,7 +49,8 @@ class Cells:
 
 @dataclass(frozen=True)
 class Grid:
-    """Rows of cells. `heat` has, for numbers, where each lies between the least and the greatest, from 0 to 1."""
+    """Rows of cells. `heat` has, for numbers, where each lies between the least and the greatest, from 0 to 1. Rows and
+    columns of a table have names; others are counted."""
 
     rows: list[list[Cell]]
     first_row: int
@@ -57,6 +59,8 @@ class Grid:
     row_pointers: list[Pointer]
     column_pointers: list[Pointer]
     heat: list[list[float]] | None = None
+    row_names: list[str] = field(default_factory=list)
+    column_names: list[str] = field(default_factory=list)
 
 
 @dataclass(frozen=True)
@@ -149,15 +153,17 @@ class _Artist:
         if not isinstance(got, Ref):
             return None
         kind = self.trace.objects.shape_of(got.number)
+        if kind == "table":
+            return self._table(got.number)
         if kind in ("list", "tuple", "array"):
             return self._array(got.number) if kind == "array" else self._list(got.number)
         if kind == "set":
-            rows = value_text.items(self.trace, got.number, self.step)
-            size = len(rows) + value_text.untold(self.trace, got.number, self.step)
+            rows = insides.items(self.trace, got.number, self.step)
+            size = len(rows) + insides.untold(self.trace, got.number, self.step)
             return Cells("set", [self._cell("", its, its) for _, its in rows[:MOST_CELLS]], 0, size)
         if kind == "dict":
-            rows = value_text.items(self.trace, got.number, self.step)
-            size = len(rows) + value_text.untold(self.trace, got.number, self.step)
+            rows = insides.items(self.trace, got.number, self.step)
+            size = len(rows) + insides.untold(self.trace, got.number, self.step)
             return Pairs("", [self._pair(got.number, key, its) for key, its in rows[:MOST_CELLS]], size)
         return self._object(got.number) if kind == "instance" else None
 
@@ -171,11 +177,11 @@ class _Artist:
         return Cells("text", cells, first, len(text), pointers)
 
     def _list(self, number: int) -> Cells | Grid:
-        now = value_text.beginning(self.trace, number, self.step)
+        now = insides.beginning(self.trace, number, self.step)
         rows = [self._inner_list(value) for value in now]
         if rows and all(row is not None for row in rows) and any(rows):
             return self._grid(number, [row or [] for row in rows], now)
-        before = value_text.beginning(self.trace, number, self.since)
+        before = insides.beginning(self.trace, number, self.since)
         pointers = pointers_into(self.recording, self.path, number, self.step)
         changed = [place for place, value in enumerate(now) if place >= len(before) or before[place] != value]
         first, end = _window(len(now), [*changed, *(its.index for its in pointers)], MOST_CELLS)
@@ -184,7 +190,7 @@ class _Artist:
             for place in range(first, end)
         ]
         swapped = _swapped(before, now, changed)
-        size = max(value_text.size_of_object(self.trace, number, self.step), len(now))
+        size = max(insides.size_of_object(self.trace, number, self.step), len(now))
         return Cells(self.trace.objects.shape_of(number), cells, first, size, pointers, swapped)
 
     def _cell(self, key: str, now: int, before: int) -> Cell:
@@ -197,7 +203,7 @@ class _Artist:
         return Cell(key, text, changed, -1 if number is None else number)
 
     def _pair(self, owner: int, key: int, now: int) -> Cell:
-        before = dict(value_text.items(self.trace, owner, self.since)).get(key, NOT_SET)
+        before = dict(insides.items(self.trace, owner, self.since)).get(key, NOT_SET)
         return self._cell(value_text.text(self.trace, key, self.step, _CHARACTERS)[:_CHARACTERS], now, before)
 
     def _brief_told(self, told: object) -> str:
@@ -211,7 +217,7 @@ class _Artist:
         number = self.trace.values.object_of(value)
         if number is None or self.trace.objects.shape_of(number) != "list":
             return None
-        return value_text.beginning(self.trace, number, self.step)
+        return insides.beginning(self.trace, number, self.step)
 
     def _grid(self, number: int, rows: list[list[int]], owners: list[int]) -> Grid:
         across = pointers_into(self.recording, self.path, number, self.step, level=1)
@@ -222,7 +228,7 @@ class _Artist:
         drawn = []
         for place in range(first_row, end_row):
             inner = self.trace.values.object_of(owners[place])
-            before = [] if inner is None else value_text.beginning(self.trace, inner, self.since)
+            before = [] if inner is None else insides.beginning(self.trace, inner, self.since)
             drawn.append(
                 [
                     self._cell(str(column), rows[place][column], before[column] if column < len(before) else NOT_SET)
@@ -233,20 +239,18 @@ class _Artist:
 
     def _array(self, number: int) -> Cells | Grid | None:
         """A NumPy array, as far as its elements were recorded."""
-        fields = dict(value_text.fields(self.trace, number, self.step))
-        shape = value_text.text(self.trace, fields["shape"], self.step) if "shape" in fields else "()"
-        sizes = [int(part) for part in shape.strip("()").split(",") if part.strip().isdecimal()]
-        now = [value for _, value in value_text.items(self.trace, number, self.step)]
+        sizes = insides.folding(self.trace, number, self.step)
+        now = [value for _, value in insides.items(self.trace, number, self.step)]
         if not now and 0 not in sizes:
-            self.why = f"Of its numbers, folded as {shape}, none were recorded: they are too many, or of another kind."
+            self.why = "Of its elements none were recorded: they are too many, or of another kind."
             return None
-        before = [value for _, value in value_text.items(self.trace, number, self.since)]
+        before = [value for _, value in insides.items(self.trace, number, self.since)]
         cells = [
             self._cell(str(place), value, before[place] if place < len(before) else NOT_SET)
             for place, value in enumerate(now)
         ]
         if len(sizes) != 2 or not cells:
-            size = len(cells) + value_text.untold(self.trace, number, self.step)
+            size = len(cells) + insides.untold(self.trace, number, self.step)
             pointers = pointers_into(self.recording, self.path, number, self.step)
             return Cells("list", cells[:MOST_CELLS], 0, size, pointers)
         width = sizes[1]
@@ -254,9 +258,30 @@ class _Artist:
         rows = [cells[row * width : row * width + min(width, MOST_CELLS)] for row in range(height)]
         return Grid(rows, 0, 0, (sizes[0], width), [], [], self._heat(now, width, len(rows)))
 
+    def _table(self, number: int) -> Pairs | Grid | None:
+        """A table with its names, or one column under those of its rows, as far as they were recorded."""
+        columns, rows = (insides.names(self.trace, number, its, self.step) for its in insides.NAMED)
+        sizes = insides.folding(self.trace, number, self.step)
+        before = dict(insides.items(self.trace, number, self.since))
+        cells = [
+            self._cell(self._key_text(key), its, before.get(key, NOT_SET))
+            for key, its in insides.items(self.trace, number, self.step)
+        ]
+        if len(sizes) != 2 or len(cells) != len(rows) * len(columns):
+            return Pairs("", cells[:MOST_CELLS], math.prod(sizes))
+        width = len(columns)
+        drawn = [cells[row * width : row * width + min(width, MOST_CELLS)] for row in range(min(len(rows), MOST_ROWS))]
+        names = [list(map(str, rows[:MOST_ROWS])), list(map(str, columns[:MOST_CELLS]))]
+        return Grid(drawn, 0, 0, (sizes[0], sizes[1]), [], [], None, *names)
+
+    def _key_text(self, key: int) -> str:
+        return str(self.trace.values.get(key))[:_CHARACTERS]
+
     def _heat(self, held: list[int], width: int, height: int) -> list[list[float]] | None:
         numbers = [self.trace.values.get(value) for value in held]
         if not all(isinstance(number, (int, float)) for number in numbers) or not numbers:
+            return None
+        if not all(map(math.isfinite, numbers)):
             return None
         least, most = min(numbers), max(numbers)
         scale = (most - least) or 1
@@ -282,24 +307,24 @@ class _Artist:
     def _leads(self, number: int) -> list[tuple[str, int]]:
         """(label, object) for each field, or element of a list or dictionary in a field, that leads to an instance."""
         found: list[tuple[str, int]] = []
-        for name, value in value_text.fields(self.trace, number, self.step):
+        for name, value in insides.fields(self.trace, number, self.step):
             inner = self.trace.values.object_of(value)
             if inner is None:
                 continue
             if self.trace.objects.shape_of(inner) == "instance":
                 found.append((name, inner))
             elif self.trace.objects.shape_of(inner) in ("list", "dict"):
-                for key, held in value_text.items(self.trace, inner, self.step, end=MOST_CELLS):
+                for key, held in insides.items(self.trace, inner, self.step, end=MOST_CELLS):
                     other = self.trace.values.object_of(held)
                     if other is not None and self.trace.objects.shape_of(other) == "instance":
                         found.append((f"{name}[{value_text.text(self.trace, key, self.step, 8)}]", other))
         return list(dict.fromkeys(found))
 
     def _fields(self, number: int, linked: frozenset[str]) -> list[Cell]:
-        before = dict(value_text.fields(self.trace, number, self.since))
+        before = dict(insides.fields(self.trace, number, self.since))
         return [
             self._cell(name, value, before.get(name, NOT_SET))
-            for name, value in value_text.fields(self.trace, number, self.step)
+            for name, value in insides.fields(self.trace, number, self.step)
             if name not in linked
         ]
 
@@ -319,8 +344,8 @@ class _Artist:
             nodes.append(
                 Node(number, self.trace.objects.type_of(number), self._fields(number, linked), names.get(number, []))
             )
-            before = dict(value_text.fields(self.trace, number, self.since))
-            now = dict(value_text.fields(self.trace, number, self.step))
+            before = dict(insides.fields(self.trace, number, self.since))
+            now = dict(insides.fields(self.trace, number, self.step))
             for label, other in leads:
                 if other in place_of:
                     its = label.partition("[")[0]

@@ -14,7 +14,7 @@ from eelgrass.trace.values import NOT_SET, Kind
 
 _SYLLABLES = [consonant + vowel for vowel in "oiaue" for consonant in "mtkslnrpbdgfwh"]
 #: Shapes of objects that can be changed through one name and seen through another.
-TAGGABLE = ("list", "dict", "set", "instance", "array")
+TAGGABLE = ("list", "dict", "set", "instance", "array", "table")
 #: No more places than this are looked at to find what is shared.
 _MOST_PLACES = 4000
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field, replace
 from typing import Any
 
 from eelgrass.reading.stack.object_tags import TAGGABLE, ObjectTags
-from eelgrass.reading.state import value_text
+from eelgrass.reading.state import insides, value_text
 from eelgrass.reading.state.call_stack import Binding, FrameState, bindings_of, class_of, frame_state, stack_at
 from eelgrass.reading.state.references import References
 from eelgrass.reading.state.value_text import brief
@@ -217,7 +217,7 @@ class StackRows:
             if not isinstance(got, Ref):
                 break
             arguments = [
-                value_text.text(self.trace, item, step) for _, item in value_text.items(self.trace, got.number, step)
+                value_text.text(self.trace, item, step) for _, item in insides.items(self.trace, got.number, step)
             ]
             return f"{self.trace.objects.type_of(got.number)}({', '.join(arguments)}){caught}"
         return "an exception"
@@ -296,7 +296,7 @@ class _View:
             yield from self._inside(number, path, indent + 1)
 
     def _text(self, value: int, number: int | None) -> str:
-        if number is not None and self.trace.objects.shape_of(number) in ("instance", "array"):
+        if number is not None and self.trace.objects.shape_of(number) in ("instance", *insides.ARRAYS):
             return value_text.in_a_line(self.trace, number, self.step)
         if number is not None and self.trace.objects.shape_of(number) not in TAGGABLE:
             return ""
@@ -317,8 +317,8 @@ class _View:
         histories, slots = self.trace.histories, self.trace.slots
         its = histories.of_object(number)
         if number in self.trace.cells:
-            was_there = dict(value_text.items(self.trace, number, self.since))
-            now = value_text.items(self.trace, number, self.step)
+            was_there = dict(insides.items(self.trace, number, self.since))
+            now = insides.items(self.trace, number, self.step)
             moved = {key: was_there.get(key, NOT_SET) for key, value in now if was_there.get(key) != value}
             return moved | self._changed_slots(its[slots.part[its] == Part.FIELD])
         return self._changed_slots(its[slots.part[its] != Part.SIZE])
@@ -332,13 +332,13 @@ class _View:
     def _cells(self, number: int) -> tuple[Cell, ...]:
         if self.trace.objects.shape_of(number) != "list":
             return ()
-        size = value_text.size_of_object(self.trace, number, self.step)
+        size = insides.size_of_object(self.trace, number, self.step)
         if not 0 < size <= _MOST_CELLS:
             return ()
         changed = self._changed_inside(number)
         cells = [
             Cell(brief(self.trace, value, self.step, _CELL_CHARACTERS + 1), key in changed)
-            for key, value in value_text.items(self.trace, number, self.step)
+            for key, value in insides.items(self.trace, number, self.step)
         ]
         fits = all(len(cell.text) <= _CELL_CHARACTERS for cell in cells)
         return tuple(cells) if fits and sum(len(cell.text) + 2 for cell in cells) <= _VALUE_CHARACTERS else ()
@@ -352,11 +352,11 @@ class _View:
         end = PAGE
         while (*path, f"more {end}") in self.opened:
             end += PAGE
-        for key, value in value_text.items(trace, number, self.step, end=end):
-            place = f"[{value_text.text(trace, key, self.step)}]"
+        for key, value in insides.items(trace, number, self.step, end=end):
+            place = value_text.place_text(trace, number, key, self.step)
             shown = "·" if trace.objects.shape_of(number) == "set" else place
             yield from self._value(shown, value, changed.get(key, value), (*path, place), indent)
-        left = len(value_text.elements(trace, number, self.step)) - end
+        left = len(insides.elements(trace, number, self.step)) - end
         if left > 0:
             more = (*path, f"more {end}")
             yield MoreRow(f"and {left} more", indent=indent, path=more)
@@ -374,10 +374,10 @@ class _View:
         class_ = class_of(trace, number, int(trace.steps.frame[self.step]), self.step)
         if class_ is None:
             return
-        own = {name for name, _ in value_text.fields(trace, number, self.step)}
+        own = {name for name, _ in insides.fields(trace, number, self.step)}
         shared = [
             (name, value)
-            for name, value in value_text.fields(trace, class_, self.step)
+            for name, value in insides.fields(trace, class_, self.step)
             if name not in own and not self._is_function(value)
         ]
         if shared:

@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-from eelgrass.reading.state import value_text
+from eelgrass.reading.state import insides, value_text
 from eelgrass.reading.state.call_stack import stack_at
 from eelgrass.trace.columns import Ints, between
 from eelgrass.trace.histories import Part
@@ -107,7 +107,7 @@ class References:
         """The other reachable objects of the same built-in type that are written alike just before `step`: equal, but
         not the same."""
         trace = self.trace
-        if not value_text.is_literal(trace, number) or value_text.untold(trace, number, step):
+        if not value_text.is_literal(trace, number) or insides.untold(trace, number, step):
             return []
         mine = value_text.text_of(trace, Ref(number), step)
         alike = (other for other in self._ways(step) if trace.objects.type[other] == trace.objects.type[number])
@@ -156,7 +156,7 @@ class References:
         if part == Part.CELL:
             return f"[{self.trace.cells.place_of(slot, step)}]"
         if part == Part.ITEM:
-            return f"[{value_text.text(self.trace, key, step)}]"
+            return value_text.place_text(self.trace, int(self.trace.slots.owner[slot]), key, step)
         return ("." if part == Part.FIELD else "") + str(self.trace.values.get(key))
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import ast
 
-from eelgrass.reading.state import value_text
+from eelgrass.reading.state import insides
 from eelgrass.reading.state.call_stack import value_of_name
 from eelgrass.reading.state.name_lookup import NO_SLOT
 from eelgrass.trace.histories import Part
@@ -31,6 +31,6 @@ def value_of_node(trace: Trace, frame: int, node: ast.expr, step: int) -> int:
     if number is None:
         return NOT_SET
     if isinstance(node, ast.Attribute):
-        return value_text.field(trace, number, node.attr, step)
-    slot = value_text.slot_of_part(trace, number, Part.ITEM, ast.literal_eval(node.slice), step)
+        return insides.field(trace, number, node.attr, step)
+    slot = insides.slot_of_part(trace, number, Part.ITEM, ast.literal_eval(node.slice), step)
     return trace.histories.value_at(slot, step) if slot != NO_SLOT else NOT_SET

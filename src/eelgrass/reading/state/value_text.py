@@ -2,21 +2,14 @@
 
 from __future__ import annotations
 
-import json
 import math
 from typing import Any
 
-import numpy as np
-
+from eelgrass.reading.state import insides
 from eelgrass.reading.state.name_lookup import NO_SLOT
-from eelgrass.trace.columns import Ints
-from eelgrass.trace.histories import Inside, Part
+from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Trace
 from eelgrass.trace.values import NOT_SET, Ref
-
-#: What a path like `stock[2]` means over a whole run: a slot, or a place (number of the list, index) in a list whose
-#: elements are cells.
-Spot = int | tuple[int, int]
 
 #: Words a beginner meets for Python's types.
 TYPE_WORDS = {
@@ -39,11 +32,11 @@ TYPE_WORDS = {
 }
 #: Deeper than this, what is in a value is not written any more.
 _DEEPEST = 60
-#: What is told in brief has so many characters.
 #: The name under which a number or text stands that an object is, besides what it holds.
 OWN_VALUE = "(value)"
-#: Fields or numbers of an object that one line shows, and characters of each.
+#: Fields of an object that one line shows, and characters of each.
 _IN_A_LINE, _IN_A_LINE_CHARACTERS = 4, 14
+#: What is told in brief has so many characters.
 _BRIEF = 28
 _TAG_TYPES = {"cut": "str", "cutbytes": "bytes", "large": "int"}
 #: Shapes whose text Python can write as a literal, when the type is exactly the built-in one.
@@ -76,6 +69,10 @@ def type_word(trace: Trace, value: int, step: int) -> str:
     """The word for a value's type, with a container's size: 'list of 5', 'text', 'Crab'."""
     name = type_name(trace, value)
     word = TYPE_WORDS.get(name, name)
+    number = object_in(trace.values.get(value))
+    if number is not None and trace.objects.shape_of(number) in insides.ARRAYS:
+        sizes = " × ".join(f"{size:,}" for size in insides.folding(trace, number, step))
+        return f"{word} of {sizes}" if sizes else word
     size = size_of(trace, value, step)
     return word if size is None else f"{word} of {size:,}"
 
@@ -89,154 +86,18 @@ def size_of(trace: Trace, value: int, step: int) -> int | None:
         return None
     shape = trace.objects.shape_of(got.number)
     if shape in ("dict", "set"):
-        return len(elements(trace, got.number, step)) + untold(trace, got.number, step)
-    return size_of_object(trace, got.number, step) if shape in ("list", "tuple") else None
-
-
-def untold(trace: Trace, number: int, step: int) -> int:
-    """How many elements a container has that are not recorded, because it has so many."""
-    shape = trace.objects.shape_of(number)
-    if shape == "array":
-        held = field(trace, number, "shape", step)
-        folded = [] if held == NOT_SET else trace.values.get(held)
-        size = math.prod(folded[1:]) if type(folded) is list and all(type(its) is int for its in folded[1:]) else 0
-        told = len(elements(trace, number, step))
-        return max(size - told, 0) if told else 0
-    if shape not in ("list", "tuple", "dict", "set"):
-        return 0
-    size = _stored_size(trace, number, step)
-    if type(size) is list and size[0] == "size":
-        return max(int(size[1]) - len(elements(trace, number, step)), 0)
-    is_whole = type(size) is not int or shape in ("dict", "set")
-    return 0 if is_whole else max(size - len(elements(trace, number, step)), 0)
+        return len(insides.elements(trace, got.number, step)) + insides.untold(trace, got.number, step)
+    return insides.size_of_object(trace, got.number, step) if shape in ("list", "tuple") else None
 
 
 def recorded_part(trace: Trace, number: int, step: int) -> str:
     """How much of a container is recorded, in words; '' where all of it is."""
-    left = untold(trace, number, step)
+    left = insides.untold(trace, number, step)
     if not left:
         return ""
-    told, begins = len(elements(trace, number, step)), len(beginning(trace, number, step))
+    told, begins = len(insides.elements(trace, number, step)), len(insides.beginning(trace, number, step))
     others = f", and {told - begins:,} others" if told > begins else ""
     return f"the first {begins:,} of {told + left:,} elements are recorded{others}"
-
-
-def beginning(trace: Trace, number: int, step: int) -> list[int]:
-    """The value numbers of an object's elements just before `step`: of a list of which not all are recorded, those from
-    the first one on up to where one is missing."""
-    rows = items(trace, number, step)
-    if trace.objects.shape_of(number) in ("list", "tuple") and untold(trace, number, step):
-        places = trace.values.payloads[np.array([key for key, _ in rows], np.int64)]
-        gaps = np.flatnonzero(places != np.arange(len(places)))
-        rows = rows[: int(gaps[0]) if len(gaps) else None]
-    return [value for _, value in rows]
-
-
-def size_of_object(trace: Trace, number: int, step: int) -> int:
-    """The stored length of a list or tuple; 0 for other objects."""
-    size = _stored_size(trace, number, step)
-    return size if type(size) is int else 0
-
-
-def _stored_size(trace: Trace, number: int, step: int) -> Any:
-    """What is stored of an object's length: a whole number for lists and tuples, and for sets in old recordings, whose
-    elements have their places as keys; for small sets their elements, and for dictionaries with an order of their own
-    their keys, in the order in which the program would meet them; for those of which not all is
-    recorded `["size", length]`; None for all others."""
-    slots = trace.histories.of_object(number)
-    sizes = slots[trace.slots.part[slots] == Part.SIZE]
-    value = trace.histories.value_at(int(sizes[0]), step) if len(sizes) else NOT_SET
-    return trace.values.get(value) if value != NOT_SET else None
-
-
-def elements(trace: Trace, number: int, step: int) -> Inside:
-    """An object's elements just before `step`: for a list whose elements are cells in their order, for any other object
-    in the order in which their slots were first written."""
-    if number in trace.cells and len(inside := trace.cells.inside(number, step)):
-        return inside
-    return trace.histories.inside(number, Part.ITEM, step)
-
-
-def element(trace: Trace, number: int, index: int, step: int) -> int:
-    """The value number of a list's element just before `step`; NOT_SET for one that is not recorded. Raises IndexError
-    as Python does."""
-    size = size_of_object(trace, number, step)
-    place = index + size if index < 0 else index
-    if not 0 <= place < size:
-        raise IndexError("list index out of range")
-    slot = slot_of_part(trace, number, Part.ITEM, place, step)
-    return NOT_SET if slot == NO_SLOT else trace.histories.value_at(slot, step)
-
-
-def spot_of_part(trace: Trace, number: int, part: int, key: Any, step: int) -> Spot:
-    """As `slot_of_part`, for what stays the same when others take the slot's place."""
-    if part == Part.ITEM and number in trace.cells and type(key) is int:
-        return number, key + size_of_object(trace, number, step) if key < 0 else key
-    return slot_of_part(trace, number, part, key, step)
-
-
-def slot_of_part(trace: Trace, number: int, part: int, key: Any, step: int) -> int:
-    """The slot of an object's element or field; an index may count from the end. NO_SLOT where there is none."""
-    if type(key) is int and key < 0 and trace.objects.shape_of(number) != "dict":
-        key += size_of_object(trace, number, step)
-    if part == Part.ITEM and number in trace.cells:
-        cells = trace.cells.inside(number, step).slots
-        if type(key) is int and 0 <= key < len(cells):
-            return int(cells[key])
-    wanted = trace.values.number_of(key)
-    slots = trace.histories.of_object(number)
-    found = slots[(trace.slots.key[slots] == wanted) & (trace.slots.part[slots] == part)]
-    return int(found[0]) if len(found) else NO_SLOT
-
-
-def items(trace: Trace, number: int, step: int, first: int = 0, end: int | None = None) -> list[tuple[int, int]]:
-    """(key's value number, value number) of an object's elements just before `step`, in the order in which the
-    program would meet them, from place `first` up to, not including, `end`. The key of a list's or set's element is
-    its place."""
-    inside = elements(trace, number, step)
-    keys, held = inside.keys, inside.values
-    is_ordered = len(inside) and trace.slots.part[inside.slots[0]] == Part.CELL
-    order = None if is_ordered else _order(trace, number, inside, step)
-    if order is not None:
-        keys, held = keys[order], held[order]
-    return list(zip(keys[first:end].tolist(), held[first:end].tolist(), strict=True))
-
-
-def _order(trace: Trace, number: int, inside: Inside, step: int) -> Ints | None:
-    """The order in which the program would meet an object's elements; None where they are in it."""
-    shape = trace.objects.shape_of(number)
-    stored = _stored_size(trace, number, step)
-    if shape not in ("dict", "set") or (shape == "set" and type(stored) is int):
-        places = trace.values.payloads[inside.keys]
-        return np.argsort(places, kind="stable") if (places[1:] < places[:-1]).any() else None
-    order = None
-    if trace.histories.have_gaps(inside.slots):
-        since = [trace.histories.set_since(slot, step) for slot in inside.slots.tolist()]
-        order = np.argsort(since, kind="stable")
-    if type(stored) is not list or stored[0] == "size":
-        return order
-    met = {json.dumps(part): place for place, part in enumerate(stored[1:])}
-    rows = range(len(inside)) if order is None else order.tolist()
-    told = {row: _as_told(trace.values.get(int(inside.keys[row]))) for row in rows}
-    return np.array(sorted(rows, key=lambda row: met.get(told[row], len(met))), np.int64)
-
-
-def _as_told(got: Any) -> str:
-    return json.dumps([got.number] if isinstance(got, Ref) else got)
-
-
-def fields(trace: Trace, number: int, step: int) -> list[tuple[str, int]]:
-    """(name, value number) of an object's fields just before `step`, in the order in which they were set."""
-    inside = trace.histories.inside(number, Part.FIELD, step)
-    return [
-        (str(trace.values.get(key)), value)
-        for key, value in zip(inside.keys.tolist(), inside.values.tolist(), strict=True)
-    ]
-
-
-def field(trace: Trace, number: int, name: str, step: int) -> int:
-    """The value number of an object's field just before `step`; NOT_SET where it has none of this name."""
-    return dict(fields(trace, number, step)).get(name, NOT_SET)
 
 
 def text(trace: Trace, value: int, step: int, limit: int | None = None) -> str:
@@ -264,6 +125,10 @@ def is_literal(trace: Trace, number: int) -> bool:
 def brief(trace: Trace, value: int, step: int, length: int = _BRIEF) -> str:
     """A value's text where it fits into `length` characters, else its type in words."""
     got = trace.values.get(value)
+    if isinstance(got, Ref) and trace.objects.shape_of(got.number) == "array":
+        row = _row_in_a_line(trace, got.number, step)
+        is_whole = len(insides.folding(trace, got.number, step)) == 1 and row[-2:] != "…]"
+        return row if row and is_whole and len(row) <= length else type_word(trace, value, step)
     if isinstance(got, Ref) and trace.objects.shape_of(got.number) not in ("list", "dict", "set", "tuple"):
         own = _own_value(trace, got.number, step)
         return type_word(trace, value, step) if own == NOT_SET else brief(trace, own, step, length)
@@ -279,21 +144,41 @@ def _own_value(trace: Trace, number: int, step: int) -> int:
     """The value number of the number or text that an object is; NOT_SET for one that is none."""
     if trace.objects.shape_of(number) != "instance" or trace.values.number_of(OWN_VALUE) == NOT_SET:
         return NOT_SET
-    slot = slot_of_part(trace, number, Part.FIELD, OWN_VALUE, step)
+    slot = insides.slot_of_part(trace, number, Part.FIELD, OWN_VALUE, step)
     return NOT_SET if slot == NO_SLOT else trace.histories.value_at(slot, step)
 
 
 def in_a_line(trace: Trace, number: int, step: int) -> str:
-    """The beginning of what is in an object with fields, or in an array, for one line."""
-    if trace.objects.shape_of(number) == "array":
-        numbers = [brief(trace, held, step) for _, held in items(trace, number, step, 0, _IN_A_LINE + 1)]
-        shape = field(trace, number, "shape", step)
-        told = f"[{' '.join(numbers[:_IN_A_LINE])}{' …' if len(numbers) > _IN_A_LINE else ''}]" if numbers else ""
-        return told if shape == NOT_SET else f"{told} shape {text(trace, shape, step)}".strip()
-    held = fields(trace, number, step)
-    shown = [(name, brief(trace, inner, step, _IN_A_LINE_CHARACTERS)) for name, inner in held[:_IN_A_LINE]]
-    parts = [told if name == OWN_VALUE else f"{name} {told}" for name, told in shown]
-    return ", ".join(parts) + (", …" if len(held) > _IN_A_LINE else "")
+    """The beginning of what is in an object with fields, or in an array, for one line; of a table, its columns."""
+    if trace.objects.shape_of(number) in insides.ARRAYS:
+        columns = insides.names(trace, number, "columns", step)
+        return _begun(columns, 2 * _IN_A_LINE, ", ") if columns else _row_in_a_line(trace, number, step)
+    held = insides.fields(trace, number, step)
+    shown = [(name, brief(trace, inner, step, _IN_A_LINE_CHARACTERS)) for name, inner in held[: _IN_A_LINE + 1]]
+    return _begun([told if name == OWN_VALUE else f"{name} {told}" for name, told in shown], _IN_A_LINE, ", ")
+
+
+def _row_in_a_line(trace: Trace, number: int, step: int) -> str:
+    held = insides.items(trace, number, step, 0, _IN_A_LINE + 1)
+    return f"[{_begun([brief(trace, its, step) for _, its in held], _IN_A_LINE, ' ')}]" if held else ""
+
+
+def _begun(parts: list[Any], most: int, between: str) -> str:
+    return between.join(map(str, parts[:most])) + (f"{between}…" if len(parts) > most else "")
+
+
+def place_text(trace: Trace, number: int, key: int, step: int) -> str:
+    """How the place of an element, given by its key's value number, is written after its owner: `[2]`, of what is
+    folded `[1, 0]`, of a table `[row, 'column']`."""
+    place, shape = trace.values.get(key), trace.objects.shape_of(number)
+    if shape == "array" and type(place) is int:
+        found = []
+        for size in reversed(insides.folding(trace, number, step)[1:]):
+            place, index = divmod(place, max(size, 1))
+            found.append(index)
+        return f"[{', '.join(map(str, [place, *reversed(found)]))}]"
+    written = text(trace, key, step)
+    return f"[{written[1:-1]}]" if shape == "table" and type(place) is list else f"[{written}]"
 
 
 class _Writer:
@@ -351,9 +236,9 @@ class _Writer:
         self.inside.append(number)
         # An element takes three characters with its comma, but the last one only one.
         end = None if self.limit is None else self.limit // 3 + 2
-        rows = items(trace, number, self.step, end=end)
+        rows = insides.items(trace, number, self.step, end=end)
         parts: list[str] = []
-        size, place, left = 0, 0, untold(trace, number, self.step)
+        size, place, left = 0, 0, insides.untold(trace, number, self.step)
         for key, value in rows:
             if left and type_ in ("list", "tuple") and trace.values.get(key) != place:
                 place = trace.values.get(key)
@@ -365,7 +250,7 @@ class _Writer:
                 break
         if left:
             self.has_objects = True
-            parts.append(f"… ({len(elements(trace, number, self.step)) + left:,} elements)")
+            parts.append(f"… ({len(insides.elements(trace, number, self.step)) + left:,} elements)")
         self.inside.pop()
         return _bracketed(type_, ", ".join(parts), len(rows))
 

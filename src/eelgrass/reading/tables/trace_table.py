@@ -15,7 +15,7 @@ import numpy as np
 
 from eelgrass.reading.breakpoints.locations import qualified_name
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.state import value_text
+from eelgrass.reading.state import insides, value_text
 from eelgrass.reading.state.name_lookup import NO_SLOT, slot_of
 from eelgrass.reading.stepping.loops import LOOPS, inside
 from eelgrass.reading.tables.columns import Column, conditions, names_of_frame, names_of_function, of_expression
@@ -147,7 +147,7 @@ class Table:
             seen.add(number)
             slots = trace.histories.of_object(number)
             latest = max(latest, int(trace.histories.written_at(slots, step).max(initial=-1)))
-            held = value_text.elements(trace, number, step).values
+            held = insides.elements(trace, number, step).values
             waiting += [trace.values.object_of(its) for its in held[:_MOST_OBJECTS].tolist()]
         return latest
 

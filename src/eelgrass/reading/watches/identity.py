@@ -8,7 +8,7 @@ import numpy as np
 
 from eelgrass.reading.expressions.expression import Expression
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.state import value_text
+from eelgrass.reading.state import insides, value_text
 from eelgrass.reading.state.call_stack import value_of_name
 from eelgrass.reading.state.name_lookup import NO_SLOT, slot_of
 from eelgrass.trace.columns import Ints
@@ -44,7 +44,7 @@ def identity(recording: Recording, frame: int, one: str, other: str, step: int) 
             "what is changed through one name is seen under both."
         )
     texts = [value_text.text(trace, value, step) for value in held]
-    if value_text.untold(trace, numbers[0] or 0, step):
+    if insides.untold(trace, numbers[0] or 0, step):
         return f"{one} and {other} are two objects; of {one} {value_text.recorded_part(trace, numbers[0] or 0, step)}."
     equal = "equal" if texts[0] == texts[1] and value_text.is_literal(trace, numbers[0] or 0) else "different"
     parted = _came_apart(recording, slots, step)

@@ -24,6 +24,7 @@ SHAPES = (
     "module",
     "opaque",
     "array",
+    "table",
 )
 
 #: What is said of descriptions that cannot be.

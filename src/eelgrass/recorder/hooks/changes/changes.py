@@ -18,10 +18,11 @@ from eelgrass.recorder.hooks.objects.keys import SIMPLE_TYPES, is_unmistakable
 from eelgrass.recorder.hooks.objects.type_facts import TypeFacts
 
 _SET_INDEX, _KEY, _GLOBAL = (kind * wire.FORMS for kind in (wire.SET_INDEX, wire.KEY, wire.GLOBAL))
-_CONTAINERS = ("list", "dict", "set")
+_ARRAYS = ("array", "table")
+_CONTAINERS = ("list", "dict", "set", *_ARRAYS)
 #: What these do is done by statements as well.
 _WRAPPED = {"__setitem__": "item_set", "__delitem__": "item_deleted"}
-_LOOKED_INTO = ("exception", "list", "dict", "set", "instance", "class", "array")
+_LOOKED_INTO = ("exception", "list", "dict", "set", "instance", "class", *_ARRAYS)
 
 
 class PlainType:
@@ -272,6 +273,7 @@ class Changes:
         number = registry.known(owner)
         if number is None:
             registry.ref(owner)
+            self._reached_changed(owner, registry.facts(kind))
         elif not self.patching.tell(owner, number, method, key, result, certain):
             self._look_into(owner, registry.facts(kind))
 
@@ -282,11 +284,19 @@ class Changes:
             return
         if facts.shape == "class":
             self._class_changed()
-        if facts.shape == "array":
+        if facts.shape in _ARRAYS:
+            self._look_into_array(owner)
+        else:
+            registry.tell_contents(owner)
+        self._reached_changed(owner, facts)
+
+    def _reached_changed(self, owner: Any, facts: TypeFacts) -> None:
+        """What may have changed with an object: arrays that show the same numbers, and the containers in the fields of
+        one that has foreign code."""
+        registry = self._registry
+        if facts.shape in _ARRAYS:
             for its in registry.arrays.sharing(owner):
                 self._look_into_array(its)
-            return
-        registry.tell_contents(owner)
         if facts.shape == "instance" and self._is_foreign(facts.type):
             for value in registry.held_in(owner, facts):
                 if registry.known(value) is not None and registry.facts(type(value)).shape in _CONTAINERS:
@@ -299,8 +309,7 @@ class Changes:
             return
         places, numbers = found
         if places:
-            parts = [places, [self._registry.plain(number) for number in numbers], []]
-            self._registry.report(wire.PATCH, [self._registry.known(array), None, *parts])
+            self._registry.report(wire.PATCH, [self._registry.known(array), None, places, numbers, []])
 
     def _is_foreign(self, kind: type) -> bool:
         """Whether code that is not woven may change what a type's objects keep in their fields."""

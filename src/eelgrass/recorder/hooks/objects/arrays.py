@@ -1,59 +1,92 @@
-"""Arrays of numbers, by the buffers that they show to code in C."""
+"""Arrays, by the buffers that they show to code in C, or as NumPy's own code in C gives their elements."""
 
 from __future__ import annotations
 
-from _weakref import ref as weak_reference
-from collections.abc import Callable
 from typing import Any, NamedTuple
 
 from eelgrass.recorder.hooks.objects.type_facts import namespace_of
-from eelgrass.recorder.wire import WHOLE_MAX
 
-#: Of larger arrays the shape is told, and as many numbers, if they lie in a row.
-_MOST_NUMBERS = 1024
-#: Of so many arrays it is known which are views of the same numbers.
-_MOST_ARRAYS = 1024
+#: Of larger arrays the shape is told, and so many elements.
+MOST_NUMBERS = 1024
 #: Kinds of numbers that can be read from a row of bytes.
 _KINDS = frozenset("bBhHiIlLqQfd?")
+#: What showing its numbers may raise, where an array has other elements.
+_FAILURES = (ValueError, NotImplementedError, BufferError, TypeError)
 
 
-def told(obj: Any) -> list[Any]:
-    """What is in an array, by the buffer that it shows to code in C: its numbers in a row, and how it is folded."""
-    numbers: Any = None
+class Told(NamedTuple):
+    """The first elements of an array in a row, None where they cannot be had; its fields as `shape` and `kind`, and
+    of a table its elements' keys, both fit for the stream."""
+
+    elements: list[Any] | None
+    fields: dict[str, Any]
+    keys: list[Any] | None = None
+
+
+def told(obj: Any) -> Told | None:
+    """The beginning of an array; None where nothing of it can be had."""
     try:
         with memoryview(obj) as view:
-            form: Any = view.format
-            fields = {"shape": ["tuple", *(view.shape or ())], "kind": form}
-            if view.nbytes <= _MOST_NUMBERS * view.itemsize:
-                numbers = view.tolist()
-            elif view.c_contiguous:
-                numbers = view.cast("B")[: _MOST_NUMBERS * view.itemsize].cast(form).tolist()
-    except (ValueError, NotImplementedError, BufferError, TypeError):  # of another kind than plain numbers
-        return [None, None, None]
+            if view.format in _KINDS:
+                return Told(_numbers_of(view), {"shape": ["tuple", *(view.shape or ())], "kind": view.format})
+    except _FAILURES:
+        pass
+    try:
+        space = namespace_of(type(obj))
+        fields = {"shape": ["tuple", *space["shape"].__get__(obj)], "kind": space["dtype"].__get__(obj).str}
+        return Told(elements_of(obj, MOST_NUMBERS), fields)
+    except (*_FAILURES, KeyError, AttributeError):
+        return None
+
+
+def _numbers_of(view: memoryview) -> list[Any] | None:
+    """The first numbers that a buffer shows; None of many that do not lie in a row."""
+    numbers: Any = None
+    if view.nbytes <= MOST_NUMBERS * view.itemsize:
+        numbers = view.tolist()
+    elif view.c_contiguous:
+        numbers = view.cast("B")[: MOST_NUMBERS * view.itemsize].cast(view.format).tolist()  # type: ignore[call-overload]
     while type(numbers) is list and numbers and type(numbers[0]) is list:
         numbers = [number for row in numbers for number in row]
-    if type(numbers) is not list or not all(type(number) in (int, float, bool) for number in numbers):
-        return [None, None, fields]
-    wide = [number if type(number) is not int or number <= WHOLE_MAX else ["int", hex(number)] for number in numbers]
-    return [wide, None, fields]
+    return numbers if type(numbers) is list else [numbers] if view.ndim == 0 else None
 
 
-class _Row(NamedTuple):
+def elements_of(obj: Any, most: int) -> list[Any]:
+    """The first elements of an array of NumPy's, as plain values; points in time as texts. No element is asked for
+    anything."""
+    space = namespace_of(type(obj))
+    beginning = space["flat"].__get__(obj)[:most]
+    if space["dtype"].__get__(obj).kind in "Mm":
+        beginning = space["astype"](beginning, "U")
+        return _without(
+            ["T00:00:00"], _without([f".{'0' * digits}" for digits in (3, 6, 9)], space["tolist"](beginning))
+        )
+    found: list[Any] = space["tolist"](beginning)
+    return found
+
+
+def _without(endings: list[str], texts: list[str]) -> list[str]:
+    """Texts without the ending that all have, if it is one of these."""
+    ending = next((its for its in endings if texts and all(text.endswith((its, "NaT")) for text in texts)), "")
+    return [text.removesuffix(ending) for text in texts]
+
+
+class Row(NamedTuple):
     """The beginning of an array, and its kind, bytes of a number and shape."""
 
     form: tuple[str, int, tuple[int, ...] | None]
     numbers: bytes
 
 
-def _row(obj: Any) -> _Row | None:
+def row_of(obj: Any) -> Row | None:
     """What an array of plain numbers that lie in a row begins with."""
     try:
         with memoryview(obj) as view:
             form = view.format
             if form not in _KINDS or not view.c_contiguous:
                 return None
-            return _Row((form, view.itemsize, view.shape), bytes(view.cast("B")[: _MOST_NUMBERS * view.itemsize]))
-    except (ValueError, NotImplementedError, BufferError, TypeError):
+            return Row((form, view.itemsize, view.shape), bytes(view.cast("B")[: MOST_NUMBERS * view.itemsize]))
+    except _FAILURES:
         return None
 
 
@@ -79,43 +112,3 @@ def root_of(obj: Any) -> Any:
     while base is not None and (below := base.__get__(obj)) is not None and type(below) is type(obj):
         obj = below
     return obj
-
-
-class _Seen(NamedTuple):
-    """An array that was told: what gives it while it lives, whose numbers it shows, and what it began with."""
-
-    array: Callable[[], Any]
-    root: int
-    row: _Row | None
-
-
-class Arrays:
-    """Arrays that have been told, which may be views of the same numbers."""
-
-    def __init__(self) -> None:
-        self._seen: dict[int, _Seen] = {}  # by identity
-
-    def note(self, obj: Any) -> None:
-        """An array is told as it is now."""
-        if len(self._seen) >= _MOST_ARRAYS:
-            self._seen = {key: its for key, its in self._seen.items() if its.array() is not None}
-        if id(obj) in self._seen or len(self._seen) < _MOST_ARRAYS:
-            self._seen[id(obj)] = _Seen(weak_reference(obj), id(root_of(obj)), _row(obj))
-
-    def changed_in(self, obj: Any) -> tuple[list[int], list[Any]] | None:
-        """The places at which an array's beginning differs from what was told last, and the numbers there; None where
-        that is not known, or it has another form now. These count as told."""
-        seen, row = self._seen.get(id(obj)), _row(obj)
-        if seen is None or seen.array() is not obj or seen.row is None or row is None or seen.row.form != row.form:
-            return None
-        self._seen[id(obj)] = seen._replace(row=row)
-        form: Any = row.form[0]
-        places = different(seen.row.numbers, row.numbers, row.form[1])
-        numbers = memoryview(row.numbers).cast(form)
-        return places, [numbers[place] for place in places]
-
-    def sharing(self, obj: Any) -> list[Any]:
-        """An array that has changed, and those of the arrays seen that show the same numbers."""
-        root = id(root_of(obj))
-        living = [its.array() for its in self._seen.values() if its.root == root]
-        return [obj, *(its for its in living if its is not None and its is not obj and root_of(its) is root_of(obj))]

@@ -13,10 +13,10 @@ from sys import getrefcount
 from typing import Any
 
 from eelgrass.recorder.contract import LONG
-from eelgrass.recorder.hooks.objects import arrays
 from eelgrass.recorder.hooks.objects.bounds import Bounds
 from eelgrass.recorder.hooks.objects.keys import KEY_OF, SIMPLE_TYPES, is_unmistakable, pairs_of
 from eelgrass.recorder.hooks.objects.numbers import Numbers
+from eelgrass.recorder.hooks.objects.told_arrays import Arrays
 from eelgrass.recorder.hooks.objects.type_facts import TypeFacts, bases_of, is_made_here, namespace_of
 from eelgrass.recorder.wire import (
     CONTENTS,
@@ -94,7 +94,7 @@ class Registry:
         self.copies: dict[int, list[Any]] = {}
         self.keyed_copies: dict[int, Any] = {}
         self._swept_size = 1024
-        self.arrays = arrays.Arrays()
+        self.arrays = Arrays(self.plain)
 
     def may_hold(self, values: Collection[Any]) -> bool:
         """Whether these may be held for a while."""
@@ -287,15 +287,15 @@ class Registry:
             items = [plain(value) for _, value in pairs]
         elif facts.shape == "exception":
             items = [plain(argument) for argument in _arguments(obj)]
-        elif facts.shape == "array":
-            self.arrays.note(obj)
-            return arrays.told(obj)
+        elif facts.shape in ("array", "table"):
+            return self.arrays.describe(obj)
         self.bounds.count(len(items or ()))
         return [items, keys, self._fields(obj, facts)]
 
     def held_in(self, obj: Any, facts: TypeFacts) -> list[Any]:
-        """The values of an object's fields."""
-        return [] if facts.field_dict is None else list(dict.values(facts.field_dict(obj)))
+        """The values of an object's fields, and what else it holds in C."""
+        held = [] if facts.field_dict is None else list(dict.values(facts.field_dict(obj)))
+        return held + get_referents(obj) if facts.has_inside_in_c else held
 
     def parts(self, obj: Any) -> list[Any]:
         """The elements of a container and the values of an object's fields."""

@@ -5,7 +5,7 @@ cdef class TypeFacts:
     cdef public str name, shape
     cdef public dict slots, getters
     cdef public set attributes
-    cdef public bint plain_attributes, by_parts, is_dict, has_fields, allows_weak
+    cdef public bint plain_attributes, by_parts, is_dict, has_fields, has_inside_in_c, allows_weak
     cdef dict _kept
 
     cpdef bint has_nothing(self, object obj)

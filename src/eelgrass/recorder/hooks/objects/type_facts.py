@@ -24,8 +24,15 @@ _flags: Callable[[type], int] = type.__dict__["__flags__"].__get__
 #: Of a type's flags: made at run time; its objects' dictionaries are the interpreter's affair. Those of other types
 #: come to be when somebody asks for them, which their code in C may notice.
 _HEAP_TYPE, _IMMUTABLE, _MANAGED_DICT = 1 << 9, 1 << 8, 1 << 4
-#: Types in C that show their numbers in a buffer.
+#: Types in C that show their numbers in a buffer, by module and name.
 _ARRAYS = (("numpy", "ndarray"), ("array", "array"))
+#: Types that are shown as tables; their modules have been called otherwise in earlier versions.
+_TABLES = (
+    ("pandas", "DataFrame"),
+    ("pandas", "Series"),
+    ("pandas.core.frame", "DataFrame"),
+    ("pandas.core.series", "Series"),
+)
 
 #: Built-in types and the shape under which their objects, and those of their subclasses, are shown.
 _SHAPES: tuple[tuple[type, str], ...] = (
@@ -66,6 +73,11 @@ def namespace_of(type_: type) -> Any:
     return _namespace_of(type_) or {}
 
 
+def is_table(type_: type) -> bool:
+    """Whether a type is one of the tables, or single columns, that are shown as such."""
+    return (_module_of(type_), _type_name(type_)) in _TABLES
+
+
 def is_made_here(type_: type) -> bool:
     """Whether a type was made at run time, by a class statement or the like."""
     return bool(_flags(type_) & _HEAP_TYPE)
@@ -99,6 +111,7 @@ class TypeFacts:
             self._read_instance(type_)
         #: What gives the value that an object is, and those in its slots.
         self.getters = self.slots if self.value_of is None else {VALUE: self.value_of, **self.slots}
+        self.has_inside_in_c = self.shape == "instance" and any(not name.startswith("__") for name in self.attributes)
         self.by_parts = self.shape in _TOLD_BY_PARTS
         self.is_dict = self.shape == "dict"
         self.has_fields = self.field_dict is not None or bool(self.slots) or self.value_of is not None
@@ -128,6 +141,9 @@ class TypeFacts:
     def _read_instance(self, type_: type) -> None:
         """Where objects are none of the built-in containers: whether they are arrays, values, or show nothing."""
         module, has_inside = _module_of(type_), self.field_dict is not None or bool(self.slots)
+        if is_table(type_):
+            self.shape, self.field_dict = "table", None
+            return
         if not has_inside and (module, self.name) in _ARRAYS:
             self.shape = "array"
             return
