@@ -315,6 +315,17 @@ def test_a_module_by_name_and_a_text_that_does_not_compile(tmp_path: Path) -> No
     assert (tmp_path / "bay.eelrec").exists()
 
 
+def test_a_test_file_run_by_name_is_recorded_with_its_tests_and_not_the_package_that_runs_it(tmp_path: Path) -> None:
+    (tmp_path / "test_tides.py").write_text("def test_levels():\n    levels = [3, 1]\n    assert max(levels) == 4\n")
+    ended = eelgrass("record", "-o", "run.eelrec", "-m", "pytest", "-q", "test_tides.py", cwd=tmp_path)
+    assert (ended.returncode, "1 failed" in ended.stdout, ended.stderr) == (1, True, "")
+    trace = recording_file.load(tmp_path / "run.eelrec")
+    files = [Path(module.file).name for module in trace.program.modules]
+    assert files == ["__main__.py", "test_tides.py"]
+    lines = [trace.line_of(step) for step in range(len(trace.steps)) if trace.statement_of(step)]
+    assert lines[-4:-1] == [2, 3, 3]
+
+
 def test_a_lower_recursion_limit_ends_a_program_as_in_a_plain_run(tmp_path: Path) -> None:
     program = tmp_path / "shallow.py"
     program.write_text(

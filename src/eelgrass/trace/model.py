@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from enum import IntEnum
 from functools import cached_property
-from typing import Any
+from typing import Any, ClassVar
 
 import numpy as np
 
@@ -126,8 +126,10 @@ class Objects:
 
 @dataclass(frozen=True)
 class Texts:
-    """What was printed and typed, in order: the step during which each piece passed, its channel (0 typed, 1 output,
-    2 error output), and the pieces themselves."""
+    """What was printed, typed and shown, in order: the step during which each piece passed, its channel (0 typed,
+    1 output, 2 error output, `PICTURE` a picture), and the pieces themselves; a picture is a PNG as base 64."""
+
+    PICTURE: ClassVar[int] = 3
 
     step: Ints
     channel: Bytes

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QColor, QMouseEvent, QTextCharFormat, QTextCursor
+from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtGui import QColor, QImage, QMouseEvent, QTextCharFormat, QTextCursor
 from PyQt6.QtWidgets import QTextEdit
 
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import code_font
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
-from eelgrass.reading.state.output import Piece
+from eelgrass.reading.state.output import Piece, png_of
+from eelgrass.trace.model import Texts
 
+#: Pixels left free beside a picture, and the width or height that it has at least.
+_MARGIN, _LEAST = 16, 160
 #: A longer output shows only so many of its latest pieces.
 _MOST_PIECES = 2000
 
@@ -61,10 +64,29 @@ class OutputView(QTextEdit):
         cursor = self.textCursor()
         for number, piece in enumerate(pieces[-_MOST_PIECES:], max(0, len(pieces) - _MOST_PIECES)):
             self._starts.append((cursor.position(), piece))
-            cursor.insertText(piece.text, self._formats[piece.channel, number < past])
+            if piece.channel == Texts.PICTURE:
+                self._insert_picture(cursor, piece, number < past)
+            else:
+                cursor.insertText(piece.text, self._formats[piece.channel, number < past])
             if number == past - 1:
                 self.setTextCursor(cursor)
         self.ensureCursorVisible()
+
+    def _insert_picture(self, cursor: QTextCursor, piece: Piece, has_passed: bool) -> None:
+        """A picture that has been shown, at most as large as the view; of one still to come, only that it comes."""
+        picture = QImage()
+        if not has_passed or not picture.loadFromData(png_of(piece), "PNG"):
+            cursor.insertText(tr("(a picture)") + "\n", self._formats[1, has_passed])
+            return
+        viewport = self.viewport()
+        size = viewport.size() if viewport else QSize()
+        room = QSize(size.width() - 2 * _MARGIN, size.height() * 3 // 4)
+        least = QSize(_LEAST, _LEAST)
+        if room.boundedTo(picture.size()) != picture.size():
+            scaling = Qt.TransformationMode.SmoothTransformation
+            picture = picture.scaled(room.expandedTo(least), Qt.AspectRatioMode.KeepAspectRatio, scaling)
+        cursor.insertImage(picture)
+        cursor.insertText("\n", self._formats[1, True])
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         if event is not None:

@@ -197,7 +197,8 @@ class LineNotes:
     def _passed_through(self, visit: int, length: int) -> str | None:
         printed = self.changes.printed(visit)
         if not printed:
-            return None
+            shown = self.changes.pictures(visit)
+            return f"showed {'a picture' if shown == 1 else f'{shown} pictures'}" if shown else None
         text = repr(printed.rstrip("\n"))
         return f"printed {text}" if len(text) <= length else f"printed {len(printed)} characters"
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from eelgrass.reading.stepping.stepping import Stepping
 from eelgrass.trace.columns import between
 from eelgrass.trace.histories import Part
-from eelgrass.trace.model import Trace
+from eelgrass.trace.model import Texts, Trace
 
 
 @dataclass(frozen=True)
@@ -47,9 +47,15 @@ class Changes:
 
     def printed(self, step: int) -> str:
         """The text that the statement of `step` itself printed."""
-        texts = self.trace.texts
-        pieces = []
+        return "".join(self._passed(step, (1, 2)))
+
+    def pictures(self, step: int) -> int:
+        """How many pictures the statement of `step` itself showed."""
+        return len(self._passed(step, (Texts.PICTURE,)))
+
+    def _passed(self, step: int, channels: tuple[int, ...]) -> list[str]:
+        texts, pieces = self.trace.texts, []
         for own in self.own_steps(step):
             its = between(texts.step, own, own + 1)
-            pieces += [texts.pieces[place] for place in range(its.start, its.stop) if texts.channel[place] != 0]
-        return "".join(pieces)
+            pieces += [texts.pieces[place] for place in range(its.start, its.stop) if texts.channel[place] in channels]
+        return pieces

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
+from base64 import b64decode
 from bisect import bisect_left
 from dataclasses import dataclass
 
-from eelgrass.trace.model import Trace
+from eelgrass.trace.model import Texts, Trace
 
 
 @dataclass(frozen=True)
 class Piece:
-    """A piece of text that passed during `step`. `channel`: 0 typed by the person, 1 output, 2 error output."""
+    """A piece that passed during `step`. `channel`: as in `Texts`."""
 
     text: str
     channel: int
@@ -18,16 +19,24 @@ class Piece:
 
 
 def pieces(trace: Trace) -> list[Piece]:
-    """Everything printed and typed in the whole run, in order; pieces of one step and channel are joined."""
+    """Everything printed, typed and shown in the whole run, in order; texts of one step and channel are joined."""
     joined: list[Piece] = []
     columns = zip(trace.texts.step.tolist(), trace.texts.channel.tolist(), trace.texts.pieces, strict=True)
     for step, channel, text in columns:
         piece = Piece(text, channel, step)
-        if joined and (joined[-1].step, joined[-1].channel) == (piece.step, piece.channel):
+        if channel != Texts.PICTURE and joined and (joined[-1].step, joined[-1].channel) == (piece.step, piece.channel):
             joined[-1] = Piece(joined[-1].text + piece.text, piece.channel, piece.step)
         else:
             joined.append(piece)
     return joined
+
+
+def png_of(piece: Piece) -> bytes:
+    """The bytes of a piece that is a picture; none where its text is not base 64."""
+    try:
+        return b64decode(piece.text, validate=True)
+    except ValueError:
+        return b""
 
 
 def number_past(trace: Trace, all_pieces: list[Piece], step: int) -> int:
@@ -41,7 +50,7 @@ def prompt(trace: Trace) -> str:
     """What the program printed last, on one line and since the person last typed: the prompt, when it waits."""
     text = ""
     for channel, piece in zip(trace.texts.channel[::-1].tolist(), reversed(trace.texts.pieces), strict=True):
-        if channel == 0 or "\n" in text:
+        if channel not in (1, 2) or "\n" in text:
             break
         text = piece + text
     return text.rpartition("\n")[2]

@@ -205,6 +205,12 @@ class Log:
         """The program wrote `text` on standard output (1) or standard error (2)."""
         self._text(_OUTPUT if channel == 1 else _ERRORS, str.__str__(text))
 
+    def picture(self, text: str) -> None:
+        """The program showed a picture: a PNG as base 64."""
+        self.flush()
+        self.texts.append(text)
+        self.events.append(wire.PICTURE * wire.FORMS + wire.TEXT)
+
     def _text(self, point: int, text: str) -> None:
         """Tells a text that passes through a stream, in pieces that a block has room for."""
         for first in range(0, max(len(text), 1), _MANY_CHARACTERS):

@@ -190,8 +190,10 @@ class ChildRun:
         sys.orig_argv[1:] = [*(["-m", order.module] if order.module else [program or ""]), *order.arguments]
         sys.path[0] = folder
         seed = None if order.seed is None else order.seed % (1 << 32)
-        opened = {*order.open_libraries, *((order.module, f"{order.module}.__main__") if order.module else ())}
-        imports.weave_imports(folder, frozenset(opened), self.weave, seed)
+        opened = imports.Opened(frozenset(order.open_libraries), order.module)
+        imports.weave_imports(folder, opened, self.weave, seed, self.hooks.log.picture)
+        if order.module == "pytest":  # which else compiles the tests itself, from a text with assertions of its own
+            os.environ["PYTEST_ADDOPTS"] = f"{os.environ.get('PYTEST_ADDOPTS', '')} --assert=plain".lstrip()
         if order.clock is not None:
             self._clock = clock.Clock(order.clock)
             self._clock.set_up(time)

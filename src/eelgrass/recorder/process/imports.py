@@ -8,18 +8,32 @@ from collections.abc import Callable
 from contextlib import suppress
 from importlib.machinery import SourceFileLoader
 from types import CodeType
-from typing import Any
+from typing import Any, NamedTuple
 
+from eelgrass.recorder.process import plots
 from eelgrass.recorder.process.compiling import is_understood
 
 #: Makes woven code of (source bytes, file name).
 Weave = Callable[[bytes, str], CodeType]
 
 
-def weave_imports(folder: str, opened: frozenset[str], weave: Weave, seed: int | None) -> None:
-    """From now on, modules whose file lies in `folder`, and those in `opened` by name or by that of a package that they
-    are in, are woven when imported. With a
-    `seed`, the modules that draw random numbers begin with it.
+class Opened(NamedTuple):
+    """Modules outside of the program's folder that are woven: libraries, each with all that is in it, and the one that
+    is run by its name, of a package only what that runs."""
+
+    libraries: frozenset[str]
+    main: str | None = None
+
+    def has(self, loader: SourceFileLoader, name: str) -> bool:
+        """Whether a module is one of them."""
+        if name in self.libraries or any(name.startswith(f"{package}.") for package in self.libraries):
+            return True
+        return name in (self.main, f"{self.main}.__main__") and not loader.is_package(name)
+
+
+def weave_imports(folder: str, opened: Opened, weave: Weave, seed: int | None, show: Callable[[str], None]) -> None:
+    """From now on, modules whose file lies in `folder`, and those that are opened, are woven when imported. With a
+    `seed`, the modules that draw random numbers begin with it. `show` is told the pictures of plots.
 
     The loader's class is given another `get_code`, rather than a loader of our own a place in `sys.meta_path`, so that
     a module's `__loader__` and `__spec__` are what they are in a plain run. Nothing is read from or written to
@@ -38,7 +52,9 @@ def weave_imports(folder: str, opened: frozenset[str], weave: Weave, seed: int |
             name, path = loader.name, loader.path
             if seed is not None and name in ("random", "numpy.random"):
                 return partial(_seeded, loader, seed)
-            if _is_opened(name, opened) or _is_own(os.path.realpath(path), inside):
+            if name in plots.MODULES:
+                return partial(plots.ended_code, loader, show)
+            if opened.has(loader, name) or _is_own(os.path.realpath(path), inside):
                 with suppress(OSError):
                     source = loader.get_data(path)
                     if is_understood(source):
@@ -51,11 +67,6 @@ def weave_imports(folder: str, opened: frozenset[str], weave: Weave, seed: int |
 def _seeded(loader: SourceFileLoader, seed: int, _name: str) -> CodeType:
     source = loader.get_data(loader.path) + b"\nseed(%d)\n" % seed
     return compile(source, loader.path, "exec", dont_inherit=True)
-
-
-def _is_opened(name: str, opened: frozenset[str]) -> bool:
-    """Whether a module is one of those that are opened, or lies in one of them."""
-    return name in opened or any(name.startswith(f"{package}.") for package in opened)
 
 
 def _is_own(path: str, inside: str) -> bool:
