@@ -1,4 +1,7 @@
-"""CPython's own tests as a judge: each module bare and through the recorder, its outcome compared test by test."""
+"""CPython's own tests as a judge: each module bare and through the recorder, its outcome compared test by test.
+
+`third` stands for every third module, which is what the judge of versions (`pythons`) takes.
+"""
 
 from __future__ import annotations
 
@@ -208,6 +211,8 @@ def judge(module: str) -> Verdict | None:
 
 def main(modules: list[str]) -> int:
     """Prints the verdict on each module; gives the number of modules that differ, or of names that are none."""
+    if modules == ["third"]:
+        modules = [its for its in MODULES[::3] if importlib.util.find_spec(f"test.test_{its}") is not None]
     unknown = [module for module in modules if importlib.util.find_spec(f"test.test_{module}") is None]
     if unknown:
         print(f"CPython has no test_{', no test_'.join(unknown)} here.", file=sys.stderr)

@@ -12,7 +12,7 @@ from pathlib import Path
 
 ROOT = Path(__file__).parents[1]
 UNSTABLE = ROOT / "build" / "unstable"
-_PACKAGES = "python3,python3-venv,python3-dev,gcc,libc6-dev,ca-certificates"
+_PACKAGES = "python3,python3-venv,python3-dev,libpython3-testsuite,gcc,libc6-dev,ca-certificates"
 _MIRROR = "http://deb.debian.org/debian"
 
 
@@ -64,8 +64,9 @@ def environments() -> Iterator[tuple[str, Path]]:
         yield version, ROOT / place / "bin" / "python"
 
 
-def main(count: int) -> int:
-    """Judges each version by the recorder's tests and so many generated programs; gives the number that fail."""
+def main(count: int, cpython: bool) -> int:
+    """Judges each version by the recorder's tests, so many generated programs and, if wanted, a third of CPython's own
+    tests of that version (an hour or so each); gives the number of versions that fail one of the first two."""
     wrong = 0
     for version, python in environments():
         chosen = {"EELGRASS_PYTHON": str(python)}
@@ -74,9 +75,12 @@ def main(count: int) -> int:
         programs = run(python, "-m", "benchmarks.generated", str(count), **chosen) if count else 0
         said = f"tests {'fail' if tests else 'pass'}, {count} programs {'differ' if programs else 'alike'}"
         print(f"Python {version}: {said}", flush=True)
+        if cpython:
+            run(python, "-m", "benchmarks.fidelity", "third", **chosen)
         wrong += bool(tests or programs)
     return wrong
 
 
 if __name__ == "__main__":
-    sys.exit(min(main(int(sys.argv[1]) if len(sys.argv) > 1 else 500), 1))
+    numbers = [int(its) for its in sys.argv[1:] if its.isdecimal()]
+    sys.exit(min(main(numbers[0] if numbers else 500, "cpython" in sys.argv), 1))
