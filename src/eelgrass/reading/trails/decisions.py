@@ -1,0 +1,142 @@
+"""What decided that a statement ran: the conditions, loops, handlers and calls around it, and what before it might have
+left, and did not. (Control dependences of a structured text, by frame.)"""
+
+from __future__ import annotations
+
+import ast
+from functools import lru_cache
+
+import numpy as np
+import numpy.typing as npt
+
+from eelgrass.reading.recording import Recording
+from eelgrass.trace.columns import Ints, find
+from eelgrass.trace.program import EXPRESSION
+
+DECIDING = ("if", "while", "for", "asyncfor", "match", "try")
+_LOOPS = ("for", "asyncfor", "while")
+_LEAVING = ("break", "continue", "return", "raise", "assert")
+
+
+class Decisions:
+    """The decisions of one recording."""
+
+    def __init__(self, recording: Recording) -> None:
+        self.recording = recording
+        self.trace = recording.trace
+        self.leaving_before = lru_cache(512)(self._leaving_before)
+        self.table_in = lru_cache(512)(self._table_in)
+
+    def around(self, statement: int) -> list[int]:
+        """The compound statements that a statement stands in, in its own frame, the innermost first."""
+        found, statements = [], self.trace.program.statements
+        while statements[statement].arm != EXPRESSION and statements[statement].parent >= 0:
+            statement = statements[statement].parent
+            found.append(statement)
+        return found
+
+    def of_visit(self, visit: int) -> list[int]:
+        """The visits that decided that the statement at a visit ran, the latest first. None of them is in another
+        frame: what called the frame is its own question."""
+        statement = int(self.trace.steps.statement[visit])
+        if statement < 0:
+            return []
+        return self.before(statement, self.recording.stepping.frame_of(visit), visit)
+
+    def before(self, statement: int, frame: int, step: int) -> list[int]:
+        """As `of_visit`, for the place of a statement in a frame, come to at a step."""
+        statements = self.trace.program.statements
+        found = []
+        around = self.around(statement)
+        since = -1
+        deciding = next((its for its in around if statements[its].kind in DECIDING), None)
+        if deciding is not None:
+            since = self.latest(deciding, frame, step)
+            if since >= 0:
+                found.append(since)
+        if statements[statement].kind in _LOOPS:
+            again = self._pass_before(statement, frame, step)
+            if again >= 0:
+                found.append(again)
+        for other in self.leaving_before(statement):
+            at = self.latest(other, frame, step)
+            if at > since:
+                found.append(at)
+        return sorted(set(found), reverse=True)
+
+    def latest(self, statement: int, frame: int, step: int) -> int:
+        """The latest visit of a statement in a frame before a step; -1 for none."""
+        visits = self.recording.visits.of_statement(statement)
+        place = find(visits, step) - 1
+        while place >= 0 and int(self.trace.steps.frame[visits[place]]) != frame:
+            place -= 1
+        return int(visits[place]) if place >= 0 else -1
+
+    def in_frame(self, statement: int, frame: int, first: int, end: int) -> Ints:
+        """The visits of a statement in a frame, from one step up to, not including, another."""
+        visits = self.recording.visits.of_statement(statement)
+        visits = visits[find(visits, first) : find(visits, end)]
+        chosen: Ints = visits[self.trace.steps.frame[visits] == frame]
+        return chosen
+
+    def _pass_before(self, loop: int, frame: int, step: int) -> int:
+        """The header's visit that began the pass before; -1 where the loop only begins."""
+        before = self.recording.stepping.previous_in_frame(step)
+        if before < 0 or (
+            self.trace.steps.statement[before] != loop and not self.is_in(int(self.trace.steps.statement[before]), loop)
+        ):
+            return -1
+        return self.latest(loop, frame, step)
+
+    def is_in(self, statement: int, other: int) -> bool:
+        """Whether a statement stands in another, in the same frame."""
+        return statement >= 0 and other in self.around(statement)
+
+    def _table_in(self, other: int) -> npt.NDArray[np.bool_]:
+        """By statement: whether it stands in another; False, last, for none."""
+        inside = [self.is_in(number, other) for number in range(len(self.trace.program.statements))]
+        return np.array([*inside, False], np.bool_)
+
+    def _leaving_before(self, statement: int) -> list[int]:
+        """The decisions of the text that a statement depends on although it does not stand in them: they stand before
+        it, and may leave what both are in; of a loop, also those in its body that may end it."""
+        statements = self.trace.program.statements
+        function, around = statements[statement].function, self.around(statement)
+        loops = [its for its in [statement, *around] if statements[its].kind in _LOOPS]
+        found = []
+        for number, its in enumerate(statements):
+            if its.function != function or its.kind not in _LEAVING or its.arm == EXPRESSION:
+                continue
+            out_of = self.around(number)
+            deciding = next((one for one in out_of if statements[one].kind in DECIDING), None)
+            if its.kind == "assert":
+                deciding = number
+            if deciding is None or deciding in around or deciding == statement:
+                continue
+            loop = next((one for one in out_of if statements[one].kind in _LOOPS), None)
+            if its.kind in ("break", "continue"):
+                is_before = number < statement or (its.kind == "break" and loop == statement)
+                concerns = loop in loops or (
+                    its.kind == "break" and loop is not None and self._is_else_of(statement, loop)
+                )
+                if not (is_before and concerns):
+                    continue
+            elif not (number < statement or any(loop in loops for loop in out_of)):
+                continue
+            inner = [one for one in out_of if one not in around and one != statement]
+            found += [one for one in inner if statements[one].kind in DECIDING]
+            found += [number] if its.kind == "assert" else []
+        return list(dict.fromkeys(found))
+
+    def _is_else_of(self, statement: int, loop: int) -> bool:
+        return any(its == loop for its in self.around(statement))
+
+
+def tests_of(node: ast.stmt) -> list[ast.expr]:
+    """What a compound statement decides by."""
+    if isinstance(node, (ast.If, ast.While, ast.Assert)):
+        return [node.test]
+    if isinstance(node, ast.Match):
+        guards = [case.guard for case in node.cases if case.guard is not None]
+        return [node.subject, *guards]
+    return [node.iter] if isinstance(node, (ast.For, ast.AsyncFor)) else []

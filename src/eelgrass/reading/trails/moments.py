@@ -1,0 +1,49 @@
+"""Moments: the events that trails are made of."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from eelgrass.trace.values import NOT_SET
+
+
+class Kind(StrEnum):
+    """What happened at a moment. The last ones before `NOT_RUN` are ends: nothing recorded lies behind them."""
+
+    PRINTED = "printed"
+    STORED = "stored"
+    CHANGED = "changed"
+    HANDED_OVER = "handed over"
+    GIVEN_BACK = "given back"
+    DECIDED = "decided"
+    RAISED = "raised"
+    TYPED = "typed"
+    FROM_FILE = "read from a file"
+    LITERAL = "literal"
+    RANDOM = "random"
+    LIBRARY = "library"
+    NOT_RUN = "not run"
+
+
+ENDS = frozenset((Kind.TYPED, Kind.FROM_FILE, Kind.LITERAL, Kind.RANDOM, Kind.LIBRARY))
+
+
+@dataclass(frozen=True)
+class Moment:
+    """Something that happened at a visit of a statement (`step`; for RAISED the step at which the exception passes).
+
+    `what` is the name, element, field, function, part of the text or, for NOT_RUN, the line that did not run; `value`
+    a value number, as it was just before step `seen`. `frame` is, of what is handed over, the frame that was called.
+    `slot` is where it was written (-1: nowhere).
+    """
+
+    kind: Kind
+    step: int
+    what: str
+    value: int = NOT_SET
+    seen: int = -1
+    frame: int = -1
+    slot: int = -1
+    #: For NOT_RUN: the statement that would have written.
+    statement: int = -1

@@ -1,0 +1,140 @@
+"""A trail: from a question back through the moments that made its answer, each worked out when it is opened."""
+
+from __future__ import annotations
+
+import ast
+from collections.abc import Iterator
+
+from eelgrass.reading.expressions.expression import parse_expression
+from eelgrass.reading.recording import Recording
+from eelgrass.reading.trails.moments import Kind, Moment
+from eelgrass.reading.trails.origins import Origins
+from eelgrass.reading.trails.reads import Reads
+from eelgrass.reading.trails.visits_of_writes import visit_at
+from eelgrass.trace.columns import find
+from eelgrass.trace.model import StepKind
+from eelgrass.trace.values import NOT_SET
+
+#: The channel of standard output.
+_OUTPUT = 1
+
+
+class NoTrailError(Exception):
+    """Why there is no trail from somewhere, in a sentence."""
+
+
+class Trail:
+    """The links of one trail, numbered from 0 as they are found. The first ones answer the question."""
+
+    def __init__(self, origins: Origins, beginning: list[Moment]) -> None:
+        self._origins = origins
+        self.links: list[Moment] = []
+        self._number_of: dict[Moment, int] = {}
+        self._opened: dict[int, list[int]] = {}
+        self.beginning = [self._number(its) for its in beginning]
+
+    def opened(self, number: int) -> list[int]:
+        """The numbers of the links that a link came from: data, then decisions, then what did not run."""
+        if number not in self._opened:
+            self._opened[number] = [self._number(its) for its in self._origins.of(self.links[number])]
+        return self._opened[number]
+
+    def is_opened(self, number: int) -> bool:
+        """Whether it is known already what a link came from."""
+        return number in self._opened
+
+    def walk(self) -> Iterator[int]:
+        """All links, breadth first, each opened when it is reached."""
+        place = 0
+        while place < len(self.links):
+            self.opened(place)
+            yield place
+            place += 1
+
+    def _number(self, moment: Moment) -> int:
+        number = self._number_of.setdefault(moment, len(self.links))
+        if number == len(self.links):
+            self.links.append(moment)
+        return number
+
+
+def trail_of_expression(origins: Origins, expression: str, step: int) -> Trail:
+    """Where the value of an expression, as it is just before a step, came from. Raises NoTrailError, and
+    ExpressionError for what is none."""
+    node = parse_expression(expression).tree
+    reads = Reads(origins.recording, step)
+    reads.read([node])
+    data, missed = origins.of_reads(reads)
+    found = [its for its in [*data, *missed] if its.kind != Kind.LITERAL]
+    if not found:
+        raise NoTrailError(f"“{expression}” reads nothing at this step that the program has written.")
+    return Trail(origins, found)
+
+
+def trail_of_slot(origins: Origins, slot: int, step: int) -> Trail:
+    """Where what a slot holds just before a step came from, with all that is in it."""
+    reads = Reads(origins.recording, step)
+    reads.slot(slot)
+    data, missed = origins.of_reads(reads)
+    return Trail(origins, [*data, *missed])
+
+
+def trail_of_output(origins: Origins, character: int) -> Trail:
+    """Where a character of standard output came from, counted from 0. Raises NoTrailError."""
+    recording = origins.recording
+    for piece in recording.output:
+        if piece.channel != _OUTPUT:
+            continue
+        if character < len(piece.text):
+            return trail_of_printed(origins, piece.step, piece.text)
+        character -= len(piece.text)
+    raise NoTrailError("Nothing was printed there.")
+
+
+def trail_of_printed(origins: Origins, step: int, text: str) -> Trail:
+    """Where a text that was printed during a step came from. Raises NoTrailError."""
+    visit = visit_at(origins.recording, step)
+    if visit < 0:
+        raise NoTrailError("No recorded statement printed this.")
+    return Trail(origins, [Moment(Kind.PRINTED, visit, repr(text.rstrip("\n"))[1:-1], NOT_SET, step)])
+
+
+def trail_of_exception(origins: Origins, step: int = -1) -> Trail:
+    """Where the exception came from that ended the run, or the one that passes at a step. Raises NoTrailError."""
+    raises = origins.trace.raises
+    if step < 0:
+        if origins.trace.outcome.outcome != "raised" or not len(raises.step):
+            raise NoTrailError("No exception ended this run.")
+        step = int(raises.step[-1])
+    elif not (find(raises.step, step) < len(raises.step) and raises.step[find(raises.step, step)] == step):
+        raise NoTrailError(f"No exception passes at step {step}.")
+    return Trail(origins, [origins.raised(step)])
+
+
+def trail_of_end(origins: Origins) -> Trail:
+    """Why a run that was stopped had not ended: the decisions of the loop, or of the calls, that it stood in. Raises
+    NoTrailError for a run that was not stopped."""
+    recording, trace = origins.recording, origins.trace
+    if trace.outcome.outcome not in ("stopped", "running"):
+        raise NoTrailError("This run came to its end by itself.")
+    step = recording.stepping.last()
+    frame, found = recording.stepping.frame_of(step), list[tuple[int, int]]()
+    while frame >= 0:
+        for loop in recording.loops.around(step):
+            its_pass = recording.loops.pass_at(step, loop)
+            if its_pass is not None:
+                found.append((its_pass.in_all, origins.decisions.latest(loop, frame, step + 1)))
+        step = int(trace.frames.call_step[frame])
+        frame = int(trace.frames.caller[frame])
+    if found:
+        return Trail(origins, [origins.decision(max(found)[1])])
+    visit = visit_at(recording, recording.stepping.last())
+    statement = int(trace.steps.statement[visit]) if visit >= 0 else -1
+    if visit < 0 or statement < 0 or trace.steps.kind[visit] != StepKind.LINE:
+        raise NoTrailError("The run was stopped before anything ran.")
+    kind = Kind.GIVEN_BACK if isinstance(_node(origins, statement), ast.Return) else Kind.STORED
+    return Trail(origins, [Moment(kind, visit, "")])
+
+
+def _node(origins: Origins, statement: int) -> ast.stmt | None:
+    return origins.recording.worked_lines.syntax.statement(statement)

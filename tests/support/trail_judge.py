@@ -1,0 +1,108 @@
+"""A judge of trails: another literal in the text that makes another value has to be in the trail of that value."""
+
+from __future__ import annotations
+
+import ast
+import random
+from collections import Counter
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from eelgrass.reading.recording import Recording
+from eelgrass.reading.state import value_text
+from eelgrass.reading.state.call_stack import bindings_of
+from eelgrass.reading.trails.moments import Kind
+from eelgrass.reading.trails.origins import Origins
+from eelgrass.reading.trails.trail import NoTrailError, trail_of_expression
+from eelgrass.trace.model import Trace
+from eelgrass.trace.values import NOT_SET
+
+#: So many frames of each function are looked at.
+_MOST_FRAMES = 3
+#: A trail with more links is not looked at to its end.
+_MOST_LINKS = 20_000
+
+
+@dataclass(frozen=True)
+class Change:
+    """A literal of a text, and the text with another one in its place."""
+
+    literal: ast.Constant
+    text: str
+
+
+def changes(source: str, draw: random.Random) -> Iterator[Change]:
+    """Texts in each of which one number, text or truth value is another one, in an order drawn by chance."""
+    formats = {
+        id(part) for node in ast.walk(ast.parse(source)) if isinstance(node, ast.JoinedStr) for part in ast.walk(node)
+    }
+    nodes = [
+        node
+        for node in ast.walk(ast.parse(source))
+        if isinstance(node, ast.Constant) and type(node.value) in (int, str, bool, float) and id(node) not in formats
+    ]
+    draw.shuffle(nodes)
+    lines = source.splitlines(keepends=True)
+    joined = {part.lineno for node in ast.walk(ast.parse(source)) if isinstance(node, ast.JoinedStr) for part in [node]}
+    for node in nodes:
+        if node.lineno != node.end_lineno or node.lineno in joined:
+            continue
+        line = lines[node.lineno - 1].encode()
+        other = _another(node.value, draw)
+        changed = line[: node.col_offset] + repr(other).encode() + line[node.end_col_offset :]
+        yield Change(node, "".join([*lines[: node.lineno - 1], changed.decode(), *lines[node.lineno :]]))
+
+
+def _another(value: object, draw: random.Random) -> object:
+    if isinstance(value, bool):
+        return not value
+    if isinstance(value, int):
+        return draw.choice((value + 1, value - 1, -value or 3, value * 3 + 1, 0 if value else 5))
+    if isinstance(value, float):
+        return value + draw.choice((1.5, -2.25))
+    assert isinstance(value, str)
+    return draw.choice((value + "z", value[:-1], value.swapcase() + "q"))
+
+
+def last_values(trace: Trace) -> dict[tuple[str, int, str], tuple[str, int]]:
+    """(function, which of its frames, name) → the plain value at the frame's last step, as text, and that step; for the
+    first frames of each function."""
+    found = {}
+    counted: Counter[str] = Counter()
+    for frame in range(len(trace.frames)):
+        function = trace.function_of_frame(frame)
+        counted[function.name] += 1
+        last = int(trace.frames.last[frame]) if function.kind != "module" else len(trace.steps) - 1
+        if counted[function.name] > _MOST_FRAMES or last < 0 or function.kind in ("class", "comprehension"):
+            continue
+        for its in bindings_of(trace, frame, last):
+            if its.value != NOT_SET and not its.name.startswith("__"):
+                text, is_whole = value_text.text_and_whole(trace, trace.values.get(its.value), last)
+                if is_whole:
+                    found[function.name, counted[function.name], its.name] = text, last
+    return found
+
+
+def missing(recording: Recording, changed: Trace, literal: ast.Constant) -> tuple[int, list[tuple[str, int, str]]]:
+    """(how many of the last values are others in a run with another literal; the names of those whose trails do not
+    have the literal)."""
+    before, after = last_values(recording.trace), last_values(changed)
+    others = [its for its in before if its in after and before[its][0] != after[its][0]]
+    return len(others), [its for its in others if not _is_in_trail(recording, its[2], before[its][1], literal)]
+
+
+def _is_in_trail(recording: Recording, name: str, step: int, literal: ast.Constant) -> bool:
+    trace, text = recording.trace, ast.unparse(literal)
+    try:
+        trail = trail_of_expression(Origins(recording), name, step)
+    except NoTrailError:
+        return False
+    for number in trail.walk():
+        its = trail.links[number]
+        statement = trace.statement_of(its.step)
+        covers = statement is not None and statement.line <= literal.lineno <= statement.end_line
+        if its.kind == Kind.LITERAL and its.what == text and covers:
+            return True
+        if number > _MOST_LINKS:
+            raise RuntimeError(f"the trail of {name} is too long to be judged")
+    return False
