@@ -101,7 +101,7 @@ def _is_in_trail(recording: Recording, name: str, step: int, literal: ast.Consta
         its = trail.links[number]
         statement = trace.statement_of(its.step)
         covers = statement is not None and statement.line <= literal.lineno <= statement.end_line
-        if its.kind == Kind.LITERAL and its.what == text and covers:
+        if its.kind == Kind.LITERAL and its.what in (text, f"-{text}") and covers:
             return True
         if number > _MOST_LINKS:
             raise RuntimeError(f"the trail of {name} is too long to be judged")

@@ -1,13 +1,20 @@
-"""What all commands share: refusing in one line, and writing many."""
+"""What all commands share: refusing in one line, loading a recording, and writing many lines."""
 
 from __future__ import annotations
 
+import json
 import os
 import sys
 from collections.abc import Iterable
+from pathlib import Path
 from typing import Any
 
 import click
+
+from eelgrass.trace.files import recording_file
+from eelgrass.trace.model import Trace
+
+recording_argument = click.argument("recording", metavar="REC", type=click.Path(dir_okay=False, path_type=Path))
 
 
 class Refused(click.ClickException):
@@ -26,3 +33,18 @@ def write(lines: Iterable[str]) -> None:
     except BrokenPipeError:
         # The reader has had enough; Python must not complain about it at exit either.
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+
+
+def load(path: Path) -> Trace:
+    """A recording from its file. Raises Refused."""
+    try:
+        return recording_file.load(path)
+    except recording_file.RecordingError as error:
+        raise Refused(str(error)) from error
+    except OSError as error:
+        raise Refused(f"“{path}” cannot be read: {error.strerror}.") from error
+
+
+def print_rows(rows: Iterable[dict[str, Any]]) -> None:
+    """Writes rows as JSON, one a line."""
+    write(json.dumps(row) + "\n" for row in rows)

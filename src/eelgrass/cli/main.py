@@ -12,7 +12,6 @@ import json
 import os
 import signal
 import sys
-from collections.abc import Iterable
 from itertools import chain
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -21,7 +20,8 @@ import click
 
 from eelgrass import __version__
 from eelgrass.cli.checks import check
-from eelgrass.cli.common import Refused, write
+from eelgrass.cli.common import Refused, load, print_rows, recording_argument, write
+from eelgrass.cli.trails import kept_out, trail
 from eelgrass.export import json_rows
 from eelgrass.runs import order as orders
 from eelgrass.runs.child_process import speed_of_recording
@@ -160,7 +160,7 @@ def record(
             module=program if as_module else None,
             arguments=arguments,
             seed=seed,
-            clock=kept_clock(_load(clock).case) if clock else {} if keep_clock else None,
+            clock=kept_clock(load(clock).case) if clock else {} if keep_clock else None,
             open_libraries=open_library,
             python=runs_it.python,
             python_found=found,
@@ -219,66 +219,50 @@ def _summary(trace: Trace, recording: Path) -> dict[str, Any]:
     }
 
 
-_recording = click.argument("recording", metavar="REC", type=click.Path(dir_okay=False, path_type=Path))
-
-
-def _load(path: Path) -> Trace:
-    try:
-        return recording_file.load(path)
-    except recording_file.RecordingError as error:
-        raise Refused(str(error)) from error
-    except OSError as error:
-        raise Refused(f"“{path}” cannot be read: {error.strerror}.") from error
-
-
-def _print(rows: Iterable[dict[str, Any]]) -> None:
-    write(json.dumps(row) + "\n" for row in rows)
-
-
 @main.command()
-@_recording
+@recording_argument
 @click.option("--from", "first", type=int, default=0, help="First step.")
 @click.option("--to", "last", type=int, help="Last step.")
 def steps(recording: Path, first: int, last: int | None) -> None:
     """The steps, one JSON object a line."""
-    trace = _load(recording)
-    _print(json_rows.steps(trace, first, len(trace.steps) if last is None else last + 1))
+    trace = load(recording)
+    print_rows(json_rows.steps(trace, first, len(trace.steps) if last is None else last + 1))
 
 
 @main.command()
-@_recording
+@recording_argument
 @click.argument("step", type=int)
 def state(recording: Path, step: int) -> None:
     """All frames, scopes and values just before STEP runs, as JSON."""
-    trace = _load(recording)
+    trace = load(recording)
     try:
-        _print([json_rows.full_state(trace, step)])
+        print_rows([json_rows.full_state(trace, step)])
     except IndexError as error:
         raise Refused(f"“{recording.name}” has {len(trace.steps)} steps, from 0; there is no step {step}.") from error
 
 
 @main.command()
-@_recording
+@recording_argument
 def dump(recording: Path) -> None:
     """Each step with the variables of its frame, one JSON object a line."""
-    _print(json_rows.dump(_load(recording)))
+    print_rows(json_rows.dump(load(recording)))
 
 
 @main.command()
-@_recording
+@recording_argument
 @click.argument("name")
 def history(recording: Path, name: str) -> None:
     """Every value that NAME ever had, in whatever frame, one JSON object a line."""
-    rows = json_rows.history(_load(recording), name)
+    rows = json_rows.history(load(recording), name)
     try:
         first = next(rows, None)
     except KeyError as error:
         raise Refused(f"No frame of “{recording.name}” ever has a name “{name}”.") from error
-    _print(chain([] if first is None else [first], rows))
+    print_rows(chain([] if first is None else [first], rows))
 
 
 @main.command()
-@_recording
+@recording_argument
 @click.argument("expression")
 @click.option("--at", "step", type=int, help="The step before which to ask; without it, over the whole run.")
 @click.option("--side-run", is_flag=True, help="With --at: run the program again to that step, and ask there.")
@@ -291,7 +275,7 @@ def ask(recording: Path, expression: str, step: int | None, side_run: bool) -> N
     from eelgrass.reading.recording import Recording
     from eelgrass.reading.watches import watch as asking
 
-    asked_of = Recording(_load(recording))
+    asked_of = Recording(load(recording))
     try:
         asked = parse_expression(expression)
     except ExpressionError as error:
@@ -299,17 +283,17 @@ def ask(recording: Path, expression: str, step: int | None, side_run: bool) -> N
     if side_run and step is None:
         raise click.UsageError("A side run goes to one step: say which with --at.")
     if step is None:
-        _print(json_rows.answer(asked_of, told) for told in asking.over(asked_of, asked))
+        print_rows(json_rows.answer(asked_of, told) for told in asking.over(asked_of, asked))
         return
     if not 0 <= step < len(asked_of.trace.steps):
         raise Refused(f"“{recording.name}” has {len(asked_of.trace.steps)} steps, from 0; there is no step {step}.")
     if side_run:
-        _print([_aside(asked_of, asked, step)])
+        print_rows([_aside(asked_of, asked, step)])
         return
     told = asking.at(asked_of, asked, asked_of.stepping.frame_of(step), step)
     if not told.known:
         raise Refused(told.text)
-    _print([json_rows.answer(asked_of, told)])
+    print_rows([json_rows.answer(asked_of, told)])
 
 
 def _aside(recording: Recording, asked: Expression, step: int) -> dict[str, Any]:
@@ -331,7 +315,7 @@ def _aside(recording: Recording, asked: Expression, step: int) -> dict[str, Any]
 
 
 @main.command()
-@_recording
+@recording_argument
 @click.option("--function", help="The function whose call to tell [default: the module].")
 @click.option("--call", type=click.IntRange(1), default=1, show_default=True, help="Which of its calls.")
 @click.option("--loop", type=click.IntRange(1), metavar="LINE", help="A row for each pass of the loop at this line.")
@@ -357,7 +341,7 @@ def table(
     from eelgrass.reading.recording import Recording
     from eelgrass.reading.tables import trace_table as tables
 
-    asked_of = Recording(_load(recording))
+    asked_of = Recording(load(recording))
     try:
         if loop is not None:
             made = tables.of_loop_at(asked_of, loop, round_)
@@ -375,3 +359,5 @@ def table(
 
 
 main.add_command(check)
+main.add_command(trail)
+main.add_command(kept_out)

@@ -5,16 +5,17 @@ from __future__ import annotations
 import ast
 from dataclasses import dataclass, replace
 
+from eelgrass.reading.lines.filled_in import filled_in
 from eelgrass.reading.lines.statement_changes import Change, Changes
 from eelgrass.reading.state import insides, value_text
-from eelgrass.reading.state.call_stack import bindings_of, handed_back, value_of_name
+from eelgrass.reading.state.call_stack import bindings_of, handed_back
 from eelgrass.reading.state.value_text import brief
 from eelgrass.reading.stepping.loops import LOOPS, Loops, Pass, inside
 from eelgrass.reading.stepping.stepping import Stepping
 from eelgrass.reading.stepping.visits import Visits
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import StepKind, Trace
-from eelgrass.trace.values import NOT_SET, Ref
+from eelgrass.trace.values import NOT_SET
 
 _SHORT = 28
 _LONG = 400
@@ -151,12 +152,10 @@ class LineNotes:
         for word in ("if", "elif", "while"):
             text = text.removeprefix(word + " ")
         try:
-            tree = ast.parse(text.partition(":")[0].strip(), mode="eval")
-            filled = _Filled(trace, self.stepping.frame_of(visit), visit)
-            condition = ast.unparse(filled.visit(tree))
+            tree = ast.parse(text.partition(":")[0].strip(), mode="eval").body
         except (SyntaxError, ValueError, RecursionError, MemoryError):
             return ""
-        return condition if filled.useful else ""
+        return filled_in(trace, self.stepping.frame_of(visit), tree, visit)
 
     def _written(self, change: Change, visit: int, after: int, length: int) -> str:
         trace = self.trace
@@ -201,25 +200,3 @@ class LineNotes:
             return f"showed {'a picture' if shown == 1 else f'{shown} pictures'}" if shown else None
         text = repr(printed.rstrip("\n"))
         return f"printed {text}" if len(text) <= length else f"printed {len(printed)} characters"
-
-
-class _Filled(ast.NodeTransformer):
-    """Puts simple values in the place of names."""
-
-    def __init__(self, trace: Trace, frame: int, step: int) -> None:
-        self.trace = trace
-        self.frame = frame
-        self.step = step
-        self.useful = False
-
-    def visit_Call(self, node: ast.Call) -> ast.AST:
-        node.args = [self.visit(argument) for argument in node.args]
-        return node
-
-    def visit_Name(self, node: ast.Name) -> ast.AST:
-        value = value_of_name(self.trace, self.frame, node.id, self.step)
-        got = self.trace.values.get(value) if value != NOT_SET else None
-        if value == NOT_SET or isinstance(got, (Ref, list)) or (isinstance(got, str) and len(got) > 12):
-            return node
-        self.useful = True
-        return ast.copy_location(ast.Constant(got), node)

@@ -44,18 +44,20 @@ class NotRun:
         part, key, owner = int(trace.slots.part[slot]), int(trace.slots.key[slot]), int(trace.slots.owner[slot])
         name = str(trace.values.get(key)) if part in (Part.NAME, Part.FIELD) else ""
         function = int(trace.frames.function[owner]) if part == Part.NAME else -1
-        for statement in self._writers(part, name, function):
+        writers, callers = self._writers(part, name, function)
+        for statement in [*writers, *callers]:
             number = trace.program.statements[statement].function
             frames = [owner] if part == Part.NAME and number == function else self._frames_of(number, since, step)
             for frame in frames:
-                for turning in self._in_frame(statement, frame, since + 1, step, part):
+                is_direct = part not in (Part.NAME, Part.FIELD) and statement in writers
+                for turning in self._in_frame(statement, frame, since + 1, step, is_direct):
                     if part == Part.NAME or self._is_on(statement, owner, turning):
                         yield statement, turning
 
-    def _in_frame(self, statement: int, frame: int, first: int, end: int, part: int) -> Iterator[Turning]:
-        """The turnings in a frame; and, of what changes objects, the visits, none of which has changed this one."""
+    def _in_frame(self, statement: int, frame: int, first: int, end: int, is_direct: bool) -> Iterator[Turning]:
+        """The turnings in a frame; and, of what changes elements, the visits, none of which has changed these."""
         yield from self.turnings.of(statement, frame, first, end)
-        if part in (Part.ITEM, Part.CELL, Part.SIZE):
+        if is_direct:
             for visit in self.turnings.decisions.in_frame(statement, frame, first, end)[::-1].tolist():
                 yield Turning(visit, Reason.RAN)
 
@@ -96,9 +98,9 @@ class NotRun:
     def _is_whole(self, number: int) -> bool:
         return self.trace.program.statements[number].arm != 4
 
-    def _find_writers(self, part: int, name: str, function: int) -> list[int]:
-        """The statements that may write a name of a function, a field of a name, or elements; and those that call,
-        by name, a function in which such a one stands."""
+    def _find_writers(self, part: int, name: str, function: int) -> tuple[list[int], list[int]]:
+        """(the statements that may write a name of a function, a field of a name, or elements; those that call, by
+        name, a function in which such a one stands)."""
         program = self.trace.program
         found = [number for number, node in self._nodes if self._may_write(number, node, part, name, function)]
         reaching = {program.functions[program.statements[number].function].name for number in found}
@@ -115,7 +117,7 @@ class NotRun:
             }
             if called & reaching:
                 callers.append(number)
-        return list(dict.fromkeys([*found, *callers]))
+        return found, [its for its in callers if its not in found]
 
     def _may_write(self, number: int, node: ast.stmt, part: int, name: str, function: int) -> bool:
         if part == Part.NAME:

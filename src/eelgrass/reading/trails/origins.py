@@ -22,7 +22,6 @@ from eelgrass.trace.histories import Part
 from eelgrass.trace.model import StepKind
 from eelgrass.trace.values import NOT_SET
 
-
 #: Methods that write into files, or determine what is drawn by chance; so many of their latest visits are given.
 _WRITING, _SEEDING = ("write", "writelines", "write_text", "write_bytes"), ("seed",)
 _MOST_BEFORE = 200
@@ -81,6 +80,15 @@ class Origins:
                 data.append(Moment(its.kind, its.visit, its.text))
         return sorted(self._together(dict.fromkeys(data)), key=lambda its: -its.step), missed
 
+    def _name_of_new(self, number: int, visit: int) -> int:
+        """The slot of a name in which a visit stored an object that it made; -1 where it did not."""
+        if self.trace.objects.first[number] < visit:
+            return -1
+        for slot, value in self.trace.histories.writes_during(visit):
+            if self.trace.slots.part[slot] == Part.NAME and self.trace.values.object_of(value) == number:
+                return slot
+        return -1
+
     def _together(self, moments: Iterable[Moment]) -> list[Moment]:
         """Elements of one object that one visit wrote, as one change of that object."""
         found: dict[tuple[int, int], list[Moment]] = {}
@@ -107,6 +115,12 @@ class Origins:
         if 0 <= write.step < len(trace.steps) and trace.steps.kind[write.step] == StepKind.RAISE:
             return self.raised(write.step)  # the name of a handler's exception
         value = trace.histories.value_at(slot, write.step + 1)
+        if trace.slots.part[slot] in _ELEMENTS:
+            named = self._name_of_new(int(trace.slots.owner[slot]), write.visit)
+            if named >= 0:
+                slot, value = named, trace.histories.value_at(named, write.step + 1)
+            elif trace.slots.part[slot] == Part.SIZE:
+                value = NOT_SET
         what = slot_text(self.recording, slot, write.visit, write.step + 1)
         if write.callee >= 0:
             return Moment(Kind.HANDED_OVER, write.visit, what, value, write.step + 1, write.callee, slot)

@@ -324,6 +324,12 @@ class Reads:
     def _constant(self, node: ast.Constant, _deep: bool) -> None:
         self.found[End(Kind.LITERAL, ast.unparse(node), self.visit, node.col_offset)] = None
 
+    def _unaryop(self, node: ast.UnaryOp, _deep: bool) -> None:
+        if isinstance(node.op, ast.USub) and isinstance(node.operand, ast.Constant):
+            self.found[End(Kind.LITERAL, ast.unparse(node), self.visit, node.col_offset)] = None
+        else:
+            self._read(node.operand, True)
+
     def _list(self, node: ast.List | ast.Tuple, deep: bool) -> None:
         self.read(node.elts, deep)
 

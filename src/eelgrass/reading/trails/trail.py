@@ -6,7 +6,6 @@ import ast
 from collections.abc import Iterator
 
 from eelgrass.reading.expressions.expression import parse_expression
-from eelgrass.reading.recording import Recording
 from eelgrass.reading.trails.moments import Kind, Moment
 from eelgrass.reading.trails.origins import Origins
 from eelgrass.reading.trails.reads import Reads
@@ -27,6 +26,7 @@ class Trail:
     """The links of one trail, numbered from 0 as they are found. The first ones answer the question."""
 
     def __init__(self, origins: Origins, beginning: list[Moment]) -> None:
+        self.recording = origins.recording
         self._origins = origins
         self.links: list[Moment] = []
         self._number_of: dict[Moment, int] = {}

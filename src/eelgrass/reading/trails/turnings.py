@@ -104,7 +104,10 @@ class Turnings:
             return
         if place + 1 >= len(stops):  # it was about to run when the recording ended
             return
-        yield Turning(int(stops[place]), self._reason(wanted, inner, stops, place, end))
+        reason = self._reason(wanted, inner, stops, place, end)
+        raised = self.trace.steps.kind[stops[place : end + 1]] == StepKind.RAISE
+        at = place + int(raised.argmax()) if reason == Reason.EXCEPTION and raised.any() else place
+        yield Turning(int(stops[at]), reason)
 
     def _arm(self, number: int, outer: int) -> tuple[int, int]:
         """(the arm of a compound statement in which another stands, for handlers with the place of theirs)."""
