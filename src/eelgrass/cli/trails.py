@@ -16,13 +16,7 @@ from eelgrass.trace.program import Program
 @click.argument("expression", required=False)
 @click.option("--at", "step", type=int, help="The step just before which EXPRESSION has the value.")
 @click.option("--output", "character", type=click.IntRange(0), help="A character of standard output, counted from 0.")
-@click.option(
-    "--exception",
-    is_flag=False,
-    flag_value=-1,
-    type=int,
-    help="The exception that passes at a step; without one, that which ended the run.",
-)
+@click.option("--exception", is_flag=False, flag_value=-1, type=int, help="An exception: at a step, else the last one.")
 @click.option("--end", is_flag=True, help="Why a run that was stopped had not ended.")
 @click.option("--most", type=click.IntRange(1), default=100, show_default=True, help="So many links.")
 def trail(
@@ -48,15 +42,18 @@ def trail(
     origins = Origins(Recording(load(recording)))
     try:
         if expression is not None and step is not None:
-            if not 0 <= step < len(origins.trace.steps):
-                raise Refused(
-                    f"“{recording.name}” has {len(origins.trace.steps)} steps, from 0; there is no step {step}."
-                )
+            count = len(origins.trace.steps)
+            if not 0 <= step < count:
+                raise Refused(f"“{recording.name}” has {count} steps, from 0; there is no step {step}.")
             found = trails.trail_of_expression(origins, expression, step)
         elif character is not None:
             found = trails.trail_of_output(origins, character)
         else:
-            found = trails.trail_of_end(origins) if end else trails.trail_of_exception(origins, exception or -1)
+            found = (
+                trails.trail_of_end(origins)
+                if end
+                else trails.trail_of_exception(origins, -1 if exception is None else exception)
+            )
     except ExpressionError as error:
         raise click.UsageError(f"{error} (at column {error.column + 1})") from error
     except trails.NoTrailError as error:

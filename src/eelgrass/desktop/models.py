@@ -18,6 +18,7 @@ from eelgrass.desktop.services.settings import Settings
 from eelgrass.desktop.session.player import Player
 from eelgrass.desktop.session.session_parts import SessionParts, new_session_parts
 from eelgrass.desktop.session.side_runs import SideRuns
+from eelgrass.desktop.session.trails import Trails
 from eelgrass.desktop.workspace.claims import Claims
 from eelgrass.desktop.workspace.launch import Launch
 from eelgrass.desktop.workspace.program_run import ProgramRun
@@ -48,6 +49,7 @@ class Models:
     route: Route
     prediction: PredictionMode
     side_runs: SideRuns
+    trails: Trails
     player: Player
 
 
@@ -87,5 +89,6 @@ def new_models() -> Models:
         route=route,
         prediction=prediction,
         side_runs=SideRuns(parts.session),
+        trails=Trails(parts.session),
         player=Player(parts.session, settings.values.speed),
     )

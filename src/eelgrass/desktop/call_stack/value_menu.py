@@ -12,6 +12,7 @@ from eelgrass.reading.stack.stack_rows import Path
 from eelgrass.reading.state.formats import fitting
 
 _WATCHED = {
+    "trail": "Where from? {0}",
     "picture": "Picture of {0}",
     "history": "History of {0}",
     "write": "Stop where {0} is written…",

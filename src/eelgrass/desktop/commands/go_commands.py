@@ -12,6 +12,7 @@ from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
 from eelgrass.desktop.tabs.history_view import HistoryView
 from eelgrass.desktop.tabs.pictures_view import PicturesView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
+from eelgrass.desktop.tabs.trail_view import TrailView
 from eelgrass.desktop.tabs.watch_view import WatchView
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint
 from eelgrass.reading.breakpoints.locations import Kind, qualified_name
@@ -97,6 +98,8 @@ class GoCommands(CommandGroup):
         elif how == "history" and is_expression(path):
             self._models.parts.watches.ask(parse_expression(path))
             self._panes.show_view(HistoryView)
+        elif how == "trail":
+            self.where_from(path, frame)
         elif how in get_args(Kind):
             self._ask_breakpoint_on(cast("Kind", how), path, frame)
 
@@ -138,6 +141,59 @@ class GoCommands(CommandGroup):
     def show_table(self) -> None:
         """Brings the trace table into view."""
         self._panes.show_view(TableView)
+
+    def ask_where_from(self) -> None:
+        """Asks for the value whose trail is wanted, beginning with a name of the line about to run."""
+        view = self._panes.show_view(TrailView)
+        recording = self._session.recording
+        if recording is not None and not view.question.text():
+            names = sorted(recording.worked_lines.names_at(self._session.step))
+            view.question.setText(names[0] if names else "")
+        view.question.setFocus()
+        view.question.selectAll()
+
+    def ask_kept_out(self) -> None:
+        """Asks what kept a line out: that of the caret, unless another is named."""
+        view = self._panes.source
+        line, chosen = QInputDialog.getInt(
+            self._panes.widget, tr("What kept it out?"), tr("Line that did not run:"), view.line_of_caret(), 1
+        )
+        if chosen:
+            self.kept_out(line)
+
+    def kept_out(self, line: int) -> None:
+        """Shows what kept a line of the text on view out."""
+        self._panes.show_view(TrailView)
+        source = self._panes.source
+        self._models.trails.ask_kept_out(source.module, source.line_then(line))
+
+    def where_from(self, text: str, frame: int | None = None) -> None:
+        """Shows where a value came from, seen from the innermost frame or another."""
+        self._panes.show_view(TrailView)
+        self._models.trails.ask_expression(text, frame=frame)
+
+    def where_printed(self, step: int, text: str) -> None:
+        """Shows where what was printed during a step came from."""
+        self._panes.show_view(TrailView)
+        self._models.trails.ask_output(step, text)
+
+    def where_exception(self, step: int) -> None:
+        """Shows where the exception that passes at a step came from."""
+        self._panes.show_view(TrailView)
+        self._models.trails.ask_exception(step)
+
+    def ask_no_end(self) -> None:
+        """Shows what kept a run that was stopped from ending."""
+        self._panes.show_view(TrailView)
+        self._models.trails.ask_end()
+
+    def walk_trail(self) -> None:
+        """Goes on to the next link of the trail."""
+        self._models.trails.walk()
+
+    def walk_trail_back(self) -> None:
+        """Goes back to the link before."""
+        self._models.trails.walk_back()
 
     def show_pictures(self) -> None:
         """Brings the pictures into view."""

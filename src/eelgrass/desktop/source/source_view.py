@@ -14,6 +14,7 @@ from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.source.editor import Editor
 from eelgrass.desktop.source.gutter import Gutter
 from eelgrass.desktop.source.margin_notes import MarginNotes
+from eelgrass.desktop.source.text_menu import TextMenu
 from eelgrass.desktop.source.value_cards import ValueCards
 from eelgrass.reading.alignment import matched_lines
 from eelgrass.reading.hover import Pointed, name_at, pointed
@@ -53,6 +54,7 @@ class SourceView(QWidget):
         self.gutter = Gutter(self.editor, look)
         self.notes = MarginNotes(self.editor, self.note, look)
         self.cards = ValueCards(self.editor, session, self._pointed, self._name_at, look)
+        self.menu = TextMenu(self.editor, self.gutter)
         self._diagnostics: dict[int, Diagnostic] = {}
         self._notes: dict[int, LineNote | None] = {}  # of the lines that were asked for, at the shown step
         self._shown: dict[int, object] = {}
@@ -156,6 +158,16 @@ class SourceView(QWidget):
     def place(self) -> Place:
         """The line about to run, in the text as it is now."""
         return Place(self.file, self.gutter.line)
+
+    @property
+    def module(self) -> int:
+        """The number of the recorded module whose text is on view; -1 for none."""
+        return self._module
+
+    def line_of_caret(self) -> int:
+        """The line of the text in which the caret stands, from 1."""
+        line, _ = self.editor.getCursorPosition()
+        return int(line) + 1
 
     def shows(self, module: int) -> bool:
         """Whether the text of a recorded module is on view."""

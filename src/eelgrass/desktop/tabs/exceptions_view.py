@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QColor
-from PyQt6.QtWidgets import QListWidgetItem
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QContextMenuEvent
+from PyQt6.QtWidgets import QListWidgetItem, QMenu
 
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.widgets import PlainList
@@ -31,7 +31,9 @@ def words(exception_path: ExceptionPath) -> str:
 
 
 class ExceptionsView(PlainList):
-    """A click leads to where an exception was raised."""
+    """A click leads to where an exception was raised. Signal: `asked(step)` for one whose trail is wanted."""
+
+    asked = pyqtSignal(int)
 
     def __init__(self, session: Session, look: Look) -> None:
         super().__init__(tr("Exceptions of the run"), look)
@@ -57,6 +59,16 @@ class ExceptionsView(PlainList):
         """Who says first sees further with each step."""
         if not self._session.visible.is_whole:
             self.refresh()
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        item = self.itemAt(event.pos()) if event is not None else None
+        if event is None or item is None:
+            return
+        menu = QMenu(self)
+        action = menu.addAction(tr("Where from?"))
+        assert action is not None
+        action.triggered.connect(lambda: self.asked.emit(item.data(Qt.ItemDataRole.UserRole)))
+        menu.exec(event.globalPos())
 
     def _go(self, item: QListWidgetItem) -> None:
         self._session.go(item.data(Qt.ItemDataRole.UserRole))

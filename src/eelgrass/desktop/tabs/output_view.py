@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QSize, Qt
-from PyQt6.QtGui import QColor, QImage, QMouseEvent, QTextCharFormat, QTextCursor
+from PyQt6.QtCore import QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QContextMenuEvent, QImage, QMouseEvent, QTextCharFormat, QTextCursor
 from PyQt6.QtWidgets import QTextEdit
 
 from eelgrass.desktop.look.look import Look
@@ -21,7 +21,10 @@ _MOST_PIECES = 2000
 
 class OutputView(QTextEdit):
     """What the program has printed and been given when the shown step is about to run. What is still to come is
-    faded. A double click on a piece shows the step that printed it."""
+    faded. A double click on a piece shows the step that printed it. Signal: `asked(step, text)` for a piece whose trail
+    is wanted."""
+
+    asked = pyqtSignal(int, str)
 
     def __init__(self, session: Session, look: Look) -> None:
         super().__init__()
@@ -92,11 +95,26 @@ class OutputView(QTextEdit):
         if event is not None:
             self.go_to_piece(self.cursorForPosition(event.position().toPoint()))
 
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        piece = self._piece_at(self.cursorForPosition(event.pos())) if event is not None else None
+        menu = self.createStandardContextMenu()
+        if event is None or menu is None:
+            return
+        if piece is not None and piece.channel:
+            ask = menu.addAction(tr("Where from?"))
+            assert ask is not None
+            ask.triggered.connect(lambda: self.asked.emit(piece.step, piece.text))
+        menu.exec(event.globalPos())
+
+    def _piece_at(self, cursor: QTextCursor) -> Piece | None:
+        found = [piece for start, piece in self._starts if start <= cursor.position()]
+        return found[-1] if found else None
+
     def go_to_piece(self, cursor: QTextCursor) -> None:
         """Shows the step that printed the piece at a cursor."""
-        found = [piece for start, piece in self._starts if start <= cursor.position()]
-        if found:
-            self._session.go(found[-1].step)
+        piece = self._piece_at(cursor)
+        if piece is not None:
+            self._session.go(piece.step)
 
 
 def _format(colour: str, underline: bool = False) -> QTextCharFormat:

@@ -53,6 +53,7 @@ class TimelineView(QWidget):
         self._picture: QPixmap | None = None
         self._from, self._to = 0.0, 1.0
         self._planned: list[tuple[int, str]] = []
+        self._trail: list[int] = []
         self.setFixedHeight(128)
         self.setMouseTracking(True)
         self.setAccessibleName(tr("Tide line: the whole run"))
@@ -130,6 +131,7 @@ class TimelineView(QWidget):
             self._paint_hits(painter)
             self._paint_bookmarks(painter)
             self._paint_planned(painter)
+            self._paint_trail(painter)
             self._paint_horizon(painter)
             self._paint_reading_line(painter)
 
@@ -189,6 +191,24 @@ class TimelineView(QWidget):
         if planned != self._planned:
             self._planned = planned
             self.update()
+
+    def show_trail(self, steps: list[int]) -> None:
+        """Shows the moments of a trail, as one thread."""
+        if steps != self._trail:
+            self._trail = steps
+            self.update()
+
+    def _paint_trail(self, painter: QPainter) -> None:
+        c = self._look.colours
+        points = [QPointF(self.x_of(step + 0.5), SURFACE - 6) for step in self._trail]
+        shown = [point for point in points if self._scale.shows(point.x())]
+        painter.setPen(QPen(QColor(c.kelp), 1.4))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        if len(shown) > 1:
+            painter.drawPolyline(QPolygonF(shown))
+        painter.setBrush(QColor(c.kelp))
+        for point in shown:
+            painter.drawEllipse(point, 2.6, 2.6)
 
     def _paint_planned(self, painter: QPainter) -> None:
         """Signs of the plan in small boxes, at the top."""

@@ -18,6 +18,7 @@ from eelgrass.desktop.tabs.log_view import LogView
 from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.tabs.pictures_view import PicturesView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
+from eelgrass.desktop.tabs.trail_view import TrailView
 from eelgrass.desktop.tabs.watch_view import WatchView
 
 
@@ -67,6 +68,7 @@ TABS: tuple[Tab, ...] = (
     Tab("output", "Output", lambda m: OutputView(m.parts.session, m.look)),
     Tab("table", "Trace table", lambda m: TableView(m.parts, m.launch, m.look)),
     Tab("watches", "Ask", lambda m: WatchView(m.parts.session, m.parts.watches, m.look)),
+    Tab("trail", "Trail", lambda m: TrailView(m.parts.session, m.trails, m.look)),
     Tab("history", "History", lambda m: HistoryView(m.parts.session, m.parts.watches, m.parts.options, m.look)),
     Tab("pictures", "Pictures", lambda m: PicturesView(m.parts.session, m.parts.options, m.look)),
     Tab("breakpoints", "Breakpoints", lambda m: BreakpointsView(m.parts.session, m.parts.breakpoints, m.look)),

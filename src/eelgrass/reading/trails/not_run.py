@@ -21,7 +21,7 @@ from eelgrass.trace.histories import Part
 from eelgrass.trace.values import NOT_SET
 
 #: For one slot at one moment, so many are given, the latest of each statement first.
-_MOST = 400
+_MOST = 120
 
 
 class NotRun:

@@ -45,7 +45,7 @@ class Origins:
         if moment.kind in ENDS:
             return self._behind(moment)
         if moment.kind == Kind.NOT_RUN:
-            return self._of_turning(Turning(moment.step, Reason(moment.what)))
+            return self.of_turning(Turning(moment.step, Reason(moment.what)))
         reads = self._reads_of(moment)
         data, missed = self.of_reads(reads)
         missed += self._missed_yields(moment)
@@ -402,7 +402,7 @@ class Origins:
             return [self.decision(its) for its in self.decisions.of_visit(visit)]
         return [Moment(Kind.HANDED_OVER, visit, f"{function.name}()", NOT_SET, visit, frame)]
 
-    def _of_turning(self, turning: Turning) -> list[Moment]:
+    def of_turning(self, turning: Turning) -> list[Moment]:
         """What turned the way off."""
         if turning.reason == Reason.EXCEPTION and self.trace.steps.kind[turning.step] == StepKind.RAISE:
             return [self.raised(turning.step)]

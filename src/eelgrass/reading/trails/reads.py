@@ -88,11 +88,11 @@ class End:
 class Reads:
     """Collects what parts of one visit's statement read, in the order of the text."""
 
-    def __init__(self, recording: Recording, visit: int) -> None:
+    def __init__(self, recording: Recording, visit: int, frame: int | None = None) -> None:
         self.recording = recording
         self.trace = recording.trace
         self.visit = visit
-        self.frame = recording.stepping.frame_of(visit)
+        self.frame = recording.stepping.frame_of(visit) if frame is None else frame
         self.found: dict[Read | GivenBack | Sent | End, None] = {}
         self.calls = recording.stepping.calls_made(visit)
         after = recording.stepping.next_in_frame(visit)

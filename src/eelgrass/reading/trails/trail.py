@@ -5,6 +5,7 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
+from eelgrass.errors import EelgrassError
 from eelgrass.reading.expressions.expression import parse_expression
 from eelgrass.reading.trails.moments import Kind, Moment
 from eelgrass.reading.trails.origins import Origins
@@ -18,7 +19,7 @@ from eelgrass.trace.values import NOT_SET
 _OUTPUT = 1
 
 
-class NoTrailError(Exception):
+class NoTrailError(EelgrassError):
     """Why there is no trail from somewhere, in a sentence."""
 
 
@@ -58,11 +59,11 @@ class Trail:
         return number
 
 
-def trail_of_expression(origins: Origins, expression: str, step: int) -> Trail:
-    """Where the value of an expression, as it is just before a step, came from. Raises NoTrailError, and
-    ExpressionError for what is none."""
+def trail_of_expression(origins: Origins, expression: str, step: int, frame: int | None = None) -> Trail:
+    """Where the value of an expression, as it is just before a step, came from; seen from the frame at that step, or
+    from another. Raises NoTrailError, and ExpressionError for what is none."""
     node = parse_expression(expression).tree
-    reads = Reads(origins.recording, step)
+    reads = Reads(origins.recording, step, frame)
     reads.read([node])
     data, missed = origins.of_reads(reads)
     found = [its for its in [*data, *missed] if its.kind != Kind.LITERAL]

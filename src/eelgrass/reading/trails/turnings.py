@@ -79,18 +79,18 @@ class Turnings:
         wanted = chain[0] if chain else statement
         numbers = self.trace.steps.statement[stops[low:high]]
         lines = self.trace.steps.kind[stops[low:high]] == StepKind.LINE
-        places = [low + int(place) for place in ((numbers == wanted) & lines).nonzero()[0]]
-        if not places:
+        places = low + np.flatnonzero((numbers == wanted) & lines)
+        if not len(places):
             yield from self._not_reached(wanted, stops, low, high)
             return
         if not chain:
             yield from self._raised_at(stops, places)
             return
         for number in range(len(places) - 1, -1, -1):
-            until = places[number + 1] if number + 1 < len(places) else high
+            until = int(places[number + 1]) if number + 1 < len(places) else high
             if until < len(stops) and stops[until - 1] < way.first:
                 return
-            yield from self._of_visit(way, stops, places[number], until)
+            yield from self._of_visit(way, stops, int(places[number]), until)
 
     def _of_visit(self, way: _Way, stops: Ints, place: int, until: int) -> Iterator[Turning]:
         """The turnings after one visit of a compound statement."""
@@ -98,13 +98,18 @@ class Turnings:
         inner = way.chain[1] if len(way.chain) > 1 else way.statement
         outside = ~self.decisions.table_in(wanted)[self.trace.steps.statement[stops[place + 1 : until]]]
         end = place + 1 + int(outside.argmax()) if outside.any() else until
-        if self._has_entered(stops, place + 1, end, inner):
-            further = _Way(way.chain[1:], way.statement, way.first)
-            yield from self._in_block(further, stops, self._begin_of_arm(stops, place + 1, end, inner), end)
+        begin = self._begin_of_arm(stops, place + 1, end, inner)
+        if begin < end:
+            outside = ~self._same_arm(inner)[self.trace.steps.statement[stops[begin:end]]]
+            end_of_arm = begin + int(outside.argmax()) if outside.any() else end
+            yield from self._in_block(_Way(way.chain[1:], way.statement, way.first), stops, begin, end_of_arm)
             return
         if place + 1 >= len(stops):  # it was about to run when the recording ended
             return
         reason = self._reason(wanted, inner, stops, place, end)
+        if reason == Reason.LEFT_BEFORE and end - 1 > place:
+            yield from self._not_reached(inner, stops, place + 1, end)
+            return
         raised = self.trace.steps.kind[stops[place : end + 1]] == StepKind.RAISE
         at = place + int(raised.argmax()) if reason == Reason.EXCEPTION and raised.any() else place
         yield Turning(int(stops[at]), reason)
@@ -125,9 +130,6 @@ class Turnings:
         parts = getattr(node, "cases", None) or getattr(node, "handlers", [])
         begins = [part.body[0].lineno for part in parts]
         return sum(begin <= statement.line for begin in begins)
-
-    def _has_entered(self, stops: Ints, low: int, high: int, inner: int) -> bool:
-        return self._begin_of_arm(stops, low, high, inner) < high
 
     def _begin_of_arm(self, stops: Ints, low: int, high: int, inner: int) -> int:
         """The first of some stops within a compound statement that stands in the arm of `inner`."""
@@ -155,9 +157,9 @@ class Turnings:
             return Reason.NO_PASSES
         return Reason.LEFT_BEFORE if kind in ("for", "asyncfor", "with", "asyncwith") else Reason.DECISION
 
-    def _raised_at(self, stops: Ints, places: list[int]) -> Iterator[Turning]:
+    def _raised_at(self, stops: Ints, places: Ints) -> Iterator[Turning]:
         """The statement's own visits that an exception ended before it was done."""
-        for place in reversed(places):
+        for place in places[::-1].tolist():
             if place + 1 < len(stops) and self.trace.steps.kind[stops[place + 1]] == StepKind.RAISE:
                 yield Turning(int(stops[place + 1]), Reason.EXCEPTION)
 

@@ -1,0 +1,204 @@
+"""Where values came from and what kept lines out: judged by other literals, and by a few programs looked at closely."""
+
+from __future__ import annotations
+
+import random
+from pathlib import Path
+
+import pytest
+from conftest import Record
+from support import first_year
+from support.trail_judge import changes, missing
+
+from eelgrass.reading.recording import Recording
+from eelgrass.reading.trails.kept_out import kept_out
+from eelgrass.reading.trails.moments import Kind
+from eelgrass.reading.trails.origins import Origins
+from eelgrass.reading.trails.sentences import MOST_CHARACTERS, Sentences
+from eelgrass.reading.trails.trail import (
+    NoTrailError,
+    Trail,
+    trail_of_end,
+    trail_of_exception,
+    trail_of_expression,
+    trail_of_output,
+)
+
+_MEAN = """\
+def mean(levels, scale=2):
+    total = 0
+    for level in levels:
+        if level < 0:
+            continue
+        total += level * scale
+    return total / len(levels)
+
+levels = [4, -1, 6]
+note = "low"
+if mean(levels) > 9:
+    note = "high"
+else:
+    levels.append(3)
+print(mean(levels, scale=3), note)
+"""
+
+
+def _texts(trail: Trail, most: int = 500) -> list[str]:
+    sentences = Sentences(trail.recording)
+    found = []
+    for number in trail.walk():
+        found.append(sentences.of(trail.links[number]))
+        if number >= most:
+            break
+    return found
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_another_literal_that_makes_another_value_is_in_its_trail(record: Record, seed: int) -> None:
+    draw = random.Random(seed)
+    its = first_year.program(seed + 20)
+    if its.typed or its.has_threads or "open(" in its.text or "raise SystemExit" in its.text:
+        its = first_year.program(seed + 60)
+    plain = record(its.text, seed=1)
+    if plain.trace.outcome.outcome != "finished":
+        pytest.skip("the program ends in an exception")
+    tried = 0
+    for change in list(changes(its.text, draw))[:4]:
+        other = record(change.text, seed=1)
+        if other.trace.outcome.outcome == "finished":
+            count, left_out = missing(plain, other.trace, change.literal)
+            assert left_out == [], (change.literal.lineno, change.literal.value)
+            tried += count
+
+
+def test_a_trail_goes_through_calls_loops_and_decisions_in_sentences_with_values(record: Record) -> None:
+    recording = record(_MEAN)
+    trail = trail_of_output(Origins(recording), 0)
+    texts = _texts(trail)
+    for wanted in (
+        "line 15 printed '9.75 low'",
+        "line 7: mean gives back 39 / len(levels) = 9.75",
+        "line 6, pass 4: total ← 30 + 3 * 3 = 39",
+        "line 15 called mean with levels = [4, -1, 6, 3]",
+        "line 14 changed levels: levels.append(3)",
+        "line 9: the text says -1",
+        "line 4, pass 2 decided: -1 < 0 is true",
+        "> 9 is false",
+    ):
+        assert any(wanted in text for text in texts), (wanted, texts[:30])
+    assert all(len(text) <= MOST_CHARACTERS for text in texts)
+    assert len(texts) == len(set(trail.links))  # each moment once
+
+
+def test_links_lead_to_earlier_ones_and_data_comes_before_decisions(record: Record) -> None:
+    trail = trail_of_output(Origins(record(_MEAN)), 0)
+    reached = set(trail.beginning)
+    for number in trail.walk():
+        assert number in reached
+        behind = trail.opened(number)
+        reached.update(behind)
+        kinds = [trail.links[its].kind for its in behind]
+        decided = [kinds.index(kind) for kind in (Kind.DECIDED, Kind.NOT_RUN) if kind in kinds]
+        stored = [place for place, kind in enumerate(kinds) if kind in (Kind.STORED, Kind.LITERAL, Kind.GIVEN_BACK)]
+        assert not decided or all(place < min(decided) for place in stored)
+
+
+def test_a_store_that_did_not_happen_is_in_the_trail_with_what_kept_it_out(record: Record) -> None:
+    recording = record(_MEAN)
+    last = len(recording.trace.steps) - 1
+    texts = _texts(trail_of_expression(Origins(recording), "note", last))
+    assert any(text.startswith("line 12 did not run: at line 11, ") and text.endswith("is false") for text in texts)
+
+
+def test_what_was_typed_is_an_end(record: Record) -> None:
+    recording = record("name = input()\nprint(name.upper())", "Mon")
+    assert _texts(trail_of_output(Origins(recording), 0))[-1] == "line 1, typed: 'Mon'"
+
+
+def test_exceptions_and_runs_that_did_not_end_have_trails(record: Record) -> None:
+    recording = record("beds = {'mon': 3}\nname = 'ana'\nprint(beds[name])")
+    texts = _texts(trail_of_exception(Origins(recording)))
+    assert texts[0] == "line 3 raised KeyError: 'ana'"
+    assert "line 2: name ← 'ana'" in texts
+    endless = record("n = 3\nwhile n > 0:\n    m = n - 1\n", max_steps=500)
+    texts = _texts(trail_of_end(Origins(endless)))
+    assert texts[0].endswith("decided: 3 > 0 is true")
+    assert "line 1: n ← 3" in texts
+    with pytest.raises(NoTrailError):
+        trail_of_end(Origins(recording))
+    with pytest.raises(NoTrailError):
+        trail_of_output(Origins(recording), 10_000)
+
+
+_KEPT_OUT = """\
+import sys
+def tide(levels):
+    for level in levels:
+        if level > 9:
+            return "high"
+        elif level > 5:
+            note = "middle"
+        level = 0
+    else:
+        note = "low"
+    return note
+def never():
+    return 1
+for none in []:
+    print(none)
+try:
+    number = int("3")
+except ValueError:
+    number = 0
+try:
+    number = int("x")
+    number += 1
+except ValueError:
+    number = 7
+while number < 3:
+    number += 1
+print(tide([10, 2]))
+if number > 100: never()
+sys.exit(1)
+print("after")
+# nothing
+"""
+
+
+@pytest.mark.parametrize(
+    ("line", "reason", "part"),
+    [
+        (4, "it ran", "ran once"),
+        (5, "it ran", "ran once"),
+        (7, "decision", "at line 4, pass 1, 10 > 9 is true"),
+        (8, "left before", "line 5 left before"),
+        (10, "left before", "line 5 left before"),
+        (13, "never called", "line 28 names it, and did not run"),
+        (15, "loop without passes", "[] had no more elements"),
+        (19, "handler not needed", "nothing went wrong in the try of line 16"),
+        (22, "exception", "an exception at line 21 came first"),
+        (26, "decision", "at line 25, 7 < 3 is false"),
+        (30, "exception", "an exception at line 29 came first"),
+        (31, "no statement", "No statement stands on line 31"),
+    ],
+)
+def test_what_kept_a_line_out(record: Record, line: int, reason: str, part: str) -> None:
+    answer = kept_out(Origins(record(_KEPT_OUT)), 0, line)
+    assert (answer.reason.value, part in answer.text) == (reason, True), answer.text
+    assert bool(answer.decision) == (reason in ("decision", "loop without passes"))
+    assert len(answer.text) <= MOST_CHARACTERS + 20
+
+
+def test_after_a_step_only_its_frame_counts(record: Record) -> None:
+    recording: Recording = record(_MEAN)
+    third = int(recording.visits.of_line(0, 6)[1])
+    answer = kept_out(Origins(recording), 0, 5, third)
+    assert (answer.visits, answer.reason.value) == (0, "decision")
+
+
+def test_recordings_without_their_program_have_trails_too(record: Record, tmp_path: Path) -> None:
+    from eelgrass.trace.files import recording_file
+
+    recording_file.save(record(_MEAN).trace, tmp_path / "run.eelrec")
+    loaded = Recording(recording_file.load(tmp_path / "run.eelrec"))
+    assert _texts(trail_of_output(Origins(loaded), 0)) == _texts(trail_of_output(Origins(record(_MEAN)), 0))
