@@ -7,6 +7,7 @@ import random
 from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass
+from pathlib import Path
 
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import value_text
@@ -14,8 +15,11 @@ from eelgrass.reading.state.call_stack import bindings_of
 from eelgrass.reading.trails.moments import Kind
 from eelgrass.reading.trails.origins import Origins
 from eelgrass.reading.trails.trail import NoTrailError, trail_of_expression
+from eelgrass.runs.order import Order
+from eelgrass.runs.run import Run
 from eelgrass.trace.model import Trace
 from eelgrass.trace.values import NOT_SET
+from support import first_year
 
 #: So many frames of each function are looked at.
 _MOST_FRAMES = 3
@@ -43,7 +47,7 @@ def changes(source: str, draw: random.Random) -> Iterator[Change]:
     ]
     draw.shuffle(nodes)
     lines = source.splitlines(keepends=True)
-    joined = {part.lineno for node in ast.walk(ast.parse(source)) if isinstance(node, ast.JoinedStr) for part in [node]}
+    joined = {node.lineno for node in ast.walk(ast.parse(source)) if isinstance(node, ast.JoinedStr)}
     for node in nodes:
         if node.lineno != node.end_lineno or node.lineno in joined:
             continue
@@ -106,3 +110,33 @@ def _is_in_trail(recording: Recording, name: str, step: int, literal: ast.Consta
         if number > _MOST_LINKS:
             raise RuntimeError(f"the trail of {name} is too long to be judged")
     return False
+
+
+def judge(seed: int, folder: Path, most: int) -> tuple[int, list[str]]:
+    """For a first-year program and as many others of its text with one literal changed: (how many values became
+    others; each whose trail does not have the literal, in words)."""
+    its = first_year.program(seed)
+    if its.has_threads or "open(" in its.text:
+        return 0, []
+    recording = _recorded(its.text, its.typed, folder)
+    if recording.trace.outcome.outcome != "finished":
+        return 0, []
+    tried, wrong = 0, []
+    for change in list(changes(its.text, random.Random(seed)))[:most]:
+        other = _recorded(change.text, its.typed, folder)
+        if other.trace.outcome.outcome == "finished":
+            count, left_out = missing(recording, other.trace, change.literal)
+            tried += count
+            wrong += [f"{seed}: line {change.literal.lineno}, {change.literal.value!r}: {name}" for name in left_out]
+    return tried, wrong
+
+
+def _recorded(text: str, typed: bytes, folder: Path) -> Recording:
+    program = folder / "program.py"
+    program.write_text(text)
+    run = Run(Order(program, max_steps=20_000, max_seconds=20, seed=1))
+    run.start()
+    for line in typed.decode().splitlines():
+        run.type_line(line)
+    run.end_input()
+    return Recording(run.wait())

@@ -14,6 +14,7 @@ from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
 from eelgrass.desktop.tabs.history_view import HistoryView
 from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
+from eelgrass.desktop.tabs.trail_view import TrailView
 from eelgrass.desktop.tabs.watch_view import WatchView
 from eelgrass.desktop.tour_driver import TourDriver
 from eelgrass.desktop.tour_programs import COUNTS, ENDLESS, FULL
@@ -65,6 +66,29 @@ class Tour(TourDriver):
         self._picture("gives-back")
         self._questions()
         self._tables()
+        self._trails()
+
+    def _trails(self) -> None:
+        """Where a mean came from, link by link; and what kept a line out in a pass."""
+        window, trails = self.window, self.window.models.trails
+        self._visit(self._line_with("if mean > 2.4"), 1)
+        window.show_view(TrailView)
+        trails.ask_expression("mean")
+        self._wait(lambda: bool(trails.beginning), "the trail", trails.asked)
+        self._act("tall")
+        for number in range(1, 4):
+            trails.walk()
+            self._wait(lambda number=number: len(trails.way) >= number, "a link", trails.stood)  # type: ignore[misc]
+        self._picture("trail")
+        self._act("tall")
+        self._visit(self._line_with("if mean > 2.4"), 2)
+        window.commands.kept_out(self._line_with('print(name, "high")'))
+        self._wait(
+            lambda: trails.title.startswith("Line") and bool(trails.beginning), "what kept the line out", trails.asked
+        )
+        trails.open(0)
+        self._wait(lambda: 0 in trails.behind, "what lies behind", trails.opened)
+        self._picture("kept-out")
 
     def _questions(self) -> None:
         """Questions kept in view; breakpoints, notes and a claim that is broken."""

@@ -116,7 +116,8 @@ class Trails(QObject):
         if not self._session.visible.is_whole:
             self.said.emit(tr("That would give away what comes next."))
             return
-        self._start(lambda origins: _kept_out(origins, module, line))
+        step = self._session.step
+        self._start(lambda origins: _kept_out(origins, module, line, step))
 
     def _ask(self, title: str, question: Callable[[Origins], Trail]) -> None:
         def work(origins: Origins) -> _Found:
@@ -157,7 +158,8 @@ class Trails(QObject):
         self.stood.emit()
 
     def walk(self) -> None:
-        """Goes on to the first link behind the one stood at that was not looked at yet."""
+        """Goes on to the first link behind the one stood at that was not looked at yet; an end only when all others
+        were."""
         place = self.place
         if place is None:
             if self.beginning:
@@ -168,6 +170,7 @@ class Trails(QObject):
             self.open(place.number)
             return
         fresh = [its for its in self.behind[place.number] if its.number not in self.seen]
+        fresh.sort(key=lambda its: its.is_end)  # what goes on comes before what ends
         if fresh:
             self.stand_at(fresh[0])
         else:
@@ -193,6 +196,8 @@ class Trails(QObject):
         self._clear()
         self.title, self._trail, self.beginning = found.title, found.trail, found.links
         self.asked.emit()
+        if len(found.links) == 1:
+            self.open(found.links[0].number)
 
     def _fail(self, error: object) -> None:
         self._goes_on = False
@@ -211,8 +216,8 @@ def _links(trail: Trail, numbers: list[int]) -> list[Link]:
     return [Link(number, its[number].kind, its[number].step, sentences.of(its[number])) for number in numbers]
 
 
-def _kept_out(origins: Origins, module: int, line: int) -> _Found:
-    answer = keeping.kept_out(origins, module, line)
+def _kept_out(origins: Origins, module: int, line: int, step: int) -> _Found:
+    answer = keeping.kept_out_here(origins, module, line, step)
     beginning = origins.of_turning(Turning(answer.step, answer.reason)) if answer.step >= 0 else []
     trail = Trail(origins, beginning)
     return _Found(answer.text, trail, -1, _links(trail, trail.beginning))

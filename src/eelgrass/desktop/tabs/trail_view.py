@@ -127,9 +127,9 @@ class TrailView(QWidget):
 
     def _fill(self, number: int) -> None:
         """What lies behind a link has been found."""
-        place = self._trails.place
+        wanted = {its.number for its in (self._trails.place, *self._trails.beginning[:1]) if its is not None}
         for item in self._items():
-            if item.data(0, _LINK).number == number and (item.isExpanded() or (place and place.number == number)):
+            if item.data(0, _LINK).number == number and (item.isExpanded() or number in wanted):
                 self._add(item)
                 item.setExpanded(True)
 

@@ -48,20 +48,36 @@ class KeptOut:
         return bool(self.decision)
 
 
-def kept_out(origins: Origins, module: int, line: int, at: int = -1) -> KeptOut:
+def kept_out(origins: Origins, module: int, line: int, at: int = -1, end: int | None = None) -> KeptOut:
     """Why a line of a module did not run; with `at`, after that step in its frame, if that is one of the line's
-    function."""
-    its = _Asked(origins, module, line, at)
+    function, and before the step `end`, if one is named."""
+    its = _Asked(origins, module, line, at, len(origins.trace.steps) if end is None else end)
     return its.answer()
 
 
+def kept_out_here(origins: Origins, module: int, line: int, step: int) -> KeptOut:
+    """Why a line never ran; of one that ran at times, why it did not in the call and pass in which a step stands."""
+    answer = kept_out(origins, module, line)
+    if answer.reason != Reason.RAN:
+        return answer
+    recording = origins.recording
+    loop = next(iter(recording.loops.around(step)), -1)
+    begin, end = step, None
+    if loop >= 0 and len(starts := recording.loops.starts(step, loop)):
+        number = find(starts, step + 1) - 1
+        begin = int(starts[number]) - 1 if number >= 0 else step
+        end = int(recording.loops.ends(step, loop)[number]) if number >= 0 else None
+    here = kept_out(origins, module, line, begin, end)
+    return here if here.visits == 0 and here.step >= 0 else answer
+
+
 class _Asked:
-    def __init__(self, origins: Origins, module: int, line: int, at: int) -> None:
+    def __init__(self, origins: Origins, module: int, line: int, at: int, end: int) -> None:
         self.origins = origins
         self.recording: Recording = origins.recording
         self.trace = origins.trace
         self.sentences = Sentences(self.recording)
-        self.module, self.line, self.at = module, line, at
+        self.module, self.line, self.at, self.end = module, line, at, end
 
     def answer(self) -> KeptOut:
         statement = self._statement()
@@ -71,7 +87,7 @@ class _Asked:
         frame = self._frame_asked(function)
         visits = self.recording.visits.of_statement(statement)
         if frame >= 0:
-            visits = visits[find(visits, self.at + 1) :]
+            visits = visits[find(visits, self.at + 1) : find(visits, self.end)]
             visits = visits[self.trace.steps.frame[visits] == frame]
         if len(visits):
             times = "once" if len(visits) == 1 else f"{len(visits):,} times"
@@ -81,7 +97,7 @@ class _Asked:
             return self._never_called(function)
         first = self.at + 1 if frame >= 0 else 0
         for its in frames:
-            turning = next(self.origins.turnings.of(statement, its, first, len(self.trace.steps)), None)
+            turning = next(self.origins.turnings.of(statement, its, first, self.end), None)
             if turning is not None:
                 return self._of_turning(turning)
         return self._told(0, Reason.STOPPED, "The recording ends before anything decided about this line.")

@@ -1,0 +1,98 @@
+"""Trails: how long the first links take, in recordings of growing length; and whether trails are complete.
+
+`complete PROGRAMS [FIRST]` judges generated first-year programs, in each of which ten literals are changed one at a
+time: where another literal makes another value, it has to be in the trail of that value.
+"""
+
+from __future__ import annotations
+
+import importlib
+import os
+import sys
+import tempfile
+import time
+from concurrent.futures import ProcessPoolExecutor
+from itertools import islice
+from pathlib import Path
+
+import numpy as np
+
+from benchmarks.measure import machine
+from eelgrass.reading.recording import Recording
+from eelgrass.reading.trails.origins import Origins
+from eelgrass.reading.trails.sentences import Sentences
+from eelgrass.reading.trails.trail import trail_of_output
+from eelgrass.runs.order import Order
+from eelgrass.runs.run import Run
+
+sys.path.append(str(Path(__file__).parents[1] / "tests"))
+trail_judge = importlib.import_module("support.trail_judge")
+
+ROUNDS = 5
+LINKS = 20
+CHANGES = 10
+_PROGRAM = """\
+def step(n, total):
+    return (total + n * 3) % 1009
+total, best, levels = 0, None, []
+for n in range({passes}):
+    total = step(n, total)
+    if best is None or total > best:
+        best = total
+    elif total == 7:
+        levels.append(n)
+print(total, best, len(levels))
+"""
+
+
+def measure(steps: int, folder: Path) -> None:
+    """One row: the first links of the trail of what is printed last."""
+    program = folder / "steps.py"
+    program.write_text(_PROGRAM.format(passes=steps // 7))
+    run = Run(Order(program, max_steps=0))
+    run.start()
+    recording = Recording(run.wait())
+    samples = []
+    for _ in range(ROUNDS):
+        again = Recording(recording.trace)
+        again.prepare()
+        begun = time.perf_counter()
+        trail, sentences = trail_of_output(Origins(again), 0), Sentences(again)
+        for number in islice(trail.walk(), LINKS):
+            sentences.of(trail.links[number])
+        samples.append((time.perf_counter() - begun) * 1000)
+    print(f"| {len(recording.trace.steps):,} | {np.median(samples):.0f} | {max(samples):.0f} |", flush=True)
+
+
+def judged(seed: int) -> tuple[int, list[str]]:
+    """What the judge says of one program."""
+    with tempfile.TemporaryDirectory() as folder:
+        found: tuple[int, list[str]] = trail_judge.judge(seed, Path(folder), CHANGES)
+    return found
+
+
+def complete(count: int, first: int = 0) -> int:
+    """Prints what is missing in trails; gives how many there are."""
+    os.environ["PYTHONHASHSEED"] = "0"
+    with ProcessPoolExecutor() as pool:
+        found = list(pool.map(judged, range(first, first + count)))
+    wrong = [its for _, left_out in found for its in left_out]
+    print("\n".join(wrong))
+    tried = sum(tried for tried, _ in found)
+    print(f"{count:,} programs from {first}: {tried:,} other values, {len(wrong)} not in their trails")
+    return len(wrong)
+
+
+def main(arguments: list[str]) -> int:
+    """Measures, or judges; gives an exit status."""
+    if arguments[:1] == ["complete"]:
+        return min(complete(*map(int, arguments[1:])), 1)
+    print(f"{machine()}\n\n| steps | first {LINKS} links: median of {ROUNDS}, ms | worst, ms |\n|---|---|---|")
+    with tempfile.TemporaryDirectory() as folder:
+        for steps in map(int, arguments or ["62500", "250000", "1000000"]):
+            measure(steps, Path(folder))
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))
