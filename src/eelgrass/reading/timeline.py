@@ -38,7 +38,7 @@ class Timeline:
     @property
     def deepest(self) -> int:
         """The greatest call depth of the run."""
-        return int(self._depths.max())
+        return int(np.max(self._depths))
 
     def profile_between(self, first: int, end: int, columns: int) -> Ints:
         """The greatest depth in each of `columns` equal stretches of the steps from `first` up to `end` (fewer when
@@ -46,7 +46,8 @@ class Timeline:
         length = max(end - first, 1)
         count = max(min(columns, length), 1)
         starts = np.arange(count) * length // count
-        return np.maximum.reduceat(self._depths[first : first + length], starts)
+        deepest: Ints = np.maximum.reduceat(self._depths[first : first + length], starts)
+        return deepest
 
     def bodies(self, least_steps: float) -> list[Body]:
         """The frames that last at least so many steps, callers before callees."""

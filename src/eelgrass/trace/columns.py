@@ -43,7 +43,7 @@ def distinct(column: Ints) -> Ints:
 
 def numbered(column: Ints) -> tuple[Ints, Ints]:
     """(the distinct numbers of a column, none below 0, in order; for each row the place of its number among them)."""
-    highest = int(column.max(initial=0))
+    highest = int(np.max(column, initial=0))
     if highest > max(_MOST_COUNTED, 4 * len(column)):
         distinct, places = np.unique(column, return_inverse=True)
         return distinct, places
@@ -54,7 +54,7 @@ def numbered(column: Ints) -> tuple[Ints, Ints]:
 
 def narrow(column: Ints) -> Ints:
     """The same numbers in two bytes each, where they fit."""
-    fits = not len(column) or (int(column.min()) >= -(1 << 15) and int(column.max()) < 1 << 15)
+    fits = not len(column) or (int(np.min(column)) >= -(1 << 15) and int(np.max(column)) < 1 << 15)
     return column.astype(np.int16) if fits else column
 
 

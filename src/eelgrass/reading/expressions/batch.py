@@ -151,7 +151,7 @@ def _combinations(columns: list[Ints], length: int) -> tuple[Ints, Ints]:
         distinct, values = numbered(column.astype(np.int64) + 1)
         _, numbers = numbered(numbers * len(distinct) + values)
     if columns and length:
-        first = np.zeros(int(numbers.max()) + 1, np.int64)
+        first = np.zeros(int(np.max(numbers)) + 1, np.int64)
         first[numbers[::-1]] = np.arange(length)[::-1]
     return numbers, first
 

@@ -103,7 +103,7 @@ class Iterations:
             return []
         paths = self.paths()
         counts = np.bincount(paths)
-        most = int(counts.max())
+        most = int(np.max(counts))
         rare = (counts <= max(1, int(len(self) * _RARE))) & (counts < most)
         return [Odd(place, "takes a rare path") for place in np.flatnonzero(rare[paths]).tolist()]
 

@@ -146,7 +146,7 @@ class Table:
                 continue
             seen.add(number)
             slots = trace.histories.of_object(number)
-            latest = max(latest, int(trace.histories.written_at(slots, step).max(initial=-1)))
+            latest = max(latest, int(np.max(trace.histories.written_at(slots, step), initial=-1)))
             held = insides.elements(trace, number, step).values
             waiting += [trace.values.object_of(its) for its in held[:_MOST_OBJECTS].tolist()]
         return latest

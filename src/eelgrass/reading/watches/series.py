@@ -43,8 +43,8 @@ def series_of(trace: Trace, over: WatchHistory, first_step: int, end_step: int, 
         its = _standing(over.steps, until, first, max(end, first + 1))
         its = its[is_known[over.which[its]]] if len(its) else its
         held = numbers[over.which[its]] if len(its) else numbers[:0]
-        low.append(float(held.min()) if len(held) else float("nan"))
-        high.append(float(held.max()) if len(held) else float("nan"))
+        low.append(float(np.min(held)) if len(held) else float("nan"))
+        high.append(float(np.max(held)) if len(held) else float("nan"))
         last.append(int(over.which[its[-1]]) if len(its) else -1)
     used = np.unique(over.which)
     is_numbers = bool(len(used)) and not np.isnan(numbers[used[is_known[used]]]).any()

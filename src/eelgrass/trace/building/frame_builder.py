@@ -124,11 +124,11 @@ class FrameBuilder:
         size = len(events.kinds)
         is_open, closes = _OPENING[events.kinds], _CLOSING[events.kinds]
         level = len(self._stack) + np.cumsum(is_open) - np.cumsum(closes) + closes
-        lowest = int(level.min())
+        lowest = int(np.min(level))
         if lowest < 0 or (level[events.functions >= 0] < 1).any():
             return None
         above = level - lowest
-        order = np.argsort(above.astype(np.int16) if int(above.max()) <= _MOST_SMALL else above, kind="stable")
+        order = np.argsort(above.astype(np.int16) if int(np.max(above)) <= _MOST_SMALL else above, kind="stable")
         levels = level[order]
         opens_here = is_open[order]
         begins_group = np.diff(levels, prepend=-1) != 0

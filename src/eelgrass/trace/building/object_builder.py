@@ -218,7 +218,7 @@ class ObjectBuilder:
 
     def store_all(self, part: int, numbers: Ints, keys: Ints, values: Ints, steps: Ints) -> None:
         """Writes many slots, in order of time."""
-        if int(numbers.min()) < 0 or int(numbers.max()) >= len(self._inside):
+        if int(np.min(numbers)) < 0 or int(np.max(numbers)) >= len(self._inside):
             raise StreamError(NEVER_DESCRIBED)
         self.last_told.changed(numbers)
         slots, new = self._slots.slots(part, numbers, keys)

@@ -94,7 +94,7 @@ class PointTable:
 
     def kinds_of(self, points: npt.NDArray[np.uint32]) -> Ints:
         """The kind of each point. Raises StreamError for a number that is no point."""
-        if len(points) and (int(points.max()) >= len(self.kind) or (self.kind[points] < 0).any()):
+        if len(points) and (int(np.max(points)) >= len(self.kind) or (self.kind[points] < 0).any()):
             raise StreamError("The recorded program's event stream holds an event that nobody announced.")
         kinds: Ints = self.kind[points].astype(np.int32)
         return kinds

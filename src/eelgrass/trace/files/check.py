@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from typing import Any
 
 import numpy as np
 import numpy.typing as npt
@@ -52,8 +53,8 @@ def _check_results(trace: Trace) -> None:
         raise ValueError("a frame is enclosed by one that begins later")
 
 
-def _within(name: str, column: npt.NDArray[np.generic], low: int, end: int) -> None:
-    if len(column) and not (int(column.min()) >= low and int(column.max()) < end):
+def _within(name: str, column: npt.NDArray[np.integer[Any]], low: int, end: int) -> None:
+    if len(column) and not (int(np.min(column)) >= low and int(np.max(column)) < end):
         raise ValueError(f"column {name} points to what is not there")
 
 
@@ -202,7 +203,7 @@ def _check_one_kind(slots: Slots, cells: npt.NDArray[np.integer]) -> None:
     """A list that has had elements by their places has lost them all by the step at which it gets its first cell."""
     written, steps = slots.write_slot, slots.write_step
     of_cell, by_place = np.isin(written, cells), slots.part[written] == Part.ITEM
-    first = np.full(int(slots.owner.max(initial=0)) + 1, np.iinfo(np.int64).max)
+    first = np.full(int(np.max(slots.owner, initial=0)) + 1, np.iinfo(np.int64).max)
     np.minimum.at(first, slots.owner[written[of_cell]], steps[of_cell])
     last = np.flatnonzero(by_place & np.append(written[1:] != written[:-1], True)[: len(written)])
     beside = by_place & (steps > first[slots.owner[written]])

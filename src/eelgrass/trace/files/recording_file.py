@@ -209,7 +209,7 @@ class _Reader:
             raise ValueError(f"column {group}.{name} has the wrong type or length")
         if self.version > 1 and (group, name) in DIFFERENCES:
             whole = np.cumsum(column, dtype=np.int64)
-            if len(whole) and not (int(whole.min()) >= -1 and int(whole.max()) < 1 << 31):
+            if len(whole) and not (int(np.min(whole)) >= -1 and int(np.max(whole)) < 1 << 31):
                 raise ValueError(f"column {group}.{name} leads too far")
             column = whole.astype(np.int32)
         column.flags.writeable = False
