@@ -172,6 +172,11 @@ class GoCommands(CommandGroup):
         self._panes.show_view(TrailView)
         self._models.trails.ask_expression(text, frame=frame)
 
+    def where_at(self, text: str, step: int | None = None) -> None:
+        """Shows where the value of an expression came from, at the shown step or at another."""
+        self._panes.show_view(TrailView)
+        self._models.trails.ask_expression(text, step)
+
     def where_printed(self, step: int, text: str) -> None:
         """Shows where what was printed during a step came from."""
         self._panes.show_view(TrailView)

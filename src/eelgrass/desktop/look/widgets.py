@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import Any
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QAbstractButton,
@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
     QLineEdit,
     QListWidget,
     QListWidgetItem,
+    QMenu,
     QPlainTextEdit,
     QProgressBar,
     QPushButton,
@@ -201,3 +202,12 @@ class OwnList(PlainList):
             self.take_away()
         elif event is not None:
             super().keyPressEvent(event)
+
+
+def offer_trail(widget: QWidget, at: QPoint, ask: Callable[[], object]) -> None:
+    """Offers, at a place of the screen, to ask where something came from."""
+    menu = QMenu(widget)
+    action = menu.addAction(tr("Where from?"))
+    assert action is not None
+    action.triggered.connect(ask)
+    menu.exec(at)

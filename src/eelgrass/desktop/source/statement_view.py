@@ -4,15 +4,27 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFontMetricsF, QHelpEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QShowEvent
+from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QColor,
+    QContextMenuEvent,
+    QFontMetricsF,
+    QHelpEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QShowEvent,
+)
 from PyQt6.QtWidgets import QAbstractScrollArea, QToolTip, QWidget
 
 from eelgrass.desktop.look import icons
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import LEFT, code_font, ui_font
+from eelgrass.desktop.look.widgets import offer_trail
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
+from eelgrass.reading.expressions.expression import is_expression
 from eelgrass.reading.lines.error_explanations import explained
 from eelgrass.reading.lines.exception_paths import ExceptionPath
 from eelgrass.reading.lines.worked_line import Status, Worked, WorkedPart
@@ -74,7 +86,10 @@ def words_of(part: WorkedPart) -> str:
 
 
 class StatementView(QAbstractScrollArea):
-    """Follows the reader; works nothing out while it is hidden."""
+    """Follows the reader; works nothing out while it is hidden. Signal: `traced(text)` for a part whose trail is
+    wanted."""
+
+    traced = pyqtSignal(str)
 
     def __init__(self, session: Session, look: Look) -> None:
         super().__init__()
@@ -248,6 +263,15 @@ class StatementView(QAbstractScrollArea):
             )
             return True
         return super().viewportEvent(event)
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        found = [its for its in self.placed if event is not None and self._rect(its).contains(self._within(event))]
+        if event is not None and found and is_expression(found[-1].part.text):
+            text = found[-1].part.text
+            offer_trail(self, event.globalPos(), lambda: self.traced.emit(text))
+
+    def _within(self, event: QContextMenuEvent) -> QPointF:
+        return QPointF(event.pos()) - self._offset()
 
     def _rect(self, placed: PlacedPart) -> QRectF:
         left, right = min(placed.left, placed.value_left), max(placed.right, placed.value_right)

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QContextMenuEvent
-from PyQt6.QtWidgets import QListWidgetItem, QMenu
+from PyQt6.QtWidgets import QListWidgetItem
 
 from eelgrass.desktop.look.look import Look
-from eelgrass.desktop.look.widgets import PlainList
+from eelgrass.desktop.look.widgets import PlainList, offer_trail
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
 from eelgrass.reading.lines.exception_paths import ExceptionPath
@@ -64,11 +64,7 @@ class ExceptionsView(PlainList):
         item = self.itemAt(event.pos()) if event is not None else None
         if event is None or item is None:
             return
-        menu = QMenu(self)
-        action = menu.addAction(tr("Where from?"))
-        assert action is not None
-        action.triggered.connect(lambda: self.asked.emit(item.data(Qt.ItemDataRole.UserRole)))
-        menu.exec(event.globalPos())
+        offer_trail(self, event.globalPos(), lambda: self.asked.emit(item.data(Qt.ItemDataRole.UserRole)))
 
     def _go(self, item: QListWidgetItem) -> None:
         self._session.go(item.data(Qt.ItemDataRole.UserRole))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QEvent, QObject, QStringListModel, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QEvent, QObject, QPoint, QStringListModel, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent
 from PyQt6.QtWidgets import (
     QComboBox,
@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import (
 )
 
 from eelgrass.desktop.look.look import Look
-from eelgrass.desktop.look.widgets import CodeLine, PlainList, SoftLabel, thin_progress
+from eelgrass.desktop.look.widgets import CodeLine, PlainList, SoftLabel, offer_trail, thin_progress
 from eelgrass.desktop.services.background import PATIENCE_MS
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
@@ -53,11 +53,13 @@ class WatchView(QWidget):
     the chosen question, every change over the run is listed; a click on one leads there.
 
     Signals: `claimed` and `stopped` with a question that is to become a claim or a breakpoint; `asked_aside` with one
-    that is to be answered by a side run, and the frame that it is asked from."""
+    that is to be answered by a side run, and the frame that it is asked from; `traced` with one whose trail is
+    wanted."""
 
     claimed = pyqtSignal(str)
     stopped = pyqtSignal(str)
     asked_aside = pyqtSignal(str, int)
+    traced = pyqtSignal(str)
 
     def __init__(self, session: Session, watches: WatchList, look: Look) -> None:
         super().__init__()
@@ -121,10 +123,18 @@ class WatchView(QWidget):
             button.clicked.connect(lambda _checked, signal=signal: self._chosen and signal.emit(self._chosen.text))
         self.frames.currentIndexChanged.connect(lambda _row: self._take_answers())
         self.enough.clicked.connect(watches.give_up)
+        self.kept.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        self.kept.customContextMenuRequested.connect(self._offer_trail)
         watches.lane.progressed.connect(self._tell)
         session.moved.connect(self.refresh)
         watches.answered.connect(self._take_answers)
         self._look.changed.connect(self.refresh)
+
+    def _offer_trail(self, at: QPoint) -> None:
+        row = self.kept.row(self.kept.itemAt(at))
+        if 0 <= row < len(self._watches.expressions):
+            text = self._watches.expressions[row].text
+            offer_trail(self, self.kept.mapToGlobal(at), lambda: self.traced.emit(text))
 
     @property
     def _chosen(self) -> Expression | None:

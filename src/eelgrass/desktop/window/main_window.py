@@ -167,6 +167,8 @@ class MainWindow(QMainWindow):
             changed.connect(lambda *_: self.timeline.show_trail(m.trails.steps))
         self.view(OutputView).asked.connect(lambda step, text: commands.where_printed(step, text))
         self.view(ExceptionsView).asked.connect(commands.where_exception)
+        for traced in (self.statement.traced, watches.traced, self.view(TableView).traced):
+            traced.connect(commands.where_at)
         self.top_bar.chosen.connect(lambda exercise: self._told(lambda: m.workspace.open_exercise(exercise)))
         self.top_bar.picked.connect(m.workspace.open)
         self.top_bar.case_chosen.connect(m.launch.choose_case)

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QModelIndex, Qt, pyqtSignal
+from PyQt6.QtCore import QModelIndex, QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from eelgrass.desktop.look.look import Look
-from eelgrass.desktop.look.widgets import CodeLine, SoftLabel
+from eelgrass.desktop.look.widgets import CodeLine, SoftLabel, offer_trail
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session_parts import SessionParts
 from eelgrass.desktop.tabs.trace_table import table_output
@@ -35,10 +35,11 @@ class TableView(QWidget):
     the step that set it, one on a title follows that column on the tide line.
 
     Signals: `saving` when the person wants it as a file; `checked(TableKey, title, right, wrong)` when what was filled
-    in by hand has been compared."""
+    in by hand has been compared; `traced(text, step)` for a cell whose trail is wanted."""
 
     saving = pyqtSignal()
     checked = pyqtSignal(object, str, int, int)
+    traced = pyqtSignal(str, int)
 
     def __init__(self, parts: SessionParts, launch: Launch, look: Look) -> None:
         super().__init__()
@@ -76,6 +77,8 @@ class TableView(QWidget):
         self.scope.currentIndexChanged.connect(self._take_scope)
         self.line.returnPressed.connect(self._add)
         self.view.clicked.connect(self._go)
+        self.view.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        self.view.customContextMenuRequested.connect(self._offer_trail)
         self.titles.sectionClicked.connect(self._follow_column)
         self.titles.sectionMoved.connect(lambda *_: self._remember())
         self.titles.sectionResized.connect(lambda *_: self._remember())
@@ -241,6 +244,15 @@ class TableView(QWidget):
         if table is not None and self.model.filled is None:
             set_by = table.cell(index.row(), index.column()).set_by
             self._session.go(set_by if set_by >= 0 else int(table.goes_to[index.row()]))
+
+    def _offer_trail(self, at: QPoint) -> None:
+        index, table = self.view.indexAt(at), self.model.table
+        viewport = self.view.viewport()
+        if table is None or self.model.filled is not None or not index.isValid() or viewport is None:
+            return
+        asks, step = table.columns[index.column()].asks, int(table.rows[index.row()])
+        if is_expression(asks):
+            offer_trail(self, viewport.mapToGlobal(at), lambda: self.traced.emit(asks, step))
 
     def _follow_column(self, place: int) -> None:
         assert self.model.table is not None
