@@ -11,6 +11,8 @@ import ast
 from collections.abc import Iterable
 from dataclasses import dataclass
 
+import numpy as np
+
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import insides
 from eelgrass.reading.state.call_stack import handed_back, value_of_name
@@ -176,7 +178,7 @@ class Reads:
         there."""
         slots = self.trace.histories.of_object(number)
         if len(slots):
-            latest = slots[self.trace.histories.written_at(slots, self.visit).argmax()]
+            latest = slots[np.argmax(self.trace.histories.written_at(slots, self.visit))]
             self.found[Read(int(latest), self.visit)] = None
 
     def _attribute(self, node: ast.Attribute, deep: bool) -> None:

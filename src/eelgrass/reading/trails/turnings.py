@@ -97,11 +97,11 @@ class Turnings:
         wanted = way.chain[0]
         inner = way.chain[1] if len(way.chain) > 1 else way.statement
         outside = ~self.decisions.table_in(wanted)[self.trace.steps.statement[stops[place + 1 : until]]]
-        end = place + 1 + int(outside.argmax()) if outside.any() else until
+        end = place + 1 + int(np.argmax(outside)) if outside.any() else until
         begin = self._begin_of_arm(stops, place + 1, end, inner)
         if begin < end:
             outside = ~self._same_arm(inner)[self.trace.steps.statement[stops[begin:end]]]
-            end_of_arm = begin + int(outside.argmax()) if outside.any() else end
+            end_of_arm = begin + int(np.argmax(outside)) if outside.any() else end
             yield from self._in_block(_Way(way.chain[1:], way.statement, way.first), stops, begin, end_of_arm)
             return
         if place + 1 >= len(stops):  # it was about to run when the recording ended
@@ -111,7 +111,7 @@ class Turnings:
             yield from self._not_reached(inner, stops, place + 1, end)
             return
         raised = self.trace.steps.kind[stops[place : end + 1]] == StepKind.RAISE
-        at = place + int(raised.argmax()) if reason == Reason.EXCEPTION and raised.any() else place
+        at = place + int(np.argmax(raised)) if reason == Reason.EXCEPTION and raised.any() else place
         yield Turning(int(stops[at]), reason)
 
     def _arm(self, number: int, outer: int) -> tuple[int, int]:
@@ -134,7 +134,7 @@ class Turnings:
     def _begin_of_arm(self, stops: Ints, low: int, high: int, inner: int) -> int:
         """The first of some stops within a compound statement that stands in the arm of `inner`."""
         in_arm = self._same_arm(inner)[self.trace.steps.statement[stops[low:high]]]
-        return low + int(in_arm.argmax()) if in_arm.any() else high
+        return low + int(np.argmax(in_arm)) if in_arm.any() else high
 
     def _table_of_arm(self, inner: int) -> npt.NDArray[np.bool_]:
         """By statement: whether it stands in the same arm of the compound statement around `inner`; False, last, for
