@@ -7,11 +7,12 @@ from pathlib import Path
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QTreeWidgetItem
 from pytestqt.qtbot import QtBot
-from support.driving import PATIENCE_MS, opened
+from support.driving import PATIENCE_MS, ended, opened
 
 from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.tabs.trail_view import TrailView
 from eelgrass.desktop.window.main_window import MainWindow
+from eelgrass.lessons.exercise import load
 
 _TALLY = """\
 def tally(beds, least):
@@ -116,3 +117,19 @@ def test_what_kept_a_line_out_is_asked_at_the_line(window: MainWindow, qtbot: Qt
     session.set_horizon(None)
     assert session.recording is not None
     session.go(session.recording.stepping.first())
+
+
+def test_an_exercise_can_keep_trails_until_hints_are_unlocked(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    folder = tmp_path / "tally"
+    folder.mkdir()
+    (folder / "tally.py").write_text(_TALLY)
+    manifest = 'format = 1\ntitle = "Tally"\nprogram = "tally.py"\nhints = ["Look at 3."]\ntrails_after = 1\n'
+    (folder / "exercise.toml").write_text(manifest)
+    ended(window, qtbot, lambda: window.models.workspace.open_exercise(load(folder)))
+    trails = window.models.trails
+    with qtbot.waitSignal(trails.said, timeout=PATIENCE_MS) as said:
+        window.commands.kept_out(12)
+    assert said.args == ["In this exercise trails come after 1 more hints."]
+    window.models.solving.use_hint()
+    with qtbot.waitSignal(trails.asked, timeout=PATIENCE_MS):
+        window.commands.kept_out(12)

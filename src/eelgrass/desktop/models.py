@@ -68,6 +68,8 @@ def new_models() -> Models:
     route = Route(parts.session, workspace, launch, navigator)
     prediction = PredictionMode(parts.session, route.questions)
     prediction.answered.connect(solving.keep_said)
+    trails = Trails(parts.session)
+    trails.forbidden = solving.trails_forbidden
     writer.failed.connect(lambda key, error: messages.stand(key, Message(str(error), True)))
     writer.written.connect(messages.over)
     return Models(
@@ -89,6 +91,6 @@ def new_models() -> Models:
         route=route,
         prediction=prediction,
         side_runs=SideRuns(parts.session),
-        trails=Trails(parts.session),
+        trails=trails,
         player=Player(parts.session, settings.values.speed),
     )

@@ -55,6 +55,7 @@ class _Manifest(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     program: str
     task: str = ""
     hints: tuple[str, ...] = ()
+    trails_after: Annotated[int, msgspec.Meta(ge=0)] = 0
     case: tuple[Case, ...] = ()
     point: tuple[PlannedQuestion, ...] = ()
     stop: tuple[RouteStop, ...] = ()
@@ -70,8 +71,9 @@ class _SealedManifest(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
 @dataclass(frozen=True)
 class Exercise:
-    """An exercise in its folder. `task` and `hints` are Markdown; `points` are where to ask, `stops` the route;
-    `sealed` is None where it was left out."""
+    """An exercise in its folder. `task` and `hints` are Markdown; `trails_after`: how many hints have to be unlocked
+    before trails can be asked for; `points` are where to ask, `stops` the route; `sealed` is None where it was left
+    out."""
 
     folder: Path
     program: Path
@@ -83,6 +85,7 @@ class Exercise:
     stops: tuple[RouteStop, ...] = ()
     desk_checks: tuple[DeskCheck, ...] = ()
     sealed: Sealed | None = field(default=None, repr=False)
+    trails_after: int = 0
 
     @property
     def model(self) -> str | None:
@@ -108,7 +111,10 @@ def load(folder: Path) -> Exercise:
         raise ExerciseError(f"The exercise “{folder.name}” has no program “{told.program}”.")
     sum(1 for _ in all_files(folder))  # which looks at their number and sizes
     plan = (told.point, told.stop, told.desk_check)
-    return Exercise(folder, program, told.title, told.task, told.hints, told.case, *plan, _sealed(folder, program))
+    sealed = _sealed(folder, program)
+    return Exercise(
+        folder, program, told.title, told.task, told.hints, told.case, *plan, sealed, trails_after=told.trails_after
+    )
 
 
 def open_either(path: Path, folder: Path) -> Exercise:

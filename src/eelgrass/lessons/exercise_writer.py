@@ -28,6 +28,7 @@ def save(exercise: Exercise) -> None:
         "program": exercise.program.relative_to(exercise.folder).as_posix(),
         "task": exercise.task,
         "hints": list(exercise.hints),
+        "trails_after": exercise.trails_after,
         "case": _tables(exercise.cases),
         "point": _tables(exercise.points),
         "stop": _tables(exercise.stops),

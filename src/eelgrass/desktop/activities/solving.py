@@ -142,6 +142,14 @@ class Solving(Activity):
         if self.exercise is not None and self.answer.hints_used < len(self.exercise.hints):
             self._put(hints_used=self.answer.hints_used + 1)
 
+    def trails_forbidden(self) -> str:
+        """Why trails cannot be asked for yet, in a sentence; '' where they can."""
+        exercise = self.exercise
+        left = exercise.trails_after - self.answer.hints_used if exercise is not None else 0
+        if left <= 0 or self._workspace.makes:
+            return ""
+        return tr("In this exercise trails come after {0} more hints.").format(left)
+
     def _given(self, name: str) -> str:
         """The text of a module as it was given; the main one's is the answer's own."""
         exercise = self.exercise

@@ -67,6 +67,8 @@ class Trails(QObject):
         self._trail: Trail | None = None
         self._working = threading.Lock()
         self._goes_on = False
+        #: Why nothing may be asked now, in a sentence; '' where it may.
+        self.forbidden: Callable[[], str] = lambda: ""
         session.opened.connect(self._forget)
         self._clear()
 
@@ -127,8 +129,9 @@ class Trails(QObject):
         self._start(work)
 
     def _start(self, work: Callable[[Origins], _Found]) -> None:
-        recording = self._session.recording
-        if recording is None:
+        recording, forbidden = self._session.recording, self.forbidden()
+        if recording is None or forbidden:
+            self.said.emit(forbidden)
             return
         if self._origins is None or self._origins.recording is not recording:
             self._origins = Origins(recording)
