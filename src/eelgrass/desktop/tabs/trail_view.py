@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor
-from PyQt6.QtWidgets import QComboBox, QPushButton, QTreeWidget, QTreeWidgetItem, QWidget
+from PyQt6.QtWidgets import QComboBox, QPushButton, QSizePolicy, QTreeWidget, QTreeWidgetItem, QWidget
 
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import ui_font
@@ -39,10 +39,12 @@ class TrailView(QWidget):
         self.narrow = QComboBox()
         self.narrow.addItems([tr(words) for words in _NARROWED])
         self.narrow.setAccessibleName(tr("Which links are shown"))
+        self.narrow.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Preferred)
         self.title = SoftLabel(look)
         self.title.setWordWrap(True)
         self.tree = QTreeWidget()
         self.tree.setHeaderHidden(True)
+        self.tree.setWordWrap(True)
         self.tree.setFrameShape(self.tree.Shape.NoFrame)
         self.tree.setAccessibleName(tr("Links of the trail"))
         lay_out(self, row_of(self.question, self.ask, self.narrow), self.title, self.tree, grows=[self.tree])
@@ -85,7 +87,22 @@ class TrailView(QWidget):
         )
         for link in self._chosen(self._trails.beginning):
             self.tree.addTopLevelItem(self._item(link))
+        self._open_again()
         self._mark()
+
+    def _open_again(self) -> None:
+        """Opens the links that were walked through, each where it comes first."""
+        wanted = {link.number for link in (*self._trails.way, *self._trails.beginning[:1])} & set(self._trails.behind)
+        waiting = [
+            its for its in (self.tree.topLevelItem(place) for place in range(self.tree.topLevelItemCount())) if its
+        ]
+        for item in waiting:  # which grows meanwhile
+            number = item.data(0, _LINK).number
+            if number in wanted:
+                wanted.discard(number)
+                self._add(item)
+                item.setExpanded(True)
+                waiting += [its for its in (item.child(place) for place in range(item.childCount())) if its]
 
     def _chosen(self, links: list[Link]) -> list[Link]:
         left_out = list(_NARROWED.values())[max(self.narrow.currentIndex(), 0)]
