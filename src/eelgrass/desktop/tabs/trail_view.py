@@ -44,7 +44,10 @@ class TrailView(QWidget):
         self.title.setWordWrap(True)
         self.tree = QTreeWidget()
         self.tree.setHeaderHidden(True)
-        self.tree.setWordWrap(True)
+        header = self.tree.header()
+        assert header is not None
+        header.setStretchLastSection(False)  # a long sentence can be reached, not cut
+        header.setSectionResizeMode(header.ResizeMode.ResizeToContents)
         self.tree.setFrameShape(self.tree.Shape.NoFrame)
         self.tree.setAccessibleName(tr("Links of the trail"))
         lay_out(self, row_of(self.question, self.ask, self.narrow), self.title, self.tree, grows=[self.tree])
