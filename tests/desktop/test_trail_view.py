@@ -106,11 +106,15 @@ def test_what_kept_a_line_out_is_asked_at_the_line(window: MainWindow, qtbot: Qt
     trails, session = window.models.trails, window.models.parts.session
     menu = window.source.menu.menu(window, 12, "beds")
     titles = [action.text() for action in menu.actions()]
-    assert titles == ["Where from? beds", "What kept line 12 out?"]
+    assert titles == ["Where from? beds", "Where from? what line 12 did", "What kept line 12 out?"]
     with qtbot.waitSignal(trails.asked, timeout=PATIENCE_MS):
-        menu.actions()[1].trigger()
+        menu.actions()[2].trigger()
     assert view.title.text() == "Line 12 did not run: at line 11, len(beds) > 3 is false."
     assert _top(view) == ["line 11 decided: len(beds) > 3 is false"]
+    session.go(session.recording.stepping.last() if session.recording else 0)
+    with qtbot.waitSignal(trails.asked, timeout=PATIENCE_MS):
+        window.source.menu.menu(window, 6, "").actions()[0].trigger()
+    assert _top(view) == ["line 6, pass 3: total ← 4 + 6 = 10"]
     session.set_horizon(session.step)
     with qtbot.waitSignal(trails.said, timeout=PATIENCE_MS):
         window.commands.kept_out(12)

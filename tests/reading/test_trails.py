@@ -20,6 +20,7 @@ from eelgrass.reading.trails.trail import (
     trail_of_exception,
     trail_of_expression,
     trail_of_output,
+    trail_of_visit,
 )
 
 _MEAN = """\
@@ -95,6 +96,34 @@ def test_a_store_that_did_not_happen_is_in_the_trail_with_what_kept_it_out(recor
     last = len(recording.trace.steps) - 1
     texts = _texts(trail_of_expression(Origins(recording), "note", last))
     assert any(text.startswith("line 12 did not run: at line 11, ") and text.endswith("is false") for text in texts)
+
+
+def test_a_function_can_be_left_out_and_what_lies_behind_it_stays(record: Record) -> None:
+    trail = trail_of_output(Origins(record(_MEAN)), 0).narrowed("mean")
+    functions = [
+        trail.recording.trace.function_of_frame(trail.recording.stepping.frame_of(its.step)).name for its in trail.links
+    ]
+    texts = _texts(trail)
+    assert set(functions) == {"<module>"}
+    assert "line 9: the text says -1" in texts
+    assert not any(text.startswith("line 6") for text in texts)
+
+
+@pytest.mark.parametrize(
+    ("line", "first"),
+    [
+        (2, "line 2: total ← 0"),
+        (6, "line 6, pass 1: total ← 0 + 4 * 2 = 8"),
+        (4, "line 4, pass 1 decided: 4 < 0 is false"),
+        (7, "line 7: mean gives back 20 / len(levels) = 6.666666666666667"),
+        (14, "line 14 changed levels: levels.append(3)"),
+        (15, "line 15 printed '9.75 low'"),
+    ],
+)
+def test_what_a_line_did_has_a_trail(record: Record, line: int, first: str) -> None:
+    recording = record(_MEAN)
+    trail = trail_of_visit(Origins(recording), int(recording.visits.of_line(0, line)[0]))
+    assert _texts(trail, 0)[0] == first
 
 
 def test_what_was_typed_is_an_end(record: Record) -> None:

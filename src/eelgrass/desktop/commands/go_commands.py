@@ -172,6 +172,15 @@ class GoCommands(CommandGroup):
         self._panes.show_view(TrailView)
         self._models.trails.ask_expression(text, frame=frame)
 
+    def where_did(self, line: int) -> None:
+        """Shows where what a line of the text on view did last came from."""
+        note = self._panes.source.note(line)
+        if note is None or note.visit < 0:
+            self._say(tr("This line has not done anything yet."))
+            return
+        self._panes.show_view(TrailView)
+        self._models.trails.ask_visit(note.visit)
+
     def where_at(self, text: str, step: int | None = None) -> None:
         """Shows where the value of an expression came from, at the shown step or at another."""
         self._panes.show_view(TrailView)

@@ -109,6 +109,28 @@ class Trails(QObject):
         """Where the exception that passes at a step came from."""
         self._ask(tr("Where from? the exception"), lambda origins: asking.trail_of_exception(origins, step))
 
+    def ask_visit(self, visit: int) -> None:
+        """Where what a visit of a line did came from."""
+        recording = self._session.recording
+        line = recording.trace.line_of(visit) if recording is not None else 0
+        title = tr("Where from? what line {0} did at step {1}").format(line, visit)
+        self._ask(title, lambda origins: asking.trail_of_visit(origins, visit))
+
+    def leave_out(self, link: Link) -> None:
+        """Leaves out the function that a link stands in, as well."""
+        trail, title = self._trail, self.title
+        if trail is None or self._session.recording is None:
+            return
+        frame = self._session.recording.stepping.frame_of(link.step)
+        name = self._session.recording.trace.function_of_frame(frame).name
+        told = f"{title}, {tr('not inside {0}').format(name)}"
+
+        def work(_origins: Origins) -> _Found:
+            narrowed = trail.narrowed(name)
+            return _Found(told, narrowed, -1, _links(narrowed, narrowed.beginning))
+
+        self._start(work)
+
     def ask_end(self) -> None:
         """Why a run that was stopped had not ended."""
         self._ask(tr("Why did it not end?"), asking.trail_of_end)

@@ -75,7 +75,7 @@ class MarginNotes(QWidget):
         if event.type() == QEvent.Type.Resize and isinstance(watched, QWidget):
             self.setGeometry(watched.rect())
         elif event.type() == QEvent.Type.MouseButtonPress and isinstance(event, QMouseEvent):
-            found = self._at(event.position())
+            found = self._at(event.position()) if event.button() == Qt.MouseButton.LeftButton else None
             if found is not None:
                 self.clicked.emit(found[0])
                 return True

@@ -11,9 +11,11 @@ from eelgrass.reading.hover import name_at
 
 
 class TextMenu(QObject):
-    """The menu of the text and of the lines' numbers. Signals: `where_from(name)`; `kept_out(line)`."""
+    """The menu of the text and of the lines' numbers. Signals: `where_from(name)`; `did(line)`, for what a line did last;
+    `kept_out(line)`."""
 
     where_from = pyqtSignal(str)
+    did = pyqtSignal(int)
     kept_out = pyqtSignal(int)
 
     def __init__(self, editor: Editor, numbers: QWidget) -> None:
@@ -45,6 +47,9 @@ class TextMenu(QObject):
             ask = menu.addAction(tr("Where from? {0}").format(name))
             assert ask is not None
             ask.triggered.connect(lambda: self.where_from.emit(name))
+        did = menu.addAction(tr("Where from? what line {0} did").format(line))
+        assert did is not None
+        did.triggered.connect(lambda: self.did.emit(line))
         keep = menu.addAction(tr("What kept line {0} out?").format(line))
         assert keep is not None
         keep.triggered.connect(lambda: self.kept_out.emit(line))

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QColor
-from PyQt6.QtWidgets import QComboBox, QPushButton, QSizePolicy, QTreeWidget, QTreeWidgetItem, QWidget
+from PyQt6.QtWidgets import QComboBox, QMenu, QPushButton, QSizePolicy, QTreeWidget, QTreeWidgetItem, QWidget
 
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import ui_font
@@ -60,6 +60,8 @@ class TrailView(QWidget):
         self.tree.itemExpanded.connect(self._open)
         self.tree.itemClicked.connect(self._stand)
         self.tree.itemActivated.connect(self._stand)
+        self.tree.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        self.tree.customContextMenuRequested.connect(self._offer)
         trails.asked.connect(self.refresh)
         trails.opened.connect(self._fill)
         trails.stood.connect(self._mark)
@@ -155,6 +157,16 @@ class TrailView(QWidget):
 
     def _stand(self, item: QTreeWidgetItem) -> None:
         self._trails.stand_at(item.data(0, _LINK))
+
+    def _offer(self, at: QPoint) -> None:
+        item, viewport = self.tree.itemAt(at), self.tree.viewport()
+        if item is None or viewport is None:
+            return
+        menu = QMenu(self)
+        action = menu.addAction(tr("Not inside this link's function"))
+        assert action is not None
+        action.triggered.connect(lambda: self._trails.leave_out(item.data(0, _LINK)))
+        menu.exec(viewport.mapToGlobal(at))
 
     def _mark(self) -> None:
         """Marks the link stood at, and dims those looked at."""

@@ -163,6 +163,7 @@ class MainWindow(QMainWindow):
         self.stack.watched.connect(commands.look_at)
         self.source.menu.where_from.connect(commands.where_from)
         self.source.menu.kept_out.connect(commands.kept_out)
+        self.source.menu.did.connect(commands.where_did)
         for changed in (m.trails.asked, m.trails.opened, m.trails.stood):
             changed.connect(lambda *_: self.timeline.show_trail(m.trails.steps))
         self.view(OutputView).asked.connect(lambda step, text: commands.where_printed(step, text))

@@ -7,14 +7,18 @@ from collections.abc import Iterator
 
 from eelgrass.errors import EelgrassError
 from eelgrass.reading.expressions.expression import parse_expression
+from eelgrass.reading.trails.decisions import tests_of
 from eelgrass.reading.trails.moments import Kind, Moment
 from eelgrass.reading.trails.origins import Origins
 from eelgrass.reading.trails.reads import Reads
-from eelgrass.reading.trails.visits_of_writes import visit_at
+from eelgrass.reading.trails.visits_of_writes import Write, visit_at
 from eelgrass.trace.columns import find
+from eelgrass.trace.histories import Part
 from eelgrass.trace.model import StepKind
 from eelgrass.trace.values import NOT_SET
 
+#: So many links of functions that are left out are looked behind at once.
+_MOST_LEFT_OUT = 300
 #: The channel of standard output.
 _OUTPUT = 1
 
@@ -24,9 +28,11 @@ class NoTrailError(EelgrassError):
 
 
 class Trail:
-    """The links of one trail, numbered from 0 as they are found. The first ones answer the question."""
+    """The links of one trail, numbered from 0 as they are found. The first ones answer the question. Those in functions
+    of the names `without` are left out."""
 
-    def __init__(self, origins: Origins, beginning: list[Moment]) -> None:
+    def __init__(self, origins: Origins, beginning: list[Moment], without: frozenset[str] = frozenset()) -> None:
+        self.without = without
         self.recording = origins.recording
         self._origins = origins
         self.links: list[Moment] = []
@@ -37,8 +43,31 @@ class Trail:
     def opened(self, number: int) -> list[int]:
         """The numbers of the links that a link came from: data, then decisions, then what did not run."""
         if number not in self._opened:
-            self._opened[number] = [self._number(its) for its in self._origins.of(self.links[number])]
+            self._opened[number] = [self._number(its) for its in self._behind(self.links[number])]
         return self._opened[number]
+
+    def narrowed(self, function: str) -> Trail:
+        """The same question, with the links in a function left out: what they came from stands in their place."""
+        return Trail(self._origins, [self.links[its] for its in self.beginning], self.without | {function})
+
+    def _behind(self, moment: Moment) -> list[Moment]:
+        found = dict.fromkeys(self._origins.of(moment))
+        if not self.without:
+            return list(found)
+        kept: dict[Moment, None] = {}
+        waiting = list(found)
+        for its in waiting:  # which grows meanwhile
+            if self._is_shown(its):
+                kept[its] = None
+            elif len(found) < _MOST_LEFT_OUT:
+                further = [more for more in self._origins.of(its) if more not in found]
+                found.update(dict.fromkeys(further))
+                waiting += further
+        return list(kept)
+
+    def _is_shown(self, moment: Moment) -> bool:
+        frame = self.recording.stepping.frame_of(moment.step)
+        return self.recording.trace.function_of_frame(frame).name not in self.without
 
     def is_opened(self, number: int) -> bool:
         """Whether it is known already what a link came from."""
@@ -98,6 +127,37 @@ def trail_of_printed(origins: Origins, step: int, text: str) -> Trail:
     if visit < 0:
         raise NoTrailError("No recorded statement printed this.")
     return Trail(origins, [Moment(Kind.PRINTED, visit, repr(text.rstrip("\n"))[1:-1], NOT_SET, step)])
+
+
+def trail_of_visit(origins: Origins, visit: int) -> Trail:
+    """Where what the statement of a visit did came from: what it wrote, printed, handed back or decided. Raises
+    NoTrailError where it did none of these."""
+    recording, trace = origins.recording, origins.trace
+    node = _node(origins, int(trace.steps.statement[visit]))
+    if node is not None and hasattr(node, "body") and tests_of(node) and not isinstance(node, (ast.For, ast.AsyncFor)):
+        return Trail(origins, [origins.decision(visit)])
+    found = [
+        origins.of_write(slot, Write(visit, step))
+        for step in recording.changes.own_steps(visit)
+        for slot, value in trace.histories.writes_during(step)
+        if value != NOT_SET and _is_own(origins, slot, visit)
+    ]
+    printed = recording.changes.printed(visit)
+    if printed:
+        found.append(Moment(Kind.PRINTED, visit, repr(printed.rstrip("\n"))[1:-1], NOT_SET, visit))
+    if isinstance(node, ast.Return):
+        frame = recording.stepping.frame_of(visit)
+        value = int(trace.frames.value[frame])
+        found.append(Moment(Kind.GIVEN_BACK, visit, trace.function_of_frame(frame).name, value, visit + 1, frame))
+    if not found:
+        raise NoTrailError("This line has stored, printed and decided nothing here.")
+    return Trail(origins, list(dict.fromkeys(found)))
+
+
+def _is_own(origins: Origins, slot: int, visit: int) -> bool:
+    """Whether a write is the visit's own: not that of a parameter of a frame that it called."""
+    slots = origins.trace.slots
+    return bool(slots.part[slot] != Part.NAME or slots.owner[slot] == origins.recording.stepping.frame_of(visit))
 
 
 def trail_of_exception(origins: Origins, step: int = -1) -> Trail:
