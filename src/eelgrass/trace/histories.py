@@ -37,6 +37,10 @@ class Part:
     COUNT = 5
 
 
+#: What of an object changes as elements come and go.
+ELEMENTS = (Part.ITEM, Part.CELL, Part.SIZE)
+
+
 @dataclass(frozen=True)
 class Slots:
     """The slots (`part`, `owner`, `key` by slot number) and all writes, sorted by slot and, within one, by time.

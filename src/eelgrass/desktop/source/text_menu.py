@@ -11,8 +11,8 @@ from eelgrass.reading.hover import name_at
 
 
 class TextMenu(QObject):
-    """The menu of the text and of the lines' numbers. Signals: `where_from(name)`; `did(line)`, for what a line did last;
-    `kept_out(line)`."""
+    """The menu of the text and of the lines' numbers. Signals: `where_from(name)`; `did(line)`, for what a line did
+    last; `kept_out(line)`."""
 
     where_from = pyqtSignal(str)
     did = pyqtSignal(int)

@@ -4,21 +4,20 @@ would have changed it but did not run."""
 from __future__ import annotations
 
 import ast
-from collections.abc import Callable, Iterable
-from functools import lru_cache
+from collections.abc import Iterable
 
-from eelgrass.reading.expressions.source_tree import worked_out
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.call_stack import handed_back
 from eelgrass.reading.trails.decisions import Decisions, tests_of
 from eelgrass.reading.trails.moments import ENDS, Kind, Moment
-from eelgrass.reading.trails.not_run import NotRun, own_parts
+from eelgrass.reading.trails.not_run import NotRun
+from eelgrass.reading.trails.reading_rules import ReadingRules
 from eelgrass.reading.trails.reads import GivenBack, Read, Reads, Sent
 from eelgrass.reading.trails.turnings import Reason, Turning, Turnings
 from eelgrass.reading.trails.visits_of_writes import Write, last_write, visit_at, visit_before, visit_in
 from eelgrass.reading.trails.what import owner_text, slot_text
 from eelgrass.trace.columns import between, find
-from eelgrass.trace.histories import Part
+from eelgrass.trace.histories import ELEMENTS, Part
 from eelgrass.trace.model import StepKind
 from eelgrass.trace.values import NOT_SET
 
@@ -26,7 +25,6 @@ from eelgrass.trace.values import NOT_SET
 _WRITING, _SEEDING = ("write", "writelines", "write_text", "write_bytes"), ("seed",)
 _MOST_BEFORE = 200
 _BEHIND = {Kind.FROM_FILE: "a file", Kind.RANDOM: "what is drawn"}
-_ELEMENTS = (Part.ITEM, Part.CELL, Part.SIZE)
 
 
 class Origins:
@@ -38,7 +36,7 @@ class Origins:
         self.decisions = Decisions(recording)
         self.turnings = Turnings(recording, self.decisions)
         self.not_run = NotRun(recording, self.turnings)
-        self._mentioning = lru_cache(256)(self._statements_mentioning)
+        self.rules = ReadingRules(recording, self.decisions)
 
     def of(self, moment: Moment) -> list[Moment]:
         """What a moment came from: data first, the latest first; then decisions; then what did not run."""
@@ -46,7 +44,7 @@ class Origins:
             return self._behind(moment)
         if moment.kind == Kind.NOT_RUN:
             return self.of_turning(Turning(moment.step, Reason(moment.what)))
-        reads = self._reads_of(moment)
+        reads = self.rules.of(moment)
         data, missed = self.of_reads(reads)
         missed += self._missed_yields(moment)
         return list(dict.fromkeys([*data, *self.decided(moment), *missed]))
@@ -55,7 +53,7 @@ class Origins:
         """What the program itself did before to what an end stands for: what it wrote into files, how it seeded."""
         names = {Kind.FROM_FILE: _WRITING, Kind.RANDOM: _SEEDING}.get(moment.kind, ())
         visits = []
-        for statement in dict.fromkeys(its for name in names for its in self._mentioning(name)):
+        for statement in dict.fromkeys(its for name in names for its in self.rules.mentioning(name)):
             of_statement = self.recording.visits.of_statement(statement)
             visits += of_statement[: find(of_statement, moment.step)][-_MOST_BEFORE:].tolist()
         return [Moment(Kind.CHANGED, visit, _BEHIND[moment.kind]) for visit in sorted(visits, reverse=True)]
@@ -94,7 +92,7 @@ class Origins:
         found: dict[tuple[int, int], list[Moment]] = {}
         others = []
         for its in moments:
-            is_part = its.slot >= 0 and its.frame < 0 and self.trace.slots.part[its.slot] in _ELEMENTS
+            is_part = its.slot >= 0 and its.frame < 0 and self.trace.slots.part[its.slot] in ELEMENTS
             if is_part:
                 found.setdefault((its.step, int(self.trace.slots.owner[its.slot])), []).append(its)
             else:
@@ -115,7 +113,7 @@ class Origins:
         if 0 <= write.step < len(trace.steps) and trace.steps.kind[write.step] == StepKind.RAISE:
             return self.raised(write.step)  # the name of a handler's exception
         value = trace.histories.value_at(slot, write.step + 1)
-        if trace.slots.part[slot] in _ELEMENTS:
+        if trace.slots.part[slot] in ELEMENTS:
             named = self._name_of_new(int(trace.slots.owner[slot]), write.visit)
             if named >= 0:
                 slot, value = named, trace.histories.value_at(named, write.step + 1)
@@ -124,7 +122,7 @@ class Origins:
         what = slot_text(self.recording, slot, write.visit, write.step + 1)
         if write.callee >= 0:
             return Moment(Kind.HANDED_OVER, write.visit, what, value, write.step + 1, write.callee, slot)
-        node = self._node(write.visit)
+        node = self.rules.node(write.visit)
         is_store = trace.slots.part[slot] == Part.NAME or isinstance(node, (ast.Assign, ast.AugAssign, ast.AnnAssign))
         return Moment(Kind.STORED if is_store else Kind.CHANGED, write.visit, what, value, write.step + 1, -1, slot)
 
@@ -162,190 +160,6 @@ class Origins:
         name = trace.function_of_frame(call.frame).name
         return [Moment(Kind.GIVEN_BACK, visit, name, value, call.last, call.frame)]
 
-    # What a moment read
-
-    def _reads_of(self, moment: Moment) -> Reads:
-        reads = Reads(self.recording, moment.step)
-        node = self._node(moment.step)
-        if node is None:
-            reads.read_unmatched()
-            return reads
-        rule: dict[Kind, Callable[[Reads, ast.stmt, Moment], None]] = {
-            Kind.HANDED_OVER: self._read_argument,
-            Kind.GIVEN_BACK: self._read_given,
-            Kind.DECIDED: self._read_decision,
-        }
-        rule.get(moment.kind, self._read_store)(reads, node, moment)
-        return reads
-
-    def _read_store(self, reads: Reads, node: ast.stmt, moment: Moment) -> None:
-        """What a statement that stored, changed, printed or raised has read."""
-        part = int(self.trace.slots.part[moment.slot]) if moment.slot >= 0 else -1
-        if isinstance(node, (ast.For, ast.AsyncFor)):
-            self._read_element(reads, node)
-        elif isinstance(node, ast.Assign) and (paired := _paired(node, moment.what)) is not None:
-            reads.read([paired], deep=False)
-        elif isinstance(node, (ast.Assign, ast.AnnAssign)) and part == Part.NAME:
-            is_unpacked = any(isinstance(its, (ast.Tuple, ast.List)) for its in getattr(node, "targets", []))
-            reads.read([node.value] if node.value is not None else [], deep=is_unpacked)
-        elif isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef)):
-            reads.read([*node.args.defaults, *(its for its in node.args.kw_defaults if its is not None)])
-        else:
-            self._read_whole(reads, node)
-        if part in _ELEMENTS:
-            reads.structure(int(self.trace.slots.owner[moment.slot]))
-
-    def _read_whole(self, reads: Reads, node: ast.stmt | None) -> None:
-        if node is None:
-            return
-        if isinstance(node, ast.AugAssign):
-            reads.read(worked_out(node))
-        elif isinstance(node, (ast.Assign, ast.AnnAssign, ast.Delete)):
-            targets = node.targets if isinstance(node, (ast.Assign, ast.Delete)) else [node.target]
-            value = [] if isinstance(node, ast.Delete) or node.value is None else [node.value]
-            reads.read(value, deep=False)
-            for its in (part for target in targets for part in ast.walk(target)):
-                if isinstance(its, (ast.Subscript, ast.Attribute)):
-                    reads.read([its.value], deep=False)
-                    reads.read([its.slice] if isinstance(its, ast.Subscript) else [])
-        elif isinstance(node, (ast.With, ast.AsyncWith)):
-            reads.read([its.context_expr for its in node.items])
-        elif isinstance(node, ast.ClassDef):
-            reads.read([*node.bases, *(its.value for its in node.keywords), *node.decorator_list])
-        elif hasattr(node, "body"):
-            reads.read([*tests_of(node), *getattr(node, "decorator_list", [])])
-        else:
-            reads.read(its for its in ast.iter_child_nodes(node) if isinstance(its, ast.expr))
-        reads.read_unmatched()
-
-    def _read_element(self, reads: Reads, node: ast.For | ast.AsyncFor) -> None:
-        """What a loop takes in a pass. What it goes through was worked out when the loop began."""
-        loop = int(self.trace.steps.statement[reads.visit])
-        its_pass = self.recording.loops.pass_at(reads.visit, loop)
-        starts = self.recording.loops.starts(reads.visit, loop)
-        begin = int(starts[0]) if len(starts) else reads.visit
-        first = Reads(self.recording, begin)
-        place = (its_pass.number if its_pass is not None and its_pass.number else len(starts) + 1) - 1
-        called = node.iter if isinstance(node.iter, ast.Call) and isinstance(node.iter.func, ast.Name) else None
-        if called is not None and called.func.id in ("enumerate", "zip") and not called.keywords:  # type: ignore[attr-defined]
-            through = called.args
-        else:
-            through = [node.iter]
-        for its in through:
-            if first.object_of(its) is None:
-                first.read([its])
-            else:
-                Reads.element(_at(first, reads.visit), its, place)
-        first.read_unmatched()
-        reads.read_unmatched()
-        reads.found.update(first.found)
-
-    def _read_decision(self, reads: Reads, node: ast.stmt, moment: Moment) -> None:
-        if isinstance(node, (ast.For, ast.AsyncFor)):
-            self._read_element(reads, node)
-        elif isinstance(node, (ast.Try, ast.TryStar)):
-            return
-        else:
-            reads.read(tests_of(node) if hasattr(node, "body") else worked_out(node) or tests_of(node))
-            reads.read_unmatched()
-
-    def _read_given(self, reads: Reads, node: ast.stmt, moment: Moment) -> None:
-        """What a frame handed back: of a statement that is no `return`, what the frame's end gives, or a `yield`."""
-        if isinstance(node, ast.Return):
-            reads.read([node.value] if node.value is not None else [], deep=False)
-            reads.read_unmatched()
-        elif any(isinstance(its, (ast.Yield, ast.YieldFrom)) for its in ast.walk(node)) and not hasattr(node, "body"):
-            self._read_whole(reads, node)
-        elif hasattr(node, "body"):
-            self._read_decision(reads, node, moment)
-        elif moment.value != NOT_SET and self.trace.values.get(moment.value) is not None:
-            self._read_whole(reads, node)  # a lambda or comprehension, in the statement around it
-
-    def _read_argument(self, reads: Reads, node: ast.stmt, moment: Moment) -> None:
-        """What was handed over to a parameter: its argument, where the call stands in the text; else all."""
-        found = [its for its in ast.walk(node) if isinstance(its, ast.Call) and self._made(reads, its, moment.frame)]
-        argument = self._argument(found[0], moment) if len(found) == 1 else None
-        if argument is not None:
-            reads.read(argument, deep=False)
-            if not argument and moment.slot >= 0:
-                self._read_defaults(reads, moment)
-            return
-        for call in found:
-            reads.read([*call.args, *(its.value for its in call.keywords)])
-        if not found:
-            self._read_mentions(reads, moment)
-        its_own = [its for its in reads.found if isinstance(its, GivenBack) and its.call.frame == moment.frame]
-        for its in its_own:
-            del reads.found[its]
-
-    def _read_mentions(self, reads: Reads, moment: Moment) -> None:
-        """For a frame that no call in the text made, as code in C, an event loop or a thread calls functions: all that
-        the latest statements read that name the function."""
-        self._read_whole(reads, self._node(reads.visit))
-        for statement in self._mentioning(self.trace.function_of_frame(moment.frame).name):
-            visits = self.recording.visits.of_statement(statement)
-            place = find(visits, int(self.trace.frames.first[moment.frame])) - 1
-            node = self.recording.worked_lines.syntax.statement(statement)
-            if place >= 0 and node is not None:
-                other = Reads(self.recording, int(visits[place]))
-                self._read_whole(other, node)
-                reads.found.update(other.found)
-
-    def _statements_mentioning(self, name: str) -> list[int]:
-        """The statements that use the name of a function, or a method of its name."""
-        found = []
-        for number in range(len(self.trace.program.statements)):
-            node = self.recording.worked_lines.syntax.statement(number)
-            parts = [] if node is None else own_parts(node)
-            words = {getattr(its, "id", getattr(its, "attr", "")) for part in parts for its in ast.walk(part)}
-            if name in words:
-                found.append(number)
-        return found
-
-    def _made(self, reads: Reads, call: ast.Call, frame: int) -> bool:
-        made = reads.frame_called(call)
-        return made is not None and made.frame == frame
-
-    def _argument(self, call: ast.Call, moment: Moment) -> list[ast.expr] | None:
-        """The expressions that a parameter's value came from; None where that is not plain."""
-        function = self.trace.function_of_frame(moment.frame)
-        if moment.slot < 0:  # not what is handed over, but that it is
-            return []
-        name = str(self.trace.values.get(int(self.trace.slots.key[moment.slot])))
-        keyword = next((its.value for its in call.keywords if its.arg == name), None)
-        if keyword is not None:
-            return [keyword]
-        if any(isinstance(its, ast.Starred) for its in call.args) or any(its.arg is None for its in call.keywords):
-            return None
-        parent = function.parent
-        is_method = parent >= 0 and self.trace.program.functions[parent].kind == "class"
-        places = [its for its in function.params if not (is_method and its == function.params[0])]
-        if is_method and name == function.params[0]:
-            return [call.func.value] if isinstance(call.func, ast.Attribute) else []
-        place = places.index(name) if name in places else len(call.args)
-        if place < len(call.args):
-            return [call.args[place]]
-        return [] if name in places else None
-
-    def _read_defaults(self, reads: Reads, moment: Moment) -> None:
-        """What a parameter is when nothing is handed over: what the function's definition worked out."""
-        function = self.trace.function_of_frame(moment.frame)
-        for number, its in enumerate(self.trace.program.statements):
-            node = self.recording.worked_lines.syntax.statement(number) if its.function == function.parent else None
-            is_definition = isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef)) and node.name == function.name
-            visit = self.decisions.latest(number, self._definer(moment.frame), moment.step) if is_definition else -1
-            if visit >= 0 and isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef)):
-                other = Reads(self.recording, visit)
-                other.read([*node.args.defaults, *(part for part in node.args.kw_defaults if part is not None)])
-                reads.found.update(other.found)
-
-    def _definer(self, frame: int) -> int:
-        """The frame in which the function of a frame was defined, as far as it is known; else any."""
-        parent = self.trace.program.functions[int(self.trace.frames.function[frame])].parent
-        frames = self.recording.calls.of_function(parent)
-        before = frames[frames < frame] if len(frames) else frames
-        return int(before[-1]) if len(before) else -1
-
     # Decisions
 
     def decided(self, moment: Moment) -> list[Moment]:
@@ -366,7 +180,7 @@ class Origins:
         )
         if raises >= 0:
             return self.raised(raises)
-        node = self._node(visit)
+        node = self.rules.node(visit)
         what = " and ".join(ast.unparse(its) for its in tests_of(node)) if node is not None else ""
         return Moment(Kind.DECIDED, visit, what)
 
@@ -414,19 +228,3 @@ class Origins:
     def _node(self, visit: int) -> ast.stmt | None:
         number = int(self.trace.steps.statement[visit])
         return self.recording.worked_lines.syntax.statement(number) if number >= 0 else None
-
-
-def _paired(node: ast.Assign, name: str) -> ast.expr | None:
-    """For `a, b = c, d`, the expression on the right that belongs to a name on the left."""
-    for target in node.targets:
-        if isinstance(target, (ast.Tuple, ast.List)) and isinstance(node.value, (ast.Tuple, ast.List)):
-            pairs: Iterable[tuple[ast.expr, ast.expr]] = zip(target.elts, node.value.elts, strict=False)
-            if len(target.elts) == len(node.value.elts):
-                return next((value for its, value in pairs if isinstance(its, ast.Name) and its.id == name), None)
-    return None
-
-
-def _at(first: Reads, visit: int) -> Reads:
-    """What goes through is as it was worked out; its elements are those of a later visit."""
-    first.visit = visit
-    return first
