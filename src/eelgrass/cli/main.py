@@ -21,6 +21,7 @@ import click
 from eelgrass import __version__
 from eelgrass.cli.checks import check
 from eelgrass.cli.common import Refused, load, print_rows, recording_argument, write
+from eelgrass.cli.comparing import compare
 from eelgrass.cli.trails import kept_out, trail
 from eelgrass.export import json_rows
 from eelgrass.runs import order as orders
@@ -359,5 +360,6 @@ def table(
 
 
 main.add_command(check)
+main.add_command(compare)
 main.add_command(trail)
 main.add_command(kept_out)

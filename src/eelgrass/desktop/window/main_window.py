@@ -28,8 +28,6 @@ from eelgrass.desktop.source.diagnostics_view import DiagnosticsView
 from eelgrass.desktop.source.iterations_view import IterationsView
 from eelgrass.desktop.source.source_view import SourceView
 from eelgrass.desktop.source.statement_view import StatementView
-from eelgrass.desktop.tabs.exceptions_view import ExceptionsView
-from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.tabs.pictures_view import PicturesView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.desktop.tabs.watch_view import WatchView
@@ -40,6 +38,7 @@ from eelgrass.desktop.window.layout import Layout
 from eelgrass.desktop.window.notice_bar import NoticeBar
 from eelgrass.desktop.window.tab_pane import TabPane
 from eelgrass.desktop.window.top_bar import TopBar
+from eelgrass.desktop.window.trail_wiring import wire_trails
 from eelgrass.errors import EelgrassError
 from eelgrass.lessons.demo_lesson import demo_lesson
 from eelgrass.runs.source_text import diagnostics
@@ -161,15 +160,7 @@ class MainWindow(QMainWindow):
         self.view(TableView).checked.connect(m.solving.keep_desk_check)
         self.view(DiagnosticsView).chosen.connect(self.source.editor.put_caret)
         self.stack.watched.connect(commands.look_at)
-        self.source.menu.where_from.connect(commands.where_from)
-        self.source.menu.kept_out.connect(commands.kept_out)
-        self.source.menu.did.connect(commands.where_did)
-        for changed in (m.trails.asked, m.trails.opened, m.trails.stood):
-            changed.connect(lambda *_: self.timeline.show_trail(m.trails.steps))
-        self.view(OutputView).asked.connect(lambda step, text: commands.where_printed(step, text))
-        self.view(ExceptionsView).asked.connect(commands.where_exception)
-        for traced in (self.statement.traced, watches.traced, self.view(TableView).traced):
-            traced.connect(commands.where_at)
+        wire_trails(m, self, self.statement, commands)
         self.top_bar.chosen.connect(lambda exercise: self._told(lambda: m.workspace.open_exercise(exercise)))
         self.top_bar.picked.connect(m.workspace.open)
         self.top_bar.case_chosen.connect(m.launch.choose_case)

@@ -1,0 +1,1 @@
+"""Two runs side by side: which statements are the same, and where what happened differs first."""

@@ -1,0 +1,110 @@
+"""Which statements of two texts are the same one: also where names were changed, functions moved, lines added."""
+
+from __future__ import annotations
+
+import ast
+from collections import defaultdict
+from difflib import SequenceMatcher
+
+from eelgrass.reading.recording import Recording
+from eelgrass.reading.trails.not_run import own_parts
+from eelgrass.trace.program import EXPRESSION
+
+#: What functions whose names differ must have in common.
+_ALIKE = 0.6
+
+
+def matched_statements(a: Recording, b: Recording) -> dict[int, int]:
+    """For statements of one text, those of the other that they are."""
+    keys = [_keys(its) for its in (a, b)]
+    ours, theirs = (_by_function(its) for its in (a, b))
+    found: dict[int, int] = {}
+    for one, other in _matched_functions(a, b, ours, theirs, keys).items():
+        found.update(_in_order(ours[one], theirs[other], *keys))
+    return found
+
+
+def _keys(recording: Recording) -> list[tuple[str, str]]:
+    """By statement: (its kind, its own text without the names in it)."""
+    found = []
+    for number, its in enumerate(recording.trace.program.statements):
+        node = recording.worked_lines.syntax.statement(number)
+        parts = [] if node is None else own_parts(node)
+        found.append((its.kind, " ".join(_nameless(part) for part in parts)))
+    return found
+
+
+def _nameless(tree: ast.AST) -> str:
+    """The text of a part, with `_` in the place of each name of its own."""
+
+    class Blank(ast.NodeTransformer):
+        def visit_Name(self, node: ast.Name) -> ast.AST:
+            return ast.copy_location(ast.Name("_", node.ctx), node)
+
+    try:
+        return ast.unparse(Blank().visit(ast.parse(ast.unparse(tree))))
+    except (SyntaxError, ValueError, RecursionError):
+        return ""
+
+
+def _by_function(recording: Recording) -> dict[int, list[int]]:
+    found: dict[int, list[int]] = defaultdict(list)
+    for number, its in enumerate(recording.trace.program.statements):
+        if its.arm != EXPRESSION:
+            found[its.function].append(number)
+    return found
+
+
+def _matched_functions(
+    a: Recording,
+    b: Recording,
+    ours: dict[int, list[int]],
+    theirs: dict[int, list[int]],
+    keys: list[list[tuple[str, str]]],
+) -> dict[int, int]:
+    """Functions by their full names, the others by what is in them."""
+    names = [{_full_name(its, number): number for number in of} for its, of in ((a, ours), (b, theirs))]
+    found = {number: names[1][name] for name, number in names[0].items() if name in names[1]}
+    left = [number for number in theirs if number not in found.values()]
+    for one in ours:
+        if one in found or not left:
+            continue
+        shares = [(_share(ours[one], theirs[other], keys), -other) for other in left]
+        share, other = max(shares)
+        if share >= _ALIKE:
+            found[one] = -other
+            left.remove(-other)
+    return found
+
+
+def _full_name(recording: Recording, function: int) -> tuple[str, ...]:
+    functions, name = recording.trace.program.functions, []
+    module = functions[function].module
+    while function >= 0:
+        name.append(functions[function].name)
+        function = functions[function].parent
+    return (str(module), *name)
+
+
+def _share(ours: list[int], theirs: list[int], keys: list[list[tuple[str, str]]]) -> float:
+    parts = [[keys[side][number] for number in of] for side, of in enumerate((ours, theirs))]
+    return SequenceMatcher(None, parts[0], parts[1], autojunk=False).ratio()
+
+
+def _in_order(
+    ours: list[int], theirs: list[int], our_keys: list[tuple[str, str]], their_keys: list[tuple[str, str]]
+) -> dict[int, int]:
+    """The statements of one function, in their order; of those that differ, each with the first left of its kind."""
+    before, after = [our_keys[its] for its in ours], [their_keys[its] for its in theirs]
+    found: dict[int, int] = {}
+    for tag, first, end, low, high in SequenceMatcher(None, before, after, autojunk=False).get_opcodes():
+        if tag == "equal":
+            found.update(zip(ours[first:end], theirs[low:high], strict=True))
+        elif tag == "replace":
+            place = low
+            for number in range(first, end):
+                same = [it for it in range(place, high) if after[it][0] == before[number][0]]
+                if same:
+                    found[ours[number]] = theirs[same[0]]
+                    place = same[0] + 1
+    return found

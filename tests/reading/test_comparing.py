@@ -1,0 +1,105 @@
+"""Two runs held against each other: nothing where there is nothing, and a planted change where it first matters."""
+
+from __future__ import annotations
+
+import ast
+import random
+import re
+
+import pytest
+from conftest import Record
+from support import first_year
+from support.trail_judge import changes
+
+from eelgrass.reading.comparing.runs import compare
+from eelgrass.reading.recording import Recording
+
+_MEAN = """\
+def mean(levels):
+    total = 0
+    for level in levels:
+        if level > 9:
+            continue
+        total = total + level
+    return total / len(levels)
+
+def report(levels):
+    print("mean", mean(levels))
+
+report([1, 2, 99, 3])
+report([4, 4])
+"""
+
+
+def _program(seed: int) -> str:
+    while True:
+        its = first_year.program(seed)
+        if not (its.typed or its.has_threads or "open(" in its.text or "raise SystemExit" in its.text):
+            return its.text
+        seed += 1_000
+
+
+def _renamed(text: str) -> str:
+    """A text with other names for its variables, more room between its lines, and remarks."""
+    stored = {
+        node.id for node in ast.walk(ast.parse(text)) if isinstance(node, ast.Name) and isinstance(node.ctx, ast.Store)
+    }
+    outside = {node.attr for node in ast.walk(ast.parse(text)) if isinstance(node, ast.Attribute)}
+    words = {node.arg for node in ast.walk(ast.parse(text)) if isinstance(node, ast.keyword)}
+    inside = {
+        part for node in ast.walk(ast.parse(text)) if isinstance(node, ast.Constant) for part in str(node.value).split()
+    }
+    for name in stored - outside - inside - words:
+        text = re.sub(rf"\\b{name}\\b", f"{name}_here", text)
+    return "# another hand\n\n" + text
+
+
+def _is_default(text: str, literal: ast.Constant) -> bool:
+    functions = [node for node in ast.walk(ast.parse(text)) if isinstance(node, ast.FunctionDef)]
+    return any(literal.lineno == node.lineno for node in functions)
+
+
+@pytest.mark.parametrize("seed", range(500, 506))
+def test_a_run_is_like_itself_and_like_that_of_the_same_text_by_other_names(record: Record, seed: int) -> None:
+    text = _program(seed)
+    runs = [record(its, seed=1) for its in (text, text, _renamed(text))]
+    assert compare(runs[0], runs[1]).is_same
+    found = compare(runs[0], runs[2])
+    assert (found.path, found.value) == (None, None)
+    assert found.aligned > 5
+
+
+def test_a_planted_change_is_the_first_difference(record: Record) -> None:
+    hits = []
+    for seed in range(520, 530):
+        text = _program(seed)
+        plain = record(text, seed=1)
+        for change in list(changes(text, random.Random(seed)))[:4]:
+            found = compare(plain, record(change.text, seed=1))
+            first = min((its.step_a for its in (found.path, found.value) if its is not None), default=-1)
+            statement = plain.trace.statement_of(first) if first >= 0 else None
+            if statement is not None and not _is_default(text, change.literal):  # which matters where it is used
+                hits.append(change.literal.lineno in range(statement.line, statement.end_line + 1))
+    assert len(hits) > 20
+    assert sum(hits) / len(hits) >= 0.9, hits
+
+
+def test_moved_functions_and_added_prints_differ_in_output_alone(record: Record) -> None:
+    mean, report, rest = _MEAN.split("\n\n")
+    moved = "\n\n".join((report, mean, rest)).replace("    total = 0\n", "    total = 0\n    print('adding')\n")
+    found = compare(record(_MEAN), record(moved))
+    assert (found.path, found.value) == (None, None)
+    assert found.output is not None
+    assert (found.output.character, found.output.text_b) == (0, "adding")
+
+
+def test_the_first_difference_of_path_is_the_decision(record: Record) -> None:
+    plain: Recording = record(_MEAN)
+    found = compare(plain, record(_MEAN.replace("> 9", "> 2")))
+    assert found.path is not None
+    assert (plain.trace.line_of(found.path.step_a), found.value) == (4, None)
+
+
+def test_runs_without_any_likeness_differ_from_the_beginning(record: Record) -> None:
+    found = compare(record("tide = 3\nprint(tide)"), record("import sys\nsys.exit(1)"))
+    assert not found.is_same
