@@ -21,6 +21,20 @@ def matched_statements(a: Recording, b: Recording) -> dict[int, int]:
     found: dict[int, int] = {}
     for one, other in _matched_functions(a, b, ours, theirs, keys).items():
         found.update(_in_order(ours[one], theirs[other], *keys))
+    return found | _expressions(a, b, found)
+
+
+def _expressions(a: Recording, b: Recording, matched: dict[int, int]) -> dict[int, int]:
+    """The lambdas and comprehensions in matched statements, in the order of the text."""
+    inside: dict[tuple[int, str], list[int]] = defaultdict(list)
+    for number, its in enumerate(b.trace.program.statements):
+        if its.arm == EXPRESSION:
+            inside[its.parent, its.kind].append(number)
+    found: dict[int, int] = {}
+    for number, its in enumerate(a.trace.program.statements):
+        there = matched.get(its.parent, found.get(its.parent, -1))
+        if its.arm == EXPRESSION and inside[there, its.kind]:
+            found[number] = inside[there, its.kind].pop(0)
     return found
 
 

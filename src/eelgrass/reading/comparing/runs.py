@@ -17,7 +17,8 @@ import numpy.typing as npt
 
 from eelgrass.reading.comparing.matched_statements import matched_statements
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.state import value_text
+from eelgrass.reading.state import insides, value_text
+from eelgrass.reading.trails.visits_of_writes import visit_at, visit_in
 from eelgrass.trace.columns import Ints
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import FrameEnd, StepKind, Trace
@@ -114,6 +115,13 @@ class _Run:
         """The step of the visit before a place of the sequence; -1 at its beginning."""
         return int(self.steps[place - 1]) if place else -1
 
+    def visit(self, event: _Event) -> int:
+        """The visit that made an event."""
+        if event.part == _GIVEN:
+            return visit_in(self.recording, int(self.trace.steps.frame[event.step]), event.step)
+        found = visit_at(self.recording, event.step)
+        return found if found >= 0 else self.step_before(event.place)
+
     def events(self, places: int) -> list[_Event]:
         """All writes of kept visits, and what frames gave back, in the order of time, up to a place."""
         trace, slots, frames = self.trace, self.trace.slots, self.trace.frames
@@ -127,7 +135,9 @@ class _Run:
         is_name = slots.part[which] == Part.NAME
         scope = np.where(is_name, frames.function[np.where(is_name, slots.owner[which], 0)], -1)
         place = np.searchsorted(self.steps, step, "right")
-        columns = (place, step, slots.part[which], scope, slots.key[which], slots.write_value[order])
+        part = np.where(slots.part[which] == Part.CELL, Part.ITEM, slots.part[which])
+        key = np.where(slots.part[which] == Part.CELL, NOT_SET, slots.key[which])
+        columns = (place, step, part, scope, key, slots.write_value[order])
         found = [_Event(*row) for row in zip(*(column.tolist() for column in columns), strict=True)]
         gave = np.flatnonzero((frames.end == FrameEnd.RETURNED) & (frames.last >= 0) & (frames.last < end))
         gave = gave[self._is_kept[frames.last[gave]]]
@@ -161,17 +171,14 @@ def _first_value(one: _Run, other: _Run, common: int) -> Difference | None:
     ours, theirs = one.events(common), other.events(common)
     for mine, its in zip(ours, theirs, strict=False):
         if (mine.place, mine.part) != (its.place, its.part) or not alike.events(mine, its):
-            steps = one.step_before(mine.place), other.step_before(its.place)
-            return Difference(*steps, alike.what(mine), mine.value, its.value)
+            return Difference(one.visit(mine), other.visit(its), alike.what(mine), mine.value, its.value)
     if len(ours) > len(theirs):
         event = ours[len(theirs)]
-        steps = one.step_before(event.place), other.step_before(event.place)
-        return Difference(*steps, alike.what(event), event.value)
+        return Difference(one.visit(event), other.step_before(event.place), alike.what(event), event.value)
     if len(theirs) > len(ours):
         event = theirs[len(ours)]
-        steps = one.step_before(event.place), other.step_before(event.place)
         what = _Alike(other.recording, one.recording).what(event)
-        return Difference(*steps, what, NOT_SET, event.value)
+        return Difference(one.step_before(event.place), other.visit(event), what, NOT_SET, event.value)
     return None
 
 
@@ -183,19 +190,21 @@ class _Alike:
         self._names: dict[tuple[int, str], str] = {}
         self._objects: dict[int, int] = {}
         self._known: dict[tuple[int, int], bool] = {}
+        self._step = -1, -1
 
     def what(self, event: _Event) -> str:
         """The name, field or place that an event of the first run is about."""
         if event.part == _GIVEN:
             return self._a.program.functions[event.scope].name
-        return "" if event.part == Part.CELL else str(self._a.values.get(event.key))
+        return "" if event.key == NOT_SET else str(self._a.values.get(event.key))
 
     def events(self, mine: _Event, its: _Event) -> bool:
         """Whether two events are about the same name, field or place, and the values are alike."""
+        self._step = mine.step, its.step
         return self._keys(mine, its) and self._values(mine.value, its.value)
 
     def _keys(self, mine: _Event, its: _Event) -> bool:
-        if mine.part in (_GIVEN, Part.CELL):
+        if NOT_SET in (mine.key, its.key):  # an element of a list whose places move
             return True
         ours, theirs = self._a.values.get(mine.key), self._b.values.get(its.key)
         if mine.part == Part.NAME:
@@ -238,25 +247,23 @@ class _Alike:
         if self._a.objects.shape_of(ours) != self._b.objects.shape_of(theirs):
             return False
         self._objects[ours] = theirs
-        mine, its = _first_inside(self._a, ours), _first_inside(self._b, theirs)
+        mine, its = _inside(self._a, ours, self._step[0] + 1), _inside(self._b, theirs, self._step[1] + 1)
         return len(mine) == len(its) and all(
-            part == other
-            and (part in (Part.SIZE, Part.CELL) or self._values(key, their_key))
-            and self._values(value, held)
-            for (part, key, value), (other, their_key, held) in zip(mine, its, strict=True)
+            self._values(key, their_key) and self._values(value, held)
+            for (key, value), (their_key, held) in zip(mine, its, strict=True)
         )
 
 
-def _first_inside(trace: Trace, number: int) -> list[tuple[int, int, int]]:
-    """(part, key, value) of what an object held when it came to be; nothing of functions, classes and modules, whose
-    parts have other names in other texts."""
+def _inside(trace: Trace, number: int, step: int) -> list[tuple[int, int]]:
+    """(key, value) of what an object holds; nothing of functions, classes and modules, whose parts have other names in
+    other texts."""
     if trace.objects.shape_of(number) in ("function", "class", "module"):
         return []
-    slots = trace.histories.of_object(number)
-    held = trace.histories.values_at(slots, 0)
-    slots, held = slots[held != NOT_SET], held[held != NOT_SET]
-    columns = (trace.slots.part[slots], trace.slots.key[slots], held)
-    return list(zip(*(column.tolist() for column in columns), strict=True))
+    held = insides.fields(trace, number, step)
+    return [
+        *insides.items(trace, number, step),
+        *((trace.values.number_of_text(name), value) for name, value in held),
+    ]
 
 
 def _first_output(a: Recording, b: Recording) -> OutputDifference | None:
