@@ -24,6 +24,7 @@ from eelgrass.reading.trails.sentences import Sentences
 from eelgrass.reading.trails.trail import trail_of_output
 from eelgrass.runs.order import Order
 from eelgrass.runs.run import Run
+from eelgrass.trace.model import Trace
 
 sys.path.append(str(Path(__file__).parents[1] / "tests"))
 trail_judge = importlib.import_module("support.trail_judge")
@@ -45,23 +46,28 @@ print(total, best, len(levels))
 """
 
 
-def measure(steps: int, folder: Path) -> None:
-    """One row: the first links of the trail of what is printed last."""
+def recorded_passes(steps: int, folder: Path) -> Trace:
+    """A run of about so many steps: a loop with a call, decisions and a list."""
     program = folder / "steps.py"
     program.write_text(_PROGRAM.format(passes=steps // 7))
     run = Run(Order(program, max_steps=0))
     run.start()
-    recording = Recording(run.wait())
+    return run.wait()
+
+
+def measure(steps: int, folder: Path) -> None:
+    """One row: the first links of the trail of what is printed last."""
+    trace = recorded_passes(steps, folder)
     samples = []
     for _ in range(ROUNDS):
-        again = Recording(recording.trace)
+        again = Recording(trace)
         again.prepare()
         begun = time.perf_counter()
         trail, sentences = trail_of_output(Origins(again), 0), Sentences(again)
         for number in islice(trail.walk(), LINKS):
             sentences.of(trail.links[number])
         samples.append((time.perf_counter() - begun) * 1000)
-    print(f"| {len(recording.trace.steps):,} | {np.median(samples):.0f} | {max(samples):.0f} |", flush=True)
+    print(f"| {len(trace.steps):,} | {np.median(samples):.0f} | {max(samples):.0f} |", flush=True)
 
 
 def judged(seed: int) -> tuple[int, list[str]]:

@@ -19,10 +19,10 @@ from eelgrass.reading.comparing.matched_statements import matched_statements
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import insides, value_text
 from eelgrass.reading.trails.visits_of_writes import visit_at, visit_in
-from eelgrass.trace.columns import Ints
+from eelgrass.trace.columns import Ints, Wides
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import FrameEnd, StepKind, Trace
-from eelgrass.trace.values import NOT_SET, Ref
+from eelgrass.trace.values import NOT_SET, Kind, Ref
 
 _OUTPUT = 1
 
@@ -122,32 +122,45 @@ class _Run:
         found = visit_at(self.recording, event.step)
         return found if found >= 0 else self.step_before(event.place)
 
-    def events(self, places: int) -> list[_Event]:
+    def events(self, places: int) -> _Events:
         """All writes of kept visits, and what frames gave back, in the order of time, up to a place."""
         trace, slots, frames = self.trace, self.trace.slots, self.trace.frames
         end = int(self.steps[places]) if places < len(self.steps) else len(trace.steps)
-        told = slots.write_step
-        order = np.argsort(told, kind="stable")
-        order = order[(told[order] >= 0) & (told[order] < end)]
-        order = order[self._is_kept[told[order]]]
-        order = order[slots.part[slots.write_slot[order]] != Part.SIZE]
-        which, step = slots.write_slot[order], told[order]
-        is_name = slots.part[which] == Part.NAME
+        told, which = slots.write_step, slots.write_slot
+        chosen = (told >= 0) & (told < end) & (slots.part[which] != Part.SIZE)
+        chosen[chosen] = self._is_kept[told[chosen]]
+        step, which, value = told[chosen], which[chosen], slots.write_value[chosen]
+        part, is_cell = slots.part[which].astype(np.int64), slots.part[which] == Part.CELL
+        is_name = part == Part.NAME
         scope = np.where(is_name, frames.function[np.where(is_name, slots.owner[which], 0)], -1)
-        place = np.searchsorted(self.steps, step, "right")
-        part = np.where(slots.part[which] == Part.CELL, Part.ITEM, slots.part[which])
-        key = np.where(slots.part[which] == Part.CELL, NOT_SET, slots.key[which])
-        columns = (place, step, part, scope, key, slots.write_value[order])
-        found = [_Event(*row) for row in zip(*(column.tolist() for column in columns), strict=True)]
         gave = np.flatnonzero((frames.end == FrameEnd.RETURNED) & (frames.last >= 0) & (frames.last < end))
         gave = gave[self._is_kept[frames.last[gave]]]
-        last = frames.last[gave]
-        place = np.searchsorted(self.steps, last, "right")
-        rows = zip(
-            place.tolist(), last.tolist(), frames.function[gave].tolist(), frames.value[gave].tolist(), strict=True
+        nothing = np.full(len(gave), NOT_SET)
+        columns = (
+            np.concatenate((step, frames.last[gave])),
+            np.concatenate((np.where(is_cell, Part.ITEM, part), np.full(len(gave), _GIVEN))),
+            np.concatenate((scope, frames.function[gave])),
+            np.concatenate((np.where(is_cell, NOT_SET, slots.key[which]), nothing)),
+            np.concatenate((value, frames.value[gave])),
         )
-        found += [_Event(place, step, _GIVEN, scope, NOT_SET, value) for place, step, scope, value in rows]
-        return sorted(found, key=lambda its: (its.place, its.step, its.part == _GIVEN))
+        order = np.lexsort((columns[1] == _GIVEN, columns[0]))
+        step, *others = (column[order].astype(np.int64) for column in columns)
+        return _Events(np.searchsorted(self.steps, step, "right"), step, *others)
+
+
+class _Events(NamedTuple):
+    """Events as columns, as `_Event` has one."""
+
+    place: Wides
+    step: Wides
+    part: Wides
+    scope: Wides
+    key: Wides
+    value: Wides
+
+    def at(self, row: int) -> _Event:
+        """One of them."""
+        return _Event(*(int(column[row]) for column in self))
 
 
 class _Event(NamedTuple):
@@ -169,17 +182,48 @@ def _first_value(one: _Run, other: _Run, common: int) -> Difference | None:
     """The first event up to a place that is another one."""
     alike = _Alike(one.recording, other.recording)
     ours, theirs = one.events(common), other.events(common)
-    for mine, its in zip(ours, theirs, strict=False):
-        if (mine.place, mine.part) != (its.place, its.part) or not alike.events(mine, its):
-            return Difference(one.visit(mine), other.visit(its), alike.what(mine), mine.value, its.value)
-    if len(ours) > len(theirs):
-        event = ours[len(theirs)]
+    counts = len(ours.step), len(theirs.step)
+    row = _first_unlike(alike, ours, theirs, min(counts))
+    if row < min(counts):
+        mine, its = ours.at(row), theirs.at(row)
+        return Difference(one.visit(mine), other.visit(its), alike.what(mine), mine.value, its.value)
+    if counts[0] > counts[1]:
+        event = ours.at(counts[1])
         return Difference(one.visit(event), other.step_before(event.place), alike.what(event), event.value)
-    if len(theirs) > len(ours):
-        event = theirs[len(ours)]
+    if counts[1] > counts[0]:
+        event = theirs.at(counts[0])
         what = _Alike(other.recording, one.recording).what(event)
         return Difference(one.step_before(event.place), other.visit(event), what, NOT_SET, event.value)
     return None
+
+
+def _first_unlike(alike: _Alike, ours: _Events, theirs: _Events, count: int) -> int:
+    """The first row of both that does not stand for the same; `count` where all do. Looked at are only rows with a pair
+    of keys, or of values, that is not the same at a glance and has not come before."""
+    unlike = np.flatnonzero((ours.place[:count] != theirs.place[:count]) | (ours.part[:count] != theirs.part[:count]))
+    count = int(unlike[0]) if len(unlike) else count
+    pairs = (ours.part[:count], ours.scope[:count], ours.key[:count], theirs.key[:count])
+    fresh = _first_rows(*pairs)
+    doubtful = np.flatnonzero(~alike.at_a_glance(ours.value[:count], theirs.value[:count]))
+    values = doubtful[_first_rows(ours.value[doubtful], theirs.value[doubtful])]
+    for row in np.union1d(fresh, values).tolist():
+        if not alike.events(ours.at(row), theirs.at(row)):
+            return int(row)
+    return count
+
+
+def _first_rows(*columns: Wides) -> Wides:
+    """The rows at which a combination of numbers comes for the first time, in order."""
+    if not len(columns[0]):
+        return np.zeros(0, np.int64)
+    order = np.lexsort(columns)
+    different = np.zeros(len(order), np.bool_)
+    different[0] = True
+    for column in columns:
+        different[1:] |= column[order][1:] != column[order][:-1]
+    starts = np.flatnonzero(different)
+    found: Wides = np.sort(np.minimum.reduceat(order, starts))
+    return found
 
 
 class _Alike:
@@ -191,6 +235,17 @@ class _Alike:
         self._objects: dict[int, int] = {}
         self._known: dict[tuple[int, int], bool] = {}
         self._step = -1, -1
+
+    def at_a_glance(self, ours: Wides, theirs: Wides) -> npt.NDArray[np.bool_]:
+        """Where two values are the same number or truth value, or both none: without a look at either."""
+        plain = (Kind.NONE, Kind.TRUTH, Kind.WHOLE, Kind.FLOAT)
+        there = (ours != NOT_SET) & (theirs != NOT_SET)
+        found: npt.NDArray[np.bool_] = ~there & (ours == theirs)
+        a, b = ours[there], theirs[there]
+        kinds = self._a.values.kinds[a]
+        same = (kinds == self._b.values.kinds[b]) & (self._a.values.payloads[a] == self._b.values.payloads[b])
+        found[there] = same & np.isin(kinds, plain)
+        return found
 
     def what(self, event: _Event) -> str:
         """The name, field or place that an event of the first run is about."""
