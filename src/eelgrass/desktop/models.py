@@ -15,6 +15,7 @@ from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.services.disk_writer import DiskWriter
 from eelgrass.desktop.services.messages import Message, Messages
 from eelgrass.desktop.services.settings import Settings
+from eelgrass.desktop.session.comparison import RunComparison
 from eelgrass.desktop.session.player import Player
 from eelgrass.desktop.session.session_parts import SessionParts, new_session_parts
 from eelgrass.desktop.session.side_runs import SideRuns
@@ -50,6 +51,7 @@ class Models:
     prediction: PredictionMode
     side_runs: SideRuns
     trails: Trails
+    comparison: RunComparison
     player: Player
 
 
@@ -92,5 +94,6 @@ def new_models() -> Models:
         prediction=prediction,
         side_runs=SideRuns(parts.session),
         trails=trails,
+        comparison=RunComparison(parts.session),
         player=Player(parts.session, settings.values.speed),
     )

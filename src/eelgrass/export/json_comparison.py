@@ -6,8 +6,8 @@ from typing import Any
 
 from eelgrass.export.json_rows import value
 from eelgrass.reading.comparing.runs import Comparison, Difference
+from eelgrass.reading.comparing.sentences import sentence
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.state.value_text import brief
 from eelgrass.trace.values import NOT_SET
 
 
@@ -54,23 +54,3 @@ def _moment(recording: Recording, step: int) -> dict[str, Any] | None:
 
 def _value(recording: Recording, number: int, step: int) -> dict[str, Any] | None:
     return None if number == NOT_SET else value(recording.trace, number, max(step, 0) + 1)
-
-
-def sentence(a: Recording, b: Recording, its: Comparison) -> str:
-    """What differs first, in words."""
-    if its.is_same:
-        return f"The runs are the same: {its.aligned:,} steps, all values and the output."
-    value_, path = its.value, its.path
-    if value_ is not None and value_.step_a >= 0 and value_.step_b >= 0:
-        told = [
-            "nothing" if number == NOT_SET else brief(run.trace, number, step + 1)
-            for run, number, step in ((a, value_.value_a, value_.step_a), (b, value_.value_b, value_.step_b))
-        ]
-        lines = a.trace.line_of(value_.step_a), b.trace.line_of(value_.step_b)
-        where = f"line {lines[0]}" if lines[0] == lines[1] else f"line {lines[0]}, there line {lines[1]}"
-        return f"First at {where}: {value_.what or 'an element'} is {told[0]}, and {told[1]} in the other run."
-    if path is not None and path.step_a >= 0 and path.step_b >= 0:
-        return f"The runs part after line {a.trace.line_of(path.step_a)}, {its.aligned:,} steps from their beginning."
-    if its.output is not None and value_ is None and path is None:
-        return f"Only the output differs, from character {its.output.character:,} on."
-    return "The runs differ from their beginning."

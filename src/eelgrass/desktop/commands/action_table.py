@@ -74,6 +74,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("Go", "slower", "Slower", "Walk on more slowly", ("-",), "play_slower"),
     Action("Program", "open", "Open…", "Open a program, a recording or an exercise", ("Ctrl+O",), "ask_open"),
     Action("Program", "save", "Save recording…", "Save this recording as a file", ("Ctrl+S",), "ask_save"),
+    Action("Program", "compare", "Compare with…", "Hold this run against a recording", ("Ctrl+E",), "ask_compare"),
     Action("Program", "edit", "Edit the text", "Write in the text (Escape: done)", ("E",), "toggle_editing"),
     Action("Program", "save_text", "Save the text", "Save the program's text", ("Ctrl+Shift+S",), "save_text"),
     Action("Program", "run", "Run again", "Run the program again, with the same input", ("Ctrl+R",), "run_again"),

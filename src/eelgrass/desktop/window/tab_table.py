@@ -12,6 +12,7 @@ from eelgrass.desktop.exercise.solving_view import SolvingView
 from eelgrass.desktop.models import Models
 from eelgrass.desktop.source.diagnostics_view import DiagnosticsView
 from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
+from eelgrass.desktop.tabs.comparison_view import ComparisonView
 from eelgrass.desktop.tabs.exceptions_view import ExceptionsView
 from eelgrass.desktop.tabs.history_view import HistoryView
 from eelgrass.desktop.tabs.log_view import LogView
@@ -52,6 +53,10 @@ def _has_exceptions(models: Models, _view: QWidget) -> bool:
     return bool(models.parts.session.visible.exceptions)
 
 
+def _is_compared(_models: Models, view: QWidget) -> bool:
+    return isinstance(view, ComparisonView) and bool(view.said.text())
+
+
 def _has_diagnostics(_models: Models, view: QWidget) -> bool:
     return isinstance(view, DiagnosticsView) and view.count() > 0
 
@@ -74,6 +79,7 @@ TABS: tuple[Tab, ...] = (
     Tab("breakpoints", "Breakpoints", lambda m: BreakpointsView(m.parts.session, m.parts.breakpoints, m.look)),
     Tab("log", "Notes", lambda m: LogView(m.parts.session, m.parts.breakpoints, m.look), _has_notes),
     Tab("exceptions", "Exceptions", lambda m: ExceptionsView(m.parts.session, m.look), _has_exceptions),
+    Tab("comparison", "Two runs", lambda m: ComparisonView(m.parts.session, m.comparison, m.look), _is_compared),
     Tab("diagnostics", "Text", lambda m: DiagnosticsView(m.look), _has_diagnostics),
 )
 FIRST = "output"

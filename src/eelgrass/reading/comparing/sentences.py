@@ -1,0 +1,39 @@
+"""Differences of two runs in words."""
+
+from __future__ import annotations
+
+from eelgrass.reading.comparing.runs import Comparison, Difference, OutputDifference
+from eelgrass.reading.recording import Recording
+from eelgrass.reading.state.value_text import brief
+from eelgrass.trace.values import NOT_SET
+
+
+def sentence(a: Recording, b: Recording, its: Comparison) -> str:
+    """What differs first."""
+    if its.is_same:
+        return f"The runs are the same: {its.aligned:,} steps, all values and the output."
+    if its.value is not None and its.value.step_a >= 0 and its.value.step_b >= 0:
+        return f"First at {value_words(a, b, its.value)}."
+    if its.path is not None and its.path.step_a >= 0 and its.path.step_b >= 0:
+        return (
+            f"The runs part after line {a.trace.line_of(its.path.step_a)}, {its.aligned:,} steps from their beginning."
+        )
+    if its.output is not None and its.value is None and its.path is None:
+        return f"Only the output differs, from character {its.output.character:,} on."
+    return "The runs differ from their beginning."
+
+
+def value_words(a: Recording, b: Recording, its: Difference) -> str:
+    """A difference of value: where, of what, and both values."""
+    told = [
+        "nothing" if number == NOT_SET else brief(run.trace, number, step + 1)
+        for run, number, step in ((a, its.value_a, its.step_a), (b, its.value_b, its.step_b))
+    ]
+    lines = a.trace.line_of(its.step_a), b.trace.line_of(its.step_b)
+    where = f"line {lines[0]}" if lines[0] == lines[1] else f"line {lines[0]}, there line {lines[1]}"
+    return f"{where}: {its.what or 'an element'} is {told[0]}, and {told[1]} in the other run"
+
+
+def output_words(its: OutputDifference) -> str:
+    """A difference of output: from where on, and what stands there in both."""
+    return f"output from character {its.character:,} on: {its.text_a!r}, and {its.text_b!r} in the other run"
