@@ -5,16 +5,17 @@ from __future__ import annotations
 import ast
 import random
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import value_text
 from eelgrass.reading.state.call_stack import bindings_of
-from eelgrass.reading.trails.moments import Kind
+from eelgrass.reading.trails.moments import Kind, Moment
 from eelgrass.reading.trails.origins import Origins
 from eelgrass.reading.trails.trail import NoTrailError, trail_of_expression
+from eelgrass.reading.trails.visits_of_writes import visit_at
 from eelgrass.runs.order import Order
 from eelgrass.runs.run import Run
 from eelgrass.trace.model import Trace
@@ -87,56 +88,93 @@ def last_values(trace: Trace) -> dict[tuple[str, int, str], tuple[str, int]]:
     return found
 
 
-def missing(recording: Recording, changed: Trace, literal: ast.Constant) -> tuple[int, list[tuple[str, int, str]]]:
-    """(how many of the last values are others in a run with another literal; the names of those whose trails do not
-    have the literal)."""
+#: Whether a link is what was changed.
+_Wanted = Callable[[Recording, Moment], bool]
+
+
+def missing(recording: Recording, changed: Trace, wanted: _Wanted) -> tuple[int, list[tuple[str, int, str]]]:
+    """(how many of the last values are others in a changed run; the names of those whose trails do not have what was
+    changed)."""
     before, after = last_values(recording.trace), last_values(changed)
     others = [its for its in before if its in after and before[its][0] != after[its][0]]
-    return len(others), [its for its in others if not _is_in_trail(recording, its[2], before[its][1], literal)]
+    return len(others), [its for its in others if not _is_in_trail(recording, its[2], before[its][1], wanted)]
 
 
-def _is_in_trail(recording: Recording, name: str, step: int, literal: ast.Constant) -> bool:
-    trace, text = recording.trace, ast.unparse(literal)
+def _is_in_trail(recording: Recording, name: str, step: int, wanted: _Wanted) -> bool:
     try:
         trail = trail_of_expression(Origins(recording), name, step)
     except NoTrailError:
         return False
     for number in trail.walk():
-        its = trail.links[number]
-        statement = trace.statement_of(its.step)
-        covers = statement is not None and statement.line <= literal.lineno <= statement.end_line
-        if its.kind == Kind.LITERAL and its.what in (text, f"-{text}") and covers:
+        if wanted(recording, trail.links[number]):
             return True
         if number > _MOST_LINKS:
             raise RuntimeError(f"the trail of {name} is too long to be judged")
     return False
 
 
+def _is_literal(literal: ast.Constant) -> _Wanted:
+    text = ast.unparse(literal)
+
+    def wanted(recording: Recording, its: Moment) -> bool:
+        statement = recording.trace.statement_of(its.step)
+        covers = statement is not None and statement.line <= literal.lineno <= statement.end_line
+        return its.kind == Kind.LITERAL and its.what in (text, f"-{text}") and covers
+
+    return wanted
+
+
+def _is_typed(place: int) -> _Wanted:
+    def wanted(recording: Recording, its: Moment) -> bool:
+        texts = recording.trace.texts
+        typed = texts.step[texts.channel == 0]
+        return its.kind == Kind.TYPED and place < len(typed) and visit_at(recording, int(typed[place])) == its.step
+
+    return wanted
+
+
 def judge(seed: int, folder: Path, most: int) -> tuple[int, list[str]]:
-    """For a first-year program and as many others of its text with one literal changed: (how many values became
-    others; each whose trail does not have the literal, in words)."""
+    """As `judge_text`, for a first-year program."""
     its = first_year.program(seed)
     if its.has_threads or "open(" in its.text:
         return 0, []
-    recording = _recorded(its.text, its.typed, folder)
+    found = judge_text(its.text, its.typed.decode().splitlines(), folder, random.Random(seed), most)
+    return found[0], [f"{seed}: {wrong}" for wrong in found[1]]
+
+
+def judge_text(text: str, typed: list[str], folder: Path, draw: random.Random, most: int) -> tuple[int, list[str]]:
+    """For a program and so many runs with one literal, or one typed line, changed: (how many values became others; each
+    whose trail does not have what was changed, in words)."""
+    recording = _recorded(text, typed, folder)
     if recording.trace.outcome.outcome != "finished":
         return 0, []
+    others = [
+        (
+            _recorded(its.text, typed, folder),
+            _is_literal(its.literal),
+            f"line {its.literal.lineno}, {its.literal.value!r}",
+        )
+        for its in list(changes(text, draw))[:most]
+    ]
+    for place in draw.sample(range(len(typed)), min(most, len(typed))):
+        line = f"{draw.randrange(20)}" if typed[place].isdecimal() else f"{typed[place]}x"
+        changed = [*typed[:place], line, *typed[place + 1 :]]
+        others.append((_recorded(text, changed, folder), _is_typed(place), f"typed {typed[place]!r}"))
     tried, wrong = 0, []
-    for change in list(changes(its.text, random.Random(seed)))[:most]:
-        other = _recorded(change.text, its.typed, folder)
+    for other, wanted, told in others:
         if other.trace.outcome.outcome == "finished":
-            count, left_out = missing(recording, other.trace, change.literal)
+            count, left_out = missing(recording, other.trace, wanted)
             tried += count
-            wrong += [f"{seed}: line {change.literal.lineno}, {change.literal.value!r}: {name}" for name in left_out]
+            wrong += [f"{told}: {name}" for name in left_out]
     return tried, wrong
 
 
-def _recorded(text: str, typed: bytes, folder: Path) -> Recording:
+def _recorded(text: str, typed: list[str], folder: Path) -> Recording:
     program = folder / "program.py"
     program.write_text(text)
     run = Run(Order(program, max_steps=20_000, max_seconds=20, seed=1))
     run.start()
-    for line in typed.decode().splitlines():
+    for line in typed:
         run.type_line(line)
     run.end_input()
     return Recording(run.wait())
