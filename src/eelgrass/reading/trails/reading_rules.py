@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import ast
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
 from functools import lru_cache
 
 from eelgrass.reading.expressions.source_tree import worked_out
@@ -14,6 +14,7 @@ from eelgrass.reading.trails.not_run import own_parts
 from eelgrass.reading.trails.reads import GivenBack, Reads
 from eelgrass.trace.columns import find
 from eelgrass.trace.histories import ELEMENTS, Part
+from eelgrass.trace.program import Function
 from eelgrass.trace.values import NOT_SET
 
 
@@ -180,24 +181,34 @@ class ReadingRules:
             return [keyword]
         if any(isinstance(its, ast.Starred) for its in call.args) or any(its.arg is None for its in call.keywords):
             return None
-        parent = function.parent
-        is_method = parent >= 0 and self.trace.program.functions[parent].kind == "class"
-        places = [its for its in function.params if not (is_method and its == function.params[0])]
-        if is_method and name == function.params[0]:
-            return [call.func.value] if isinstance(call.func, ast.Attribute) else []
+        node = self._definition(function)
+        if node is None or name in (getattr(node.args.vararg, "arg", ""), getattr(node.args.kwarg, "arg", "")):
+            return None
+        places = [its.arg for its in (*node.args.posonlyargs, *node.args.args)]
+        is_static = any(isinstance(its, ast.Name) and its.id == "staticmethod" for its in node.decorator_list)
+        if function.parent >= 0 and self.trace.program.functions[function.parent].kind == "class" and not is_static:
+            if name in places[:1]:
+                return [call.func.value] if isinstance(call.func, ast.Attribute) else []
+            places = places[1:]
         place = places.index(name) if name in places else len(call.args)
-        if place < len(call.args):
-            return [call.args[place]]
-        return [] if name in places else None
+        return [call.args[place]] if place < len(call.args) else []
+
+    def _definition(self, function: Function) -> ast.FunctionDef | ast.AsyncFunctionDef | None:
+        """The definition of a function in the text; None of a lambda, or of one with a namesake in its scope."""
+        found = [node for _, node in self._definitions(function)]
+        return found[0] if len(found) == 1 else None
+
+    def _definitions(self, function: Function) -> Iterator[tuple[int, ast.FunctionDef | ast.AsyncFunctionDef]]:
+        for number, its in enumerate(self.trace.program.statements):
+            node = self.recording.worked_lines.syntax.statement(number) if its.function == function.parent else None
+            if isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef)) and node.name == function.name:
+                yield number, node
 
     def _read_defaults(self, reads: Reads, moment: Moment) -> None:
         """What a parameter is when nothing is handed over: what the function's definition worked out."""
-        function = self.trace.function_of_frame(moment.frame)
-        for number, its in enumerate(self.trace.program.statements):
-            node = self.recording.worked_lines.syntax.statement(number) if its.function == function.parent else None
-            is_definition = isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef)) and node.name == function.name
-            visit = self.decisions.latest(number, self._definer(moment.frame), moment.step) if is_definition else -1
-            if visit >= 0 and isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef)):
+        for number, node in self._definitions(self.trace.function_of_frame(moment.frame)):
+            visit = self.decisions.latest(number, self._definer(moment.frame), moment.step)
+            if visit >= 0:
                 other = Reads(self.recording, visit)
                 other.read([*node.args.defaults, *(part for part in node.args.kw_defaults if part is not None)])
                 reads.found.update(other.found)
