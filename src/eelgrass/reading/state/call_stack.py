@@ -79,12 +79,18 @@ def frame_state(trace: Trace, frame: int, place: int, step: int) -> FrameState:
 
 
 def handed_back(trace: Trace, frame: int, step: int) -> int:
-    """The value that a frame hands back at its RETURN step `step`: what it returns, or what it yields."""
+    """The value that a frame hands back at its RETURN step `step`: what it returns, or what it yields; NOT_SET where
+    that is not known, as of what `yield from` takes from something that is not the program's own."""
     if int(trace.frames.last[frame]) == step:
         return int(trace.frames.value[frame]) if trace.frames.end[frame] == FrameEnd.RETURNED else NOT_SET
     row = find(trace.results.step, step)
     here = row < len(trace.results.step) and trace.results.step[row] == step and trace.results.frame[row] == frame
-    return int(trace.results.value[row]) if here else NOT_SET
+    value = int(trace.results.value[row]) if here else NOT_SET
+    if value == NOT_SET or trace.values.get(value) is not None:
+        return value
+    # Nothing is told of what comes from elsewhere, which is recorded as None.
+    kind = trace.program.expressions[int(trace.results.expression[row])].kind
+    return NOT_SET if kind in ("yieldfrom", "await") else value
 
 
 def scopes_at(trace: Trace, frame: int, step: int) -> list[Scope]:

@@ -104,7 +104,9 @@ class Sentences:
 
     def _given(self, moment: Moment) -> str:
         if moment.value == NOT_SET:
-            return f"{self.place(moment.step)}: here {moment.what} ended"
+            waits = int(self.trace.frames.last[moment.frame]) != moment.seen
+            did = "hands on what comes from elsewhere" if waits else "ended here"
+            return f"{self.place(moment.step)}: {moment.what} {did}"
         worked = self._worked(self._node(moment.step), moment.step)
         value = self._value(moment)
         how = f"{worked} = " if worked and worked != value else ""
