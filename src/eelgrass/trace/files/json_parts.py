@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from inspect import cleandoc
 from typing import Annotated, Any, TypeVar
 
 import msgspec
@@ -56,4 +57,6 @@ def decoded(data: bytes, type_: type[_Part]) -> _Part:
 def schema() -> dict[str, Any]:
     """The JSON Schema of the parts, as `docs/formats/recording.schema.json` has it."""
     _, components = msgspec.json.schema_components([Manifest, ProgramPart], ref_template="#/$defs/{name}")
+    for part in components.values():  # whose descriptions are docstrings, which later versions have without indentation
+        part["description"] = cleandoc(part["description"])
     return {"$schema": "https://json-schema.org/draft/2020-12/schema", "$defs": components}
