@@ -36,6 +36,11 @@ class SourceTree:
         module = self.trace.program.functions[its.function].module
         return self._tree(module).get((its.line, its.column, its.kind))
 
+    def at(self, step: int) -> ast.stmt | None:
+        """The tree of the statement that is about to run at a step; None where none is."""
+        number = int(self.trace.steps.statement[step])
+        return self.statement(number) if number >= 0 else None
+
     def _subscripts(self, function: int) -> list[ast.Subscript]:
         """The subscripts in the statements of a function, in the order of the text."""
         found: list[ast.Subscript] = []

@@ -40,7 +40,7 @@ class _Filled(ast.NodeTransformer):
     def visit_Name(self, node: ast.Name) -> ast.AST:
         value = value_of_name(self.trace, self.frame, node.id, self.step)
         got = self.trace.values.get(value) if value != NOT_SET else None
-        if value == NOT_SET or isinstance(got, (Ref, list)) or (isinstance(got, str) and len(got) > 12):
+        if value == NOT_SET or isinstance(got, (Ref, list)) or (isinstance(got, str) and len(got) > _LONGEST_TEXT):
             return node
         self.useful = True
         return ast.copy_location(ast.Constant(got), node)

@@ -95,7 +95,7 @@ class WorkedLines:
     def spots_read(self, visit: int) -> frozenset[Spot]:
         """The slots of names, elements and fields that the statement at a step reads, as far as its line can be worked
         out."""
-        node = self.syntax.statement(int(self.trace.steps.statement[visit]))
+        node = self.syntax.at(visit)
         if node is None or self._goes_on(node, visit):
             return frozenset()
         reader = _Reader(
@@ -106,8 +106,7 @@ class WorkedLines:
 
     def names_at(self, step: int) -> frozenset[str]:
         """The names that the statement at a step uses or stores."""
-        number = int(self.trace.steps.statement[step])
-        node = self.syntax.statement(number) if number >= 0 else None
+        node = self.syntax.at(step)
         if node is None:
             return frozenset()
         parts = [node] if not hasattr(node, "body") else [*worked_out(node), *_header_targets(node)]

@@ -10,11 +10,13 @@ import numpy as np
 import numpy.typing as npt
 
 from eelgrass.reading.recording import Recording
+from eelgrass.reading.stepping.loops import LOOPS
 from eelgrass.trace.columns import Ints, find
 from eelgrass.trace.program import EXPRESSION
 
-DECIDING = ("if", "while", "for", "asyncfor", "match", "try")
-_LOOPS = ("for", "asyncfor", "while")
+DECIDING = ("if", "while", "for", "asyncfor", "match", "try", "trystar")
+#: So many visits are looked at at first.
+_NEAR = 16
 _LEAVING = ("break", "continue", "return", "raise", "assert")
 
 
@@ -38,28 +40,22 @@ class Decisions:
     def of_visit(self, visit: int) -> list[int]:
         """The visits that decided that the statement at a visit ran, the latest first. None of them is in another
         frame: what called the frame is its own question."""
-        statement = int(self.trace.steps.statement[visit])
+        statement, statements = int(self.trace.steps.statement[visit]), self.trace.program.statements
         if statement < 0:
             return []
-        return self.before(statement, self.recording.stepping.frame_of(visit), visit)
-
-    def before(self, statement: int, frame: int, step: int) -> list[int]:
-        """As `of_visit`, for the place of a statement in a frame, come to at a step."""
-        statements = self.trace.program.statements
-        found = []
+        frame, found, since = self.recording.stepping.frame_of(visit), list[int](), -1
         around = self.around(statement)
-        since = -1
         deciding = next((its for its in around if statements[its].kind in DECIDING), None)
         if deciding is not None:
-            since = self.latest(deciding, frame, step)
+            since = self.latest(deciding, frame, visit)
             if since >= 0:
                 found.append(since)
-        if statements[statement].kind in _LOOPS:
-            again = self._pass_before(statement, frame, step)
+        if statements[statement].kind in LOOPS:
+            again = self._pass_before(statement, frame, visit)
             if again >= 0:
                 found.append(again)
         for other in self.leaving_before(statement):
-            at = self.latest(other, frame, step)
+            at = self.latest(other, frame, visit)
             if at > since:
                 found.append(at)
         return sorted(set(found), reverse=True)
@@ -67,10 +63,14 @@ class Decisions:
     def latest(self, statement: int, frame: int, step: int) -> int:
         """The latest visit of a statement in a frame before a step; -1 for none."""
         visits = self.recording.visits.of_statement(statement)
-        place = find(visits, step) - 1
-        while place >= 0 and int(self.trace.steps.frame[visits[place]]) != frame:
-            place -= 1
-        return int(visits[place]) if place >= 0 else -1
+        end, size = find(visits, step), _NEAR
+        while end > 0:  # further and further back: other frames may have visited it many times since
+            begin = max(end - size, 0)
+            own = np.flatnonzero(self.trace.steps.frame[visits[begin:end]] == frame)
+            if len(own):
+                return int(visits[begin + int(own[-1])])
+            end, size = begin, size * 8
+        return -1
 
     def in_frame(self, statement: int, frame: int, first: int, end: int) -> Ints:
         """The visits of a statement in a frame, from one step up to, not including, another."""
@@ -102,7 +102,7 @@ class Decisions:
         it, and may leave what both are in; of a loop, also those in its body that may end it."""
         statements = self.trace.program.statements
         function, around = statements[statement].function, self.around(statement)
-        loops = [its for its in [statement, *around] if statements[its].kind in _LOOPS]
+        loops = [its for its in [statement, *around] if statements[its].kind in LOOPS]
         found = []
         for number, its in enumerate(statements):
             if its.function != function or its.kind not in _LEAVING or its.arm == EXPRESSION:
@@ -113,12 +113,10 @@ class Decisions:
                 deciding = number
             if deciding is None or deciding in around or deciding == statement:
                 continue
-            loop = next((one for one in out_of if statements[one].kind in _LOOPS), None)
+            loop = next((one for one in out_of if statements[one].kind in LOOPS), None)
             if its.kind in ("break", "continue"):
                 is_before = number < statement or (its.kind == "break" and loop == statement)
-                concerns = loop in loops or (
-                    its.kind == "break" and loop is not None and self._is_else_of(statement, loop)
-                )
+                concerns = loop in loops or (its.kind == "break" and loop in around)
                 if not (is_before and concerns):
                     continue
             elif not (number < statement or any(loop in loops for loop in out_of)):
@@ -127,9 +125,6 @@ class Decisions:
             found += [one for one in inner if statements[one].kind in DECIDING]
             found += [number] if its.kind == "assert" else []
         return list(dict.fromkeys(found))
-
-    def _is_else_of(self, statement: int, loop: int) -> bool:
-        return any(its == loop for its in self.around(statement))
 
 
 def tests_of(node: ast.stmt) -> list[ast.expr]:

@@ -6,10 +6,9 @@ import ast
 from dataclasses import dataclass, field
 
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.state import value_text
 from eelgrass.reading.state.call_stack import value_of_name
+from eelgrass.reading.stepping.loops import inside
 from eelgrass.reading.trails.decisions import tests_of
-from eelgrass.reading.trails.not_run import own_parts
 from eelgrass.reading.trails.origins import Origins
 from eelgrass.reading.trails.sentences import Sentences
 from eelgrass.reading.trails.turnings import Reason, Turning
@@ -41,11 +40,6 @@ class KeptOut:
     step: int = -1
     decision: str = ""
     parts: list[DecisionPart] = field(default_factory=list)
-
-    @property
-    def is_decision(self) -> bool:
-        """Whether a decision turned away."""
-        return bool(self.decision)
 
 
 def kept_out(origins: Origins, module: int, line: int, at: int = -1, end: int | None = None) -> KeptOut:
@@ -134,7 +128,7 @@ class _Asked:
         its = self.trace.program.functions[function]
         callers = [
             number
-            for number in self._mentioning(its.name)
+            for number in self.origins.rules.mentioning(its.name)
             if self.trace.program.statements[number].function != function
         ]
         kind = {"class": "class body", "module": "module"}.get(its.kind, "function")
@@ -147,17 +141,6 @@ class _Asked:
         more = "" if ran else ", and did not run"
         text = f"{its.name} was never called: line{'s' if len(lines) > 1 else ''} {where} {word} it{more}."
         return self._told(0, Reason.NEVER_CALLED, text)
-
-    def _mentioning(self, name: str) -> list[int]:
-        found = []
-        for number in range(len(self.trace.program.statements)):
-            node = self.recording.worked_lines.syntax.statement(number)
-            parts = [] if node is None else own_parts(node)
-            if any(
-                name in (getattr(its, "id", ""), getattr(its, "attr", "")) for part in parts for its in ast.walk(part)
-            ):
-                found.append(number)
-        return found
 
     def _of_turning(self, turning: Turning) -> KeptOut:
         words = self.sentences.turning(turning.step, turning.reason)
@@ -173,7 +156,7 @@ class _Asked:
 
     def _decision(self, visit: int) -> tuple[str, list[DecisionPart]]:
         """(the decision's text, its names, elements and fields with their values)."""
-        node = self.recording.worked_lines.syntax.statement(int(self.trace.steps.statement[visit]))
+        node = self.recording.worked_lines.syntax.at(visit)
         tests = tests_of(node) if node is not None else []
         frame = self.recording.stepping.frame_of(visit)
         parts: dict[str, int] = {}
@@ -196,13 +179,5 @@ def value_of_decision(recording: Recording, step: int) -> bool | None:
     after = recording.stepping.next_in_frame(step)
     if after < 0 or recording.trace.steps.kind[after] == StepKind.RAISE:
         return None
-    statements, outer = recording.trace.program.statements, int(recording.trace.steps.statement[step])
-    inner = int(recording.trace.steps.statement[after])
-    while inner >= 0 and statements[inner].parent != outer:
-        inner = statements[inner].parent
-    return inner >= 0 and statements[inner].arm == 0
-
-
-def part_text(recording: Recording, part: DecisionPart, step: int) -> str:
-    """A part of a decision as the program would print it."""
-    return value_text.text(recording.trace, part.value, step)
+    numbers = (int(recording.trace.steps.statement[its]) for its in (after, step))
+    return inside(recording.trace, *numbers)

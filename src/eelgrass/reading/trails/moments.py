@@ -31,11 +31,11 @@ ENDS = frozenset((Kind.TYPED, Kind.FROM_FILE, Kind.LITERAL, Kind.RANDOM, Kind.LI
 
 @dataclass(frozen=True)
 class Moment:
-    """Something that happened at a visit of a statement (`step`; for RAISED the step at which the exception passes).
+    """Something that happened at a visit of a statement (`step`).
 
-    `what` is the name, element, field, function, part of the text or, for NOT_RUN, the line that did not run; `value`
-    a value number, as it was just before step `seen`. `frame` is, of what is handed over, the frame that was called.
-    `slot` is where it was written (-1: nowhere).
+    `what` is the name, element, field, function, part of the text or, for NOT_RUN, the reason; `value` a value number,
+    as it was just before step `seen`. `frame` is, of what is handed over, the frame that was called, and of what is
+    given back, that which gave it. `slot` is where it was written (-1: nowhere).
     """
 
     kind: Kind

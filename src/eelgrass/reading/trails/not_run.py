@@ -14,10 +14,12 @@ from itertools import islice
 
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.trails.decisions import tests_of
-from eelgrass.reading.trails.reads import CHANGING, Reads
+from eelgrass.reading.trails.reads import CHANGING
 from eelgrass.reading.trails.turnings import Reason, Turning, Turnings
+from eelgrass.reading.trails.visit_values import VisitValues
 from eelgrass.trace.columns import Ints
 from eelgrass.trace.histories import Part
+from eelgrass.trace.program import EXPRESSION
 from eelgrass.trace.values import NOT_SET
 
 #: For one slot at one moment, so many are given, the latest of each statement first.
@@ -85,8 +87,8 @@ class NotRun:
         """Whether a statement may have written into an object, by what its text leads to at the turning."""
         node = self.recording.worked_lines.syntax.statement(statement)
         places = [] if node is None else _places(node)
-        reads = Reads(self.recording, turning.step)
-        values = [reads.value(place) for place in places]
+        there = VisitValues(self.recording, turning.step)
+        values = [there.value(place) for place in places]
         return not values or NOT_SET in values or owner in map(self.trace.values.object_of, values)
 
     @cached_property
@@ -96,7 +98,7 @@ class NotRun:
         return [(number, node) for number, node in nodes if node is not None and self._is_whole(number)]
 
     def _is_whole(self, number: int) -> bool:
-        return self.trace.program.statements[number].arm != 4
+        return self.trace.program.statements[number].arm != EXPRESSION
 
     def _find_writers(self, part: int, name: str, function: int) -> tuple[list[int], list[int]]:
         """(the statements that may write a name of a function, a field of a name, or elements; those that call, by

@@ -36,6 +36,7 @@ class Origins:
         self.decisions = Decisions(recording)
         self.turnings = Turnings(recording, self.decisions)
         self.not_run = NotRun(recording, self.turnings)
+        self._syntax = recording.worked_lines.syntax
         self.rules = ReadingRules(recording, self.decisions)
 
     def of(self, moment: Moment) -> list[Moment]:
@@ -122,7 +123,7 @@ class Origins:
         what = slot_text(self.recording, slot, write.visit, write.step + 1)
         if write.callee >= 0:
             return Moment(Kind.HANDED_OVER, write.visit, what, value, write.step + 1, write.callee, slot)
-        node = self.rules.node(write.visit)
+        node = self._syntax.at(write.visit)
         is_store = trace.slots.part[slot] == Part.NAME or isinstance(node, (ast.Assign, ast.AugAssign, ast.AnnAssign))
         return Moment(Kind.STORED if is_store else Kind.CHANGED, write.visit, what, value, write.step + 1, -1, slot)
 
@@ -175,12 +176,13 @@ class Origins:
         return self.trace.program.statements[statement].kind
 
     def decision(self, visit: int) -> Moment:
+        """The moment of a decision; of a `try` that an exception went through, the exception's."""
         raises = (
             self._raised_in(visit) if self._kind(int(self.trace.steps.statement[visit])) in ("try", "trystar") else -1
         )
         if raises >= 0:
             return self.raised(raises)
-        node = self.rules.node(visit)
+        node = self._syntax.at(visit)
         what = " and ".join(ast.unparse(its) for its in tests_of(node)) if node is not None else ""
         return Moment(Kind.DECIDED, visit, what)
 
@@ -224,7 +226,3 @@ class Origins:
             return [self.decision(turning.step)]
         visit = visit_in(self.recording, self.recording.stepping.frame_of(turning.step), turning.step)
         return [self.decision(its) for its in self.decisions.of_visit(visit)] if visit >= 0 else []
-
-    def _node(self, visit: int) -> ast.stmt | None:
-        number = int(self.trace.steps.statement[visit])
-        return self.recording.worked_lines.syntax.statement(number) if number >= 0 else None

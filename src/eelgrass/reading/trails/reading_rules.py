@@ -25,12 +25,13 @@ class ReadingRules:
         self.recording = recording
         self.trace = recording.trace
         self.decisions = decisions
+        self._syntax = recording.worked_lines.syntax
         self.mentioning = lru_cache(256)(self._statements_mentioning)
 
     def of(self, moment: Moment) -> Reads:
         """What the visit of a moment read, as far as it concerns the moment."""
         reads = Reads(self.recording, moment.step)
-        node = self.node(moment.step)
+        node = self._syntax.at(moment.step)
         if node is None:
             reads.read_unmatched()
             return reads
@@ -96,10 +97,10 @@ class ReadingRules:
         else:
             through = [node.iter]
         for its in through:
-            if first.object_of(its) is None:
-                first.read([its])
-            else:
-                Reads.element(_at(first, reads.visit), its, place)
+            number = first.object_of(its)
+            first.read([its], deep=number is None)
+            if number is not None:
+                reads.element(number, place)
         first.read_unmatched()
         reads.read_unmatched()
         reads.found.update(first.found)
@@ -145,11 +146,11 @@ class ReadingRules:
     def _read_mentions(self, reads: Reads, moment: Moment) -> None:
         """For a frame that no call in the text made, as code in C, an event loop or a thread calls functions: all that
         the latest statements read that name the function."""
-        self._read_whole(reads, self.node(reads.visit))
+        self._read_whole(reads, self._syntax.at(reads.visit))
         for statement in self.mentioning(self.trace.function_of_frame(moment.frame).name):
             visits = self.recording.visits.of_statement(statement)
             place = find(visits, int(self.trace.frames.first[moment.frame])) - 1
-            node = self.recording.worked_lines.syntax.statement(statement)
+            node = self._syntax.statement(statement)
             if place >= 0 and node is not None:
                 other = Reads(self.recording, int(visits[place]))
                 self._read_whole(other, node)
@@ -159,7 +160,7 @@ class ReadingRules:
         """The statements that use the name of a function, or a method of its name."""
         found = []
         for number in range(len(self.trace.program.statements)):
-            node = self.recording.worked_lines.syntax.statement(number)
+            node = self._syntax.statement(number)
             parts = [] if node is None else own_parts(node)
             words = {getattr(its, "id", getattr(its, "attr", "")) for part in parts for its in ast.walk(part)}
             if name in words:
@@ -200,7 +201,7 @@ class ReadingRules:
 
     def _definitions(self, function: Function) -> Iterator[tuple[int, ast.FunctionDef | ast.AsyncFunctionDef]]:
         for number, its in enumerate(self.trace.program.statements):
-            node = self.recording.worked_lines.syntax.statement(number) if its.function == function.parent else None
+            node = self._syntax.statement(number) if its.function == function.parent else None
             if isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef)) and node.name == function.name:
                 yield number, node
 
@@ -220,11 +221,6 @@ class ReadingRules:
         before = frames[frames < frame] if len(frames) else frames
         return int(before[-1]) if len(before) else -1
 
-    def node(self, visit: int) -> ast.stmt | None:
-        """The tree of the statement of a visit; None where there is none."""
-        number = int(self.trace.steps.statement[visit])
-        return self.recording.worked_lines.syntax.statement(number) if number >= 0 else None
-
 
 def _paired(node: ast.Assign, name: str) -> ast.expr | None:
     """For `a, b = c, d`, the expression on the right that belongs to a name on the left."""
@@ -234,9 +230,3 @@ def _paired(node: ast.Assign, name: str) -> ast.expr | None:
             if len(target.elts) == len(node.value.elts):
                 return next((value for its, value in pairs if isinstance(its, ast.Name) and its.id == name), None)
     return None
-
-
-def _at(first: Reads, visit: int) -> Reads:
-    """What goes through is as it was worked out; its elements are those of a later visit."""
-    first.visit = visit
-    return first

@@ -84,7 +84,6 @@ class End:
     kind: Kind
     text: str
     visit: int
-    column: int
 
 
 class Reads(VisitValues):
@@ -123,11 +122,6 @@ class Reads(VisitValues):
         value = self.trace.histories.value_at(slot, self.visit)
         if deep:
             self._inside_value(value)
-
-    def slot(self, slot: int) -> None:
-        """What a slot holds, with all that is in it."""
-        self._slot(slot)
-        self._inside_value(self.trace.histories.value_at(slot, self.visit))
 
     def _slot(self, slot: int) -> None:
         """A slot, as it was before the visit, and as calls that the statement made have left it."""
@@ -200,12 +194,8 @@ class Reads(VisitValues):
             if deep:
                 self._inside_value(self.trace.histories.value_at(slot, self.visit))
 
-    def element(self, node: ast.expr, place: int) -> None:
-        """The element at a place of what is gone through."""
-        number = self.object_of(node)
-        self._read(node, number is None)
-        if number is None:
-            return
+    def element(self, number: int, place: int) -> None:
+        """The element at a place of an object that is gone through."""
         slot = insides.slot_of_part(self.trace, number, Part.ITEM, place, self.visit)
         self.structure(number)
         if slot == NO_SLOT or self.trace.objects.shape_of(number) not in ("list", "tuple"):
@@ -215,7 +205,7 @@ class Reads(VisitValues):
 
     # Calls
 
-    def _call(self, node: ast.Call, deep: bool) -> None:
+    def _call(self, node: ast.Call, _deep: bool) -> None:
         call = self.frame_called(node)
         if call is not None:
             self._matched.add(call.frame)
@@ -283,7 +273,7 @@ class Reads(VisitValues):
             kind = Kind.LIBRARY
         else:
             return
-        self.found[End(kind, ast.unparse(node), self.visit, node.col_offset)] = None
+        self.found[End(kind, ast.unparse(node), self.visit)] = None
 
     def _is_module(self, name: str) -> bool:
         value = value_of_name(self.trace, self.frame, name, self.visit) if name else NOT_SET
@@ -293,11 +283,11 @@ class Reads(VisitValues):
     # Everything else
 
     def _constant(self, node: ast.Constant, _deep: bool) -> None:
-        self.found[End(Kind.LITERAL, ast.unparse(node), self.visit, node.col_offset)] = None
+        self.found[End(Kind.LITERAL, ast.unparse(node), self.visit)] = None
 
     def _unaryop(self, node: ast.UnaryOp, _deep: bool) -> None:
         if isinstance(node.op, ast.USub) and isinstance(node.operand, ast.Constant):
-            self.found[End(Kind.LITERAL, ast.unparse(node), self.visit, node.col_offset)] = None
+            self.found[End(Kind.LITERAL, ast.unparse(node), self.visit)] = None
         else:
             self._read(node.operand, True)
 

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import ast
 
+from eelgrass.reading.lines.exception_paths import message
 from eelgrass.reading.lines.filled_in import filled_in
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.state import insides, value_text
 from eelgrass.reading.state.value_text import brief
+from eelgrass.reading.stepping.loops import inside
 from eelgrass.reading.trails.decisions import tests_of
 from eelgrass.reading.trails.moments import Kind, Moment
 from eelgrass.reading.trails.turnings import Reason
@@ -31,6 +32,7 @@ class Sentences:
     def __init__(self, recording: Recording) -> None:
         self.recording = recording
         self.trace = recording.trace
+        self._syntax = recording.worked_lines.syntax
 
     def of(self, moment: Moment) -> str:
         """What happened at a moment, in at most `MOST_CHARACTERS`."""
@@ -57,7 +59,7 @@ class Sentences:
 
     def _stored(self, moment: Moment) -> str:
         told = f"{self.place(moment.step)}: {moment.what} ← "
-        node, value = self._node(moment.step), self._value(moment)
+        node, value = self._syntax.at(moment.step), self._value(moment)
         if isinstance(node, (ast.For, ast.AsyncFor)):
             return f"{told}{value}, from {_clipped(ast.unparse(node.iter))}"
         if isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef)):
@@ -81,7 +83,7 @@ class Sentences:
         return text if len(text) <= _EXPRESSION_CHARACTERS else ""
 
     def _changed(self, moment: Moment) -> str:
-        node = self._node(moment.step)
+        node = self._syntax.at(moment.step)
         if node is None or hasattr(node, "body"):
             return f"{self.place(moment.step)} changed {moment.what}"
         did = self._did(node, moment.step)
@@ -107,7 +109,7 @@ class Sentences:
             waits = int(self.trace.frames.last[moment.frame]) != moment.seen
             did = "hands on what comes from elsewhere" if waits else "ended here"
             return f"{self.place(moment.step)}: {moment.what} {did}"
-        worked = self._worked(self._node(moment.step), moment.step)
+        worked = self._worked(self._syntax.at(moment.step), moment.step)
         value = self._value(moment)
         how = f"{worked} = " if worked and worked != value else ""
         return f"{self.place(moment.step)}: {moment.what} gives back {how}{value}"
@@ -117,7 +119,7 @@ class Sentences:
 
     def decision(self, visit: int) -> str:
         """Which way a decision went, with the values that it was made from."""
-        node = self._node(visit)
+        node = self._syntax.at(visit)
         frame = self.recording.stepping.frame_of(visit)
         if isinstance(node, (ast.For, ast.AsyncFor)):
             loop = int(self.trace.steps.statement[visit])
@@ -133,14 +135,8 @@ class Sentences:
         after = self.recording.stepping.next_in_frame(visit)
         if after < 0 or self.trace.steps.kind[after] == StepKind.RAISE:
             return text
-        statement = int(self.trace.steps.statement[after])
-        return f"{text} is {'true' if self._is_in_body(statement, visit) else 'false'}"
-
-    def _is_in_body(self, statement: int, visit: int) -> bool:
-        statements, outer = self.trace.program.statements, int(self.trace.steps.statement[visit])
-        while statement >= 0 and statements[statement].parent != outer:
-            statement = statements[statement].parent
-        return statement >= 0 and statements[statement].arm == 0
+        numbers = (int(self.trace.steps.statement[step]) for step in (after, visit))
+        return f"{text} is {'true' if inside(self.trace, *numbers) else 'false'}"
 
     def _not_run(self, moment: Moment) -> str:
         line = self.trace.program.statements[moment.statement].line
@@ -153,13 +149,8 @@ class Sentences:
         return _REASONS[reason].format(line=self.trace.line_of(step))
 
     def _raised(self, moment: Moment) -> str:
-        number = self.trace.values.object_of(moment.value) if moment.value != NOT_SET else None
-        message = ""
-        if number is not None:
-            held = insides.items(self.trace, number, moment.step)
-            parts = [value_text.text(self.trace, its, moment.step) for _, its in held]
-            message = f": {', '.join(parts)}" if parts else ""
-        return f"{self.place(moment.step)} raised {moment.what}{message}"
+        told = message(self.trace, moment.value, moment.seen)
+        return f"{self.place(moment.step)} raised {moment.what}{': ' if told else ''}{told}"
 
     def _end(self, moment: Moment) -> str:
         place = self.place(moment.step)
@@ -183,10 +174,6 @@ class Sentences:
         if moment.value == NOT_SET:
             return "nothing"
         return brief(self.trace, moment.value, max(moment.seen, 0), _VALUE_CHARACTERS)
-
-    def _node(self, visit: int) -> ast.stmt | None:
-        number = int(self.trace.steps.statement[visit])
-        return self.recording.worked_lines.syntax.statement(number) if number >= 0 else None
 
 
 def _clipped(text: str, most: int = _EXPRESSION_CHARACTERS) -> str:

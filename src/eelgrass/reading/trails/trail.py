@@ -69,10 +69,6 @@ class Trail:
         frame = self.recording.stepping.frame_of(moment.step)
         return self.recording.trace.function_of_frame(frame).name not in self.without
 
-    def is_opened(self, number: int) -> bool:
-        """Whether it is known already what a link came from."""
-        return number in self._opened
-
     def walk(self) -> Iterator[int]:
         """All links, breadth first, each opened when it is reached."""
         place = 0
@@ -101,14 +97,6 @@ def trail_of_expression(origins: Origins, expression: str, step: int, frame: int
     return Trail(origins, found)
 
 
-def trail_of_slot(origins: Origins, slot: int, step: int) -> Trail:
-    """Where what a slot holds just before a step came from, with all that is in it."""
-    reads = Reads(origins.recording, step)
-    reads.slot(slot)
-    data, missed = origins.of_reads(reads)
-    return Trail(origins, [*data, *missed])
-
-
 def trail_of_output(origins: Origins, character: int) -> Trail:
     """Where a character of standard output came from, counted from 0. Raises NoTrailError."""
     recording = origins.recording
@@ -126,14 +114,18 @@ def trail_of_printed(origins: Origins, step: int, text: str) -> Trail:
     visit = visit_at(origins.recording, step)
     if visit < 0:
         raise NoTrailError("No recorded statement printed this.")
-    return Trail(origins, [Moment(Kind.PRINTED, visit, repr(text.rstrip("\n"))[1:-1], NOT_SET, step)])
+    return Trail(origins, [_printed(visit, text, step)])
+
+
+def _printed(visit: int, text: str, step: int) -> Moment:
+    return Moment(Kind.PRINTED, visit, repr(text.rstrip("\n"))[1:-1], NOT_SET, step)
 
 
 def trail_of_visit(origins: Origins, visit: int) -> Trail:
     """Where what the statement of a visit did came from: what it wrote, printed, handed back or decided. Raises
     NoTrailError where it did none of these."""
     recording, trace = origins.recording, origins.trace
-    node = _node(origins, int(trace.steps.statement[visit]))
+    node = recording.worked_lines.syntax.at(visit)
     if node is not None and hasattr(node, "body") and tests_of(node) and not isinstance(node, (ast.For, ast.AsyncFor)):
         return Trail(origins, [origins.decision(visit)])
     found = [
@@ -144,7 +136,7 @@ def trail_of_visit(origins: Origins, visit: int) -> Trail:
     ]
     printed = recording.changes.printed(visit)
     if printed:
-        found.append(Moment(Kind.PRINTED, visit, repr(printed.rstrip("\n"))[1:-1], NOT_SET, visit))
+        found.append(_printed(visit, printed, visit))
     if isinstance(node, ast.Return):
         frame = recording.stepping.frame_of(visit)
         value = int(trace.frames.value[frame])
@@ -190,12 +182,7 @@ def trail_of_end(origins: Origins) -> Trail:
     if found:
         return Trail(origins, [origins.decision(max(found)[1])])
     visit = visit_at(recording, recording.stepping.last())
-    statement = int(trace.steps.statement[visit]) if visit >= 0 else -1
-    if visit < 0 or statement < 0 or trace.steps.kind[visit] != StepKind.LINE:
+    if visit < 0 or trace.steps.kind[visit] != StepKind.LINE:
         raise NoTrailError("The run was stopped before anything ran.")
-    kind = Kind.GIVEN_BACK if isinstance(_node(origins, statement), ast.Return) else Kind.STORED
+    kind = Kind.GIVEN_BACK if isinstance(recording.worked_lines.syntax.at(visit), ast.Return) else Kind.STORED
     return Trail(origins, [Moment(kind, visit, "")])
-
-
-def _node(origins: Origins, statement: int) -> ast.stmt | None:
-    return origins.recording.worked_lines.syntax.statement(statement)

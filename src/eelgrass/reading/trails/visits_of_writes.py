@@ -31,15 +31,16 @@ def last_write(recording: Recording, slot: int, step: int) -> Write | None:
         return None
     owner = int(trace.slots.owner[slot])
     if trace.slots.part[slot] == Part.NAME:
+        name = str(trace.values.get(int(trace.slots.key[slot])))
         function = trace.function_of_frame(owner)
         first = int(trace.frames.first[owner])
-        is_handed = told < first and str(trace.values.get(int(trace.slots.key[slot]))) in function.params
+        is_handed = told < first and name in function.params
         if is_handed:
             call = int(trace.frames.call_step[owner])
             visit = visit_at(recording, call) if call >= 0 else visit_before(recording, first)
             return Write(visit, told, owner) if visit >= 0 else None
         visit = visit_at(recording, told)
-        if visit < 0 or not _may_store(recording, visit, owner, str(trace.values.get(int(trace.slots.key[slot])))):
+        if visit < 0 or not _may_store(recording, visit, owner, name):
             visit = visit_in(recording, owner, told)
         return Write(visit, told) if visit >= 0 else None
     if told < 0:
@@ -80,5 +81,6 @@ def visit_at(recording: Recording, step: int) -> int:
     if not 0 <= step < len(trace.steps):
         return -1
     if trace.steps.kind[step] == StepKind.RETURN:
-        return recording.stepping.call_of(step) if recording.stepping.call_of(step) != step else -1
+        call = recording.stepping.call_of(step)
+        return call if call != step else -1
     return visit_in(recording, int(trace.steps.frame[step]), step)
