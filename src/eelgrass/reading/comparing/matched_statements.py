@@ -6,8 +6,8 @@ import ast
 from collections import defaultdict
 from difflib import SequenceMatcher
 
+from eelgrass.reading.expressions.source_tree import own_parts
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.trails.not_run import own_parts
 from eelgrass.trace.program import EXPRESSION
 
 #: What functions whose names differ must have in common.

@@ -312,7 +312,7 @@ class _Alike:
 def _inside(trace: Trace, number: int, step: int) -> list[tuple[int, int]]:
     """(key, value) of what an object holds; nothing of functions, classes and modules, whose parts have other names in
     other texts."""
-    if trace.objects.shape_of(number) in ("function", "class", "module"):
+    if trace.objects.shape_of(number) in insides.DEFINITIONS:
         return []
     held = insides.fields(trace, number, step)
     return [

@@ -46,7 +46,7 @@ class SourceTree:
         found: list[ast.Subscript] = []
         for number, its in enumerate(self.trace.program.statements):
             node = self.statement(number) if its.function == function else None
-            parts: list[ast.AST] = [] if node is None else list(worked_out(node)) if hasattr(node, "body") else [node]
+            parts = [] if node is None else own_parts(node)
             found += [one for part in parts for one in ast.walk(part) if isinstance(one, ast.Subscript)]
         return found
 
@@ -54,6 +54,25 @@ class SourceTree:
         """The lines of the text of the module that a statement stands in."""
         its = self.trace.program.statements[number]
         return self.trace.program.module_of(its.function).source.split("\n")
+
+
+def own_parts(statement: ast.stmt) -> list[ast.AST]:
+    """What of a statement is its own, without the statements in it, and without what its first line stores into;
+    nothing of definitions."""
+    if isinstance(statement, (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef)):
+        return []
+    return [*worked_out(statement), *guards(statement)] if hasattr(statement, "body") else [statement]
+
+
+def decided_by(statement: ast.stmt) -> list[ast.expr]:
+    """What a statement decides by: its condition, what it goes through, its subject with the guards of its cases."""
+    return [*worked_out(statement), *guards(statement)] if type(statement).__name__.lower() in _VALUE_FIELD else []
+
+
+def guards(statement: ast.stmt) -> list[ast.expr]:
+    """The conditions of a statement's cases."""
+    cases = statement.cases if isinstance(statement, ast.Match) else []
+    return [case.guard for case in cases if case.guard is not None]
 
 
 def worked_out(statement: ast.stmt) -> list[ast.expr]:

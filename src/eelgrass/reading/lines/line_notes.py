@@ -8,7 +8,8 @@ from dataclasses import dataclass, replace
 from eelgrass.reading.lines.filled_in import filled_in
 from eelgrass.reading.lines.statement_changes import Change, Changes
 from eelgrass.reading.state import insides, value_text
-from eelgrass.reading.state.call_stack import bindings_of, handed_back
+from eelgrass.reading.state.call_stack import handed_back
+from eelgrass.reading.state.slot_text import owner_text, slot_text
 from eelgrass.reading.state.value_text import brief
 from eelgrass.reading.stepping.loops import LOOPS, Loops, Pass, inside
 from eelgrass.reading.stepping.stepping import Stepping
@@ -162,36 +163,21 @@ class LineNotes:
         slots = trace.slots
         key = int(slots.key[change.slot])
         part = slots.part[change.slot]
-        number = int(slots.owner[change.slot])
+        number, frame = int(slots.owner[change.slot]), self.stepping.frame_of(visit)
         if part == Part.SIZE or (part == Part.FIELD and trace.objects.shape_of(number) in insides.ARRAYS):
             return ""
         if part == Part.ITEM and trace.objects.shape_of(number) == "set":
             held = brief(trace, key, after, length)
-            return f"{self._name_of(number, visit, after)} {'loses' if change.value == NOT_SET else 'gains'} {held}"
+            return f"{owner_text(trace, number, frame, after)} {'loses' if change.value == NOT_SET else 'gains'} {held}"
         if part == Part.CELL and change.value == NOT_SET:
             held = brief(trace, trace.histories.value_at(change.slot, visit), after, length)
-            return f"{self._name_of(number, visit, after)} loses {held}"
-        if part == Part.NAME:
-            place = str(trace.values.get(key))
-        else:
-            owner = self._name_of(number, visit, after)
-            written = value_text.place_text(trace, number, key, after) if part == Part.ITEM else ""
-            inner = f"[{trace.cells.place_of(change.slot, after)}]" if part == Part.CELL else written
-            place = f"{owner}.{trace.values.get(key)}" if part == Part.FIELD else f"{owner}{inner}"
+            return f"{owner_text(trace, number, frame, after)} loses {held}"
+        place = slot_text(trace, change.slot, frame, after)
         if change.value == NOT_SET:
             kind = trace.program.statements[int(trace.steps.statement[visit])].kind
             # Python itself takes away the name of a handler's exception at the end of the handler.
             return f"{place} deleted" if kind == "delete" or part != Part.NAME else ""
         return f"{place} ← {brief(trace, change.value, after, length)}"
-
-    def _name_of(self, number: int, visit: int, step: int) -> str:
-        """A name in the visiting frame that leads to an object, else what kind of thing it is."""
-        trace = self.trace
-        for binding in bindings_of(trace, self.stepping.frame_of(visit), step):
-            if trace.values.object_of(binding.value) == number:
-                return binding.name
-        type_ = trace.objects.type_of(number)
-        return value_text.TYPE_WORDS.get(type_, type_)
 
     def _passed_through(self, visit: int, length: int) -> str | None:
         printed = self.changes.printed(visit)

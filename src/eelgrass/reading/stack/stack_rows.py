@@ -258,7 +258,7 @@ class _View:
         that is still to be bound to one, by a `def` further down, counts too."""
         number = self.trace.values.object_of(binding.value)
         if number is not None:
-            return self.trace.objects.shape_of(number) in ("function", "class", "module")
+            return self.trace.objects.shape_of(number) in insides.DEFINITIONS
         return binding.slot < 0 and self._comes_as_furniture(binding.name)
 
     def _comes_as_furniture(self, name: str) -> bool:

@@ -20,6 +20,8 @@ Spot = int | tuple[int, int]
 
 #: The fields of a table that name its columns and rows.
 NAMED = ("columns", "rows")
+#: Shapes of what is defined and imported: there all the time, and no part of a program's state.
+DEFINITIONS = ("function", "class", "module")
 #: Shapes of what is folded into rows and columns.
 ARRAYS = ("array", "table")
 

@@ -12,6 +12,7 @@ import numpy.typing as npt
 
 from eelgrass.reading.state import insides, value_text
 from eelgrass.reading.state.call_stack import stack_at
+from eelgrass.reading.state.slot_text import after_owner
 from eelgrass.trace.columns import Ints, between
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Trace
@@ -100,7 +101,7 @@ class References:
             inner = next((text for held, text in self.objects_in(value) if held == number), None)
             frame, before = self._owner(slot, ways)
             if inner is not None and (frame in frames):
-                found.append(Reference(frame, before + self._written(slot, step) + inner, slot))
+                found.append(Reference(frame, before + after_owner(self.trace, slot, step) + inner, slot))
         return sorted(found, key=lambda lead: (self.trace.slots.part[lead.slot] != Part.NAME, lead.slot))
 
     def equals(self, number: int, step: int) -> list[int]:
@@ -133,7 +134,7 @@ class References:
             for slot, value in zip(slots.tolist(), histories.values_at(slots, step).tolist(), strict=True):
                 for number, inner in self.objects_in(value):
                     if number not in ways:
-                        ways[number] = frame, before + self._written(slot, step) + inner
+                        ways[number] = frame, before + after_owner(self.trace, slot, step) + inner
                         waiting.append(number)
 
         for frame in reversed(self._frames(step)):
@@ -149,15 +150,6 @@ class References:
         """(the frame, what is written before a slot); (-1, '') where nothing leads to the slot's owner."""
         owner = int(self.trace.slots.owner[slot])
         return (owner, "") if self.trace.slots.part[slot] == Part.NAME else ways.get(owner, (-1, ""))
-
-    def _written(self, slot: int, step: int) -> str:
-        """How a slot is written after its owner."""
-        part, key = self.trace.slots.part[slot], int(self.trace.slots.key[slot])
-        if part == Part.CELL:
-            return f"[{self.trace.cells.place_of(slot, step)}]"
-        if part == Part.ITEM:
-            return value_text.place_text(self.trace, int(self.trace.slots.owner[slot]), key, step)
-        return ("." if part == Part.FIELD else "") + str(self.trace.values.get(key))
 
 
 def _objects_in(told: Any, before: str) -> Iterator[tuple[int, str]]:

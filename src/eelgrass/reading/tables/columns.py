@@ -8,13 +8,13 @@ from typing import Literal
 
 from eelgrass.reading.expressions.expression import Expression, parse_expression
 from eelgrass.reading.recording import Recording
+from eelgrass.reading.state import insides
 from eelgrass.reading.state.call_stack import scopes_at
 from eelgrass.reading.state.name_lookup import NO_SLOT, module_frame, slot_of
 from eelgrass.reading.stepping.loops import inside
 from eelgrass.trace.values import NOT_SET
 
 _DECISIONS = ("if", "while")
-_NO_VARIABLES = ("function", "class", "module")
 
 
 @dataclass(frozen=True)
@@ -68,7 +68,7 @@ def _is_variable(recording: Recording, frame: int, name: str) -> bool:
 
 def _is_definition(recording: Recording, value: int) -> bool:
     number = recording.trace.values.object_of(value) if value != NOT_SET else None
-    return number is not None and recording.trace.objects.shape_of(number) in _NO_VARIABLES
+    return number is not None and recording.trace.objects.shape_of(number) in insides.DEFINITIONS
 
 
 def names_of_function(recording: Recording, function: int) -> list[Column]:

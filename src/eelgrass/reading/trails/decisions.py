@@ -3,7 +3,6 @@ left, and did not. (Control dependences of a structured text, by frame.)"""
 
 from __future__ import annotations
 
-import ast
 from functools import lru_cache
 
 import numpy as np
@@ -125,13 +124,3 @@ class Decisions:
             found += [one for one in inner if statements[one].kind in DECIDING]
             found += [number] if its.kind == "assert" else []
         return list(dict.fromkeys(found))
-
-
-def tests_of(node: ast.stmt) -> list[ast.expr]:
-    """What a compound statement decides by."""
-    if isinstance(node, (ast.If, ast.While, ast.Assert)):
-        return [node.test]
-    if isinstance(node, ast.Match):
-        guards = [case.guard for case in node.cases if case.guard is not None]
-        return [node.subject, *guards]
-    return [node.iter] if isinstance(node, (ast.For, ast.AsyncFor)) else []

@@ -5,10 +5,11 @@ from __future__ import annotations
 import ast
 from dataclasses import dataclass, field
 
+from eelgrass.reading.expressions.source_tree import decided_by
 from eelgrass.reading.recording import Recording
+from eelgrass.reading.state import insides
 from eelgrass.reading.state.call_stack import value_of_name
 from eelgrass.reading.stepping.loops import inside
-from eelgrass.reading.trails.decisions import tests_of
 from eelgrass.reading.trails.origins import Origins
 from eelgrass.reading.trails.sentences import Sentences
 from eelgrass.reading.trails.turnings import Reason, Turning
@@ -157,7 +158,7 @@ class _Asked:
     def _decision(self, visit: int) -> tuple[str, list[DecisionPart]]:
         """(the decision's text, its names, elements and fields with their values)."""
         node = self.recording.worked_lines.syntax.at(visit)
-        tests = tests_of(node) if node is not None else []
+        tests = decided_by(node) if node is not None else []
         frame = self.recording.stepping.frame_of(visit)
         parts: dict[str, int] = {}
         for test in tests:
@@ -171,7 +172,7 @@ class _Asked:
 
     def _is_furniture(self, value: int) -> bool:
         number = self.trace.values.object_of(value)
-        return number is not None and self.trace.objects.shape_of(number) in ("function", "class", "module")
+        return number is not None and self.trace.objects.shape_of(number) in insides.DEFINITIONS
 
 
 def value_of_decision(recording: Recording, step: int) -> bool | None:

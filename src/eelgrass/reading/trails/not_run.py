@@ -12,8 +12,8 @@ from collections.abc import Iterator
 from functools import cached_property, lru_cache
 from itertools import islice
 
+from eelgrass.reading.expressions.source_tree import own_parts
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.trails.decisions import tests_of
 from eelgrass.reading.trails.reads import CHANGING
 from eelgrass.reading.trails.turnings import Reason, Turning, Turnings
 from eelgrass.reading.trails.visit_values import VisitValues
@@ -130,15 +130,6 @@ class NotRun:
         if part == Part.FIELD:
             return any(isinstance(place, ast.Attribute) and place.attr == name for place in _targets(node))
         return bool(_places(node))
-
-
-def own_parts(node: ast.stmt) -> list[ast.AST]:
-    """What of a statement is its own, without the statements in it; nothing of definitions."""
-    if isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef)):
-        return []
-    if isinstance(node, (ast.With, ast.AsyncWith)):
-        return [its.context_expr for its in node.items]
-    return list(tests_of(node)) if hasattr(node, "body") else [node]
 
 
 def _targets(node: ast.stmt) -> list[ast.expr]:

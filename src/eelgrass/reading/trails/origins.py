@@ -6,16 +6,17 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterable
 
+from eelgrass.reading.expressions.source_tree import decided_by
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.call_stack import handed_back
-from eelgrass.reading.trails.decisions import Decisions, tests_of
+from eelgrass.reading.state.slot_text import owner_text, slot_text
+from eelgrass.reading.trails.decisions import Decisions
 from eelgrass.reading.trails.moments import ENDS, Kind, Moment
 from eelgrass.reading.trails.not_run import NotRun
 from eelgrass.reading.trails.reading_rules import ReadingRules
 from eelgrass.reading.trails.reads import GivenBack, Read, Reads, Sent
 from eelgrass.reading.trails.turnings import Reason, Turning, Turnings
 from eelgrass.reading.trails.visits_of_writes import Write, last_write, visit_at, visit_before, visit_in
-from eelgrass.reading.trails.what import owner_text, slot_text
 from eelgrass.trace.columns import between, find
 from eelgrass.trace.histories import ELEMENTS, Part
 from eelgrass.trace.model import StepKind
@@ -102,7 +103,7 @@ class Origins:
             if len(parts) == 1:
                 others += parts
             else:
-                name = owner_text(self.recording, owner, visit, parts[0].seen)
+                name = owner_text(self.trace, owner, self.recording.stepping.frame_of(visit), parts[0].seen)
                 others.append(
                     Moment(Kind.CHANGED, visit, name, NOT_SET, parts[0].seen, -1, min(its.slot for its in parts))
                 )
@@ -120,7 +121,7 @@ class Origins:
                 slot, value = named, trace.histories.value_at(named, write.step + 1)
             elif trace.slots.part[slot] == Part.SIZE:
                 value = NOT_SET
-        what = slot_text(self.recording, slot, write.visit, write.step + 1)
+        what = slot_text(trace, slot, self.recording.stepping.frame_of(write.visit), write.step + 1)
         if write.callee >= 0:
             return Moment(Kind.HANDED_OVER, write.visit, what, value, write.step + 1, write.callee, slot)
         node = self._syntax.at(write.visit)
@@ -139,7 +140,7 @@ class Origins:
     def _missed_moment(self, statement: int, its: Turning, slot: int) -> Moment:
         if its.reason == Reason.RAN:
             owner = int(self.trace.slots.owner[slot])
-            name = owner_text(self.recording, owner, its.step, its.step)
+            name = owner_text(self.trace, owner, self.recording.stepping.frame_of(its.step), its.step)
             return Moment(Kind.CHANGED, its.step, name, NOT_SET, its.step, -1, slot)
         return Moment(Kind.NOT_RUN, its.step, its.reason.value, NOT_SET, its.step, -1, slot, statement)
 
@@ -183,7 +184,7 @@ class Origins:
         if raises >= 0:
             return self.raised(raises)
         node = self._syntax.at(visit)
-        what = " and ".join(ast.unparse(its) for its in tests_of(node)) if node is not None else ""
+        what = " and ".join(ast.unparse(its) for its in decided_by(node)) if node is not None else ""
         return Moment(Kind.DECIDED, visit, what)
 
     def _raised_in(self, visit: int) -> int:

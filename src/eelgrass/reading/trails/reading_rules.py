@@ -6,11 +6,10 @@ import ast
 from collections.abc import Callable, Iterable, Iterator
 from functools import lru_cache
 
-from eelgrass.reading.expressions.source_tree import worked_out
+from eelgrass.reading.expressions.source_tree import decided_by, own_parts, worked_out
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.trails.decisions import Decisions, tests_of
+from eelgrass.reading.trails.decisions import Decisions
 from eelgrass.reading.trails.moments import Kind, Moment
-from eelgrass.reading.trails.not_run import own_parts
 from eelgrass.reading.trails.reads import GivenBack, Reads
 from eelgrass.trace.columns import find
 from eelgrass.trace.histories import ELEMENTS, Part
@@ -78,7 +77,7 @@ class ReadingRules:
         elif isinstance(node, ast.ClassDef):
             reads.read([*node.bases, *(its.value for its in node.keywords), *node.decorator_list])
         elif hasattr(node, "body"):
-            reads.read([*tests_of(node), *getattr(node, "decorator_list", [])])
+            reads.read([*decided_by(node), *getattr(node, "decorator_list", [])])
         else:
             reads.read(its for its in ast.iter_child_nodes(node) if isinstance(its, ast.expr))
         reads.read_unmatched()
@@ -111,7 +110,7 @@ class ReadingRules:
         elif isinstance(node, (ast.Try, ast.TryStar)):
             return
         else:
-            reads.read(tests_of(node) if hasattr(node, "body") else worked_out(node) or tests_of(node))
+            reads.read(decided_by(node) if hasattr(node, "body") else worked_out(node) or decided_by(node))
             reads.read_unmatched()
 
     def _read_given(self, reads: Reads, node: ast.stmt, moment: Moment) -> None:

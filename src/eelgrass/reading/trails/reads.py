@@ -142,7 +142,7 @@ class Reads(VisitValues):
         seen = set(waiting)
         looked_at = 0
         for number in waiting:  # which grows meanwhile
-            if self.trace.objects.shape_of(number) in ("function", "class", "module") or looked_at > _MOST_INSIDE:
+            if self.trace.objects.shape_of(number) in insides.DEFINITIONS or looked_at > _MOST_INSIDE:
                 continue
             slots = self.trace.histories.of_object(number)
             written = self.trace.histories.written_at(slots, self.visit) > -2

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import ast
 
+from eelgrass.reading.expressions.source_tree import decided_by
 from eelgrass.reading.lines.exception_paths import message
 from eelgrass.reading.lines.filled_in import filled_in
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.value_text import brief
 from eelgrass.reading.stepping.loops import inside
-from eelgrass.reading.trails.decisions import tests_of
 from eelgrass.reading.trails.moments import Kind, Moment
 from eelgrass.reading.trails.turnings import Reason
 from eelgrass.trace.columns import between
@@ -126,7 +126,7 @@ class Sentences:
             its_pass = self.recording.loops.pass_at(visit, loop)
             goes_on = its_pass is not None and its_pass.number
             return f"{_clipped(ast.unparse(node.iter))} {'had another element' if goes_on else 'had no more elements'}"
-        tests = tests_of(node) if node is not None else []
+        tests = decided_by(node) if node is not None else []
         if not tests:
             return "it got through to here" if isinstance(node, (ast.Try, ast.TryStar)) else "this way"
         text = _clipped(filled_in(self.trace, frame, tests[0], visit) or ast.unparse(tests[0]))

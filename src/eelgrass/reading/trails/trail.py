@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 from eelgrass.errors import EelgrassError
 from eelgrass.reading.expressions.expression import parse_expression
-from eelgrass.reading.trails.decisions import tests_of
+from eelgrass.reading.expressions.source_tree import decided_by
 from eelgrass.reading.trails.moments import Kind, Moment
 from eelgrass.reading.trails.origins import Origins
 from eelgrass.reading.trails.reads import Reads
@@ -126,7 +126,12 @@ def trail_of_visit(origins: Origins, visit: int) -> Trail:
     NoTrailError where it did none of these."""
     recording, trace = origins.recording, origins.trace
     node = recording.worked_lines.syntax.at(visit)
-    if node is not None and hasattr(node, "body") and tests_of(node) and not isinstance(node, (ast.For, ast.AsyncFor)):
+    if (
+        node is not None
+        and hasattr(node, "body")
+        and decided_by(node)
+        and not isinstance(node, (ast.For, ast.AsyncFor))
+    ):
         return Trail(origins, [origins.decision(visit)])
     found = [
         origins.of_write(slot, Write(visit, step))
