@@ -9,23 +9,19 @@ from typing import Any
 import pytest
 from click.testing import CliRunner
 from conftest import Record
+from support.programs import TALLY
 
 from eelgrass.cli.main import main
 from eelgrass.trace.files import recording_file
 
-_TALLY = """\
-def tally(beds, least):
-    total = 0
-    for bed in beds:
-        if bed < least:
-            continue
-        total += bed
-    return total
-
+_TALLY = (
+    TALLY
+    + """
 print(tally([4, 1, 6], 3))
 if tally([1], 3):
     print("some")
 """
+)
 
 
 @pytest.fixture

@@ -8,26 +8,22 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QTreeWidgetItem
 from pytestqt.qtbot import QtBot
 from support.driving import PATIENCE_MS, ended, opened
+from support.programs import TALLY
 
 from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.tabs.trail_view import TrailView
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.lessons.exercise import load
 
-_TALLY = """\
-def tally(beds, least):
-    total = 0
-    for bed in beds:
-        if bed < least:
-            continue
-        total += bed
-    return total
-
+_TALLY = (
+    TALLY
+    + """
 beds = [4, 1, 6]
 print(tally(beds, 3))
 if len(beds) > 3:
     print("many")
 """
+)
 
 
 def _view(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> TrailView:

@@ -165,3 +165,13 @@ while True:
 print("in all:", total(counts))
 """
 WRONG = RIGHT.replace("range(len", "range(1, len")
+#: Adds up the beds that have at least so many.
+TALLY = """\
+def tally(beds, least):
+    total = 0
+    for bed in beds:
+        if bed < least:
+            continue
+        total += bed
+    return total
+"""

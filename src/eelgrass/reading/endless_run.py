@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ast
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from eelgrass.reading.expressions.source_tree import worked_out
 from eelgrass.reading.recording import Recording
@@ -63,22 +64,34 @@ def _recursion(recording: Recording, step: int) -> EndlessLoop | None:
 
 
 def _loop(recording: Recording, step: int) -> EndlessLoop | None:
-    """Of the loops on the call stack, the one that went round most often at its last."""
-    trace, found = recording.trace, []
+    busiest = busiest_loop(recording, step)
+    if busiest is None:
+        return None
+    its = recording.trace.program.statements[busiest.loop]
+    unchanged = _unchanged(recording, busiest.loop, busiest.step)
+    return EndlessLoop(its.line, its.end_line, busiest.times, "", unchanged)
+
+
+class BusiestLoop(NamedTuple):
+    """A loop's times round, its statement, and the step of its frame at which it was still going round."""
+
+    times: int
+    loop: int
+    step: int
+
+
+def busiest_loop(recording: Recording, step: int) -> BusiestLoop | None:
+    """Of the loops on the call stack at a step, the one that went round most often at its last."""
+    trace, found = recording.trace, list[BusiestLoop]()
     frame = recording.stepping.frame_of(step)
     while frame >= 0:
         for loop in recording.loops.around(step):
             its_pass = recording.loops.pass_at(step, loop)
             if its_pass is not None:
-                found.append((its_pass.in_all, loop, step))
+                found.append(BusiestLoop(its_pass.in_all, loop, step))
         step = int(trace.frames.call_step[frame])
         frame = int(trace.frames.caller[frame])
-    if not found:
-        return None
-    times, loop, step = max(found)
-    its = trace.program.statements[loop]
-    unchanged = _unchanged(recording, loop, step)
-    return EndlessLoop(its.line, its.end_line, times, "", unchanged)
+    return max(found, default=None)
 
 
 def _unchanged(recording: Recording, loop: int, step: int) -> list[tuple[str, str]]:

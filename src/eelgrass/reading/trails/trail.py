@@ -6,6 +6,7 @@ import ast
 from collections.abc import Iterator
 
 from eelgrass.errors import EelgrassError
+from eelgrass.reading.endless_run import busiest_loop
 from eelgrass.reading.expressions.expression import parse_expression
 from eelgrass.reading.expressions.source_tree import decided_by
 from eelgrass.reading.trails.moments import Kind, Moment
@@ -175,17 +176,10 @@ def trail_of_end(origins: Origins) -> Trail:
     recording, trace = origins.recording, origins.trace
     if trace.outcome.outcome not in ("stopped", "running"):
         raise NoTrailError("This run came to its end by itself.")
-    step = recording.stepping.last()
-    frame, found = recording.stepping.frame_of(step), list[tuple[int, int]]()
-    while frame >= 0:
-        for loop in recording.loops.around(step):
-            its_pass = recording.loops.pass_at(step, loop)
-            if its_pass is not None:
-                found.append((its_pass.in_all, origins.decisions.latest(loop, frame, step + 1)))
-        step = int(trace.frames.call_step[frame])
-        frame = int(trace.frames.caller[frame])
-    if found:
-        return Trail(origins, [origins.decision(max(found)[1])])
+    busiest = busiest_loop(recording, recording.stepping.last())
+    if busiest is not None:
+        frame = recording.stepping.frame_of(busiest.step)
+        return Trail(origins, [origins.decision(origins.decisions.latest(busiest.loop, frame, busiest.step + 1))])
     visit = visit_at(recording, recording.stepping.last())
     if visit < 0 or trace.steps.kind[visit] != StepKind.LINE:
         raise NoTrailError("The run was stopped before anything ran.")
