@@ -213,6 +213,7 @@ def main(modules: list[str]) -> int:
     """Prints the verdict on each module; gives the number of modules that differ, or of names that are none."""
     if modules == ["third"]:
         modules = [its for its in MODULES[::3] if importlib.util.find_spec(f"test.test_{its}") is not None]
+    modules = [module.removeprefix("test_") for module in modules]
     unknown = [module for module in modules if importlib.util.find_spec(f"test.test_{module}") is None]
     if unknown:
         print(f"CPython has no test_{', no test_'.join(unknown)} here.", file=sys.stderr)

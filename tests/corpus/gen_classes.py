@@ -19,3 +19,18 @@ print([bed * 2 for bed in Beds(3)], list(Steps()))
 steps = Steps()
 first, *rest = steps
 print(first, rest, [step for step in (item + 1 for item in Steps())])
+class Asked:
+    def __init__(self, left):
+        self.left = left
+        self.times = 0
+    def __iter__(self):
+        self.times += 1
+        print("asked", self.times)
+        return self
+    def __next__(self):
+        self.left -= 1
+        if self.left < 0:
+            raise StopIteration
+        return self.left
+late = (tide for tide in Asked(2))
+print("made", list(late), sum(tide for tide in Asked(4) for _ in Asked(1)))

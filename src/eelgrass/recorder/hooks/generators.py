@@ -8,6 +8,7 @@ below, tells of those that wait in `yield from` or `await` for the one that goes
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from itertools import chain
 from operator import itemgetter
 from sys import _getframe as this_frame
 from types import CellType, CodeType, CoroutineType, FrameType, GeneratorType
@@ -212,6 +213,10 @@ class Generators:
             self._log.events.append(step)
 
         return self.once(begin)
+
+    def asked_again(self, iterator: Iterator[Any]) -> Iterator[Any]:
+        """The iterator, asked for one once more when the first element is wanted, with no frame of ours around it."""
+        return chain(iterator)
 
     def ends(self, resume: int, leave: int) -> Iterator[None]:
         """Stands after it."""

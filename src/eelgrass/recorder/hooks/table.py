@@ -85,7 +85,7 @@ class Hooks:
         log, frames, generators, changes = self.log, self.frames, self.generators, self.changes
         return {
             **{"events": log.events, "wholes": log.wholes, "texts": log.texts, "depth": frames.depth},
-            **{"type": type, "int": int, "len": len, "chain": chain, "islice": islice},
+            **{"type": type, "int": int, "len": len, "iter": iter, "chain": chain, "islice": islice},
             **{"globals": globals, "BaseException": BaseException},
             "thread": self.threads,
             "get_ident": get_ident,
@@ -109,7 +109,7 @@ class Hooks:
                 hook: getattr(generators, hook)
                 for hook in (
                     *("begin_owner", "own", "enclosed", "begin", "suspended", "resumed", "awake", "delegating"),
-                    *("ended", "begins", "through", "ends"),
+                    *("ended", "begins", "asked_again", "through", "ends"),
                 )
             },
             **{

@@ -10,16 +10,20 @@ cdef extern from *:
     #include <string.h>
     static PyObject *eel_to_call;
 
-    /* In the thread that runs Python code, to which it is passed on, between any two instructions of C. The call does not come back: whatever the
+    /* To all other threads, since no public way tells which of them holds the interpreter; those that do not, leave it at that. */
+    static void eel_pass_on(int number, PyThreadState *here) {
+        PyThreadState *other = PyInterpreterState_ThreadHead(PyInterpreterState_Main());
+        for (; other; other = PyThreadState_Next(other))
+            if (other != here) pthread_kill((pthread_t)other->thread_id, number);
+    }
+
+    /* The thread that holds the interpreter calls, between any two instructions of C. The call does not come back: whatever the
        thread was in the middle of stays as it is. At worst the process crashes, where it would have been killed. */
-    static void eel_insisted(int number) {
+    static void eel_insisted(int number, siginfo_t *what, void *where) {
         PyThreadState *state = PyGILState_GetThisThreadState();
         PyObject *done;
         if (!state || !PyGILState_Check()) {
-    #if PY_VERSION_HEX < 0x030C0000  /* later ones do not say which thread it is */
-            PyThreadState *other = _PyThreadState_UncheckedGet();
-            if (other && other != state) pthread_kill((pthread_t)other->thread_id, number);
-    #endif
+            if (what->si_code != SI_TKILL) eel_pass_on(number, state);
             return;
         }
         eel_give(EEL_ROOM);
@@ -31,7 +35,8 @@ cdef extern from *:
     static int eel_listen(int number, PyObject *to_call) {
         struct sigaction how;
         memset(&how, 0, sizeof how);
-        how.sa_handler = eel_insisted;
+        how.sa_sigaction = eel_insisted;
+        how.sa_flags = SA_SIGINFO;
         sigemptyset(&how.sa_mask);
         Py_INCREF(to_call);
         eel_to_call = to_call;

@@ -11,6 +11,25 @@ from eelgrass.recorder.weaving.points import EXPRESSION
 from eelgrass.recorder.weaving.scopes import COMPREHENSION_NAMES, Comprehension, FunctionNode, Scope, captured, scope_of
 
 
+def _asks_again() -> bool:
+    asked = []
+
+    class Readings:
+        def __iter__(self) -> Readings:
+            asked.append(self)
+            return self
+
+        def __next__(self) -> None:
+            raise StopIteration
+
+    list(reading for reading in Readings())
+    return len(asked) > 1
+
+
+#: Whether a generator expression that begins asks each iterator for one once more (3.13.1 and later 3.13).
+ASKS_AGAIN = _asks_again()
+
+
 class InnerFrames(Expressions):
     """Expressions, with the frames that some of them open."""
 
@@ -83,6 +102,8 @@ class InnerFrames(Expressions):
         for clause in node.generators:
             # `islice` asks for the iterator here and now, as Python does; all others ask it only for itself.
             asked = call("islice", clause.iter, ast.Constant(None))
+            if ASKS_AGAIN:
+                asked = call("asked_again", call("iter", clause.iter))
             clause.iter = placed([call("through", ast.Constant(resume), asked)], clause.iter)[0]
         first.iter = placed([call("chain", begins, first.iter, ends)], first.iter)[0]
         told = call("suspended", ast.Constant(suspend), ast.Constant(resume), self.expression(node.elt))
