@@ -18,7 +18,7 @@ class SideQuestion(NamedTuple):
 
 class ChildOrder(NamedTuple):
     """What to run and how. `fd` is where the stream goes. `texts_fd` is an open file with JSON, the texts that run in
-    place of what files hold, by file; -1 for none. `module` is set for `-m`, when `program` is not used. Call frames
+    place of what files hold, by file; -1 for none. `module` is set for `-m`, when `program` is not run. Call frames
     of ours below the program's module are `base_frames`. The limits are those of `Limits`. `ask_signal` asks the child
     to tell what it has and to end, `insist_signal` does also where no code in Python runs; 0 for none. `clock`: the
     readings that the functions of `time` begin with. A `side` question makes a side run of it, of which nothing is

@@ -96,7 +96,7 @@ def _for_child(order: Order, fd: int, texts_fd: int, side: SideQuestion | None) 
         texts_fd=texts_fd,
         program=program,
         module=order.module,
-        argv0=str(order.program) if order.program else order.module,
+        argv0=order.module or str(order.program),
         arguments=list(order.arguments),
         folder=os.path.dirname(os.path.realpath(program)) if program else os.getcwd(),
         base_frames=BASE_FRAMES,

@@ -1,4 +1,4 @@
-"""Library modules that are to be recorded inside too: whether that is possible, without importing anything."""
+"""Library modules: whether they are there, and can be recorded inside, without importing anything."""
 
 from __future__ import annotations
 
@@ -17,6 +17,11 @@ def check_libraries(names: tuple[str, ...], folder: Path, path: tuple[str, ...] 
         trouble = _trouble(name, [str(folder), *(path or sys.path[1:])])
         if trouble:
             raise CannotRunError(trouble)
+
+
+def can_be_imported(name: str, folder: Path, path: tuple[str, ...] = ()) -> bool:
+    """Whether there is a module or package of this name along the same way."""
+    return PathFinder.find_spec(name, [str(folder), *(path or sys.path[1:])]) is not None
 
 
 def _trouble(name: str, path: list[str]) -> str:

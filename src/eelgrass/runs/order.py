@@ -29,10 +29,11 @@ MAX_RECORDING_MIB = 1024
 
 @dataclass(frozen=True)
 class Order:
-    """One run to make. `module` is set for `-m`, when `program` is not used. `texts`, by file, run in place of what is
-    in the program's files, under their names. Limits of 0 mean no limit; `max_seconds` is wall time without waiting
-    for input, `max_waiting_seconds` is for each line of input. Of one container at most `max_elements` are recorded;
-    once elements would take `max_recording_mib` in Eelgrass's memory, much fewer.
+    """One run to make. `module` is set for `-m`; then `program`, if any, is the file that it is about, in whose folder
+    it runs. `texts`, by file, run in place of what is in the program's files, under their names. Limits of 0 mean no
+    limit; `max_seconds` is wall time without waiting for input, `max_waiting_seconds` is for each line of input. Of one
+    container at most `max_elements` are recorded; once elements would take `max_recording_mib` in Eelgrass's memory,
+    much fewer.
 
     `python` is the interpreter that runs it, None for Eelgrass's own; `python_found` says in few words why that.
 
@@ -66,7 +67,7 @@ class Order:
     @property
     def name(self) -> str:
         """What the run is called on the screen."""
-        return self.module or (self.program.name if self.program else "")
+        return self.program.name if self.program else self.module or ""
 
 
 def kept_clock(case: dict[str, Any]) -> dict[str, list[float]]:

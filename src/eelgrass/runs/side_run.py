@@ -87,13 +87,14 @@ def ask_aside(trace: Trace, step: int, up: int, expression: str, listen: Listen 
 def _order(trace: Trace) -> Order:
     case = trace.case
     program, module, seed = case.get("program"), case.get("module"), case.get("seed")
-    if not isinstance(program, str) or module or not Path(program).is_file():
+    if not isinstance(program, str) or module not in (None, "pytest") or not Path(program).is_file():
         raise SideRunError("The program of this recording is not on this machine, so its functions cannot be run.")
     python = _python(case, Path(program).parent)
     arguments, opened = case.get("arguments"), case.get("open_libraries")
     order = Order(
         Path(program),
-        texts={module.file: module.source for module in trace.program.modules},
+        texts={its.file: its.source for its in trace.program.modules},
+        module=module,
         arguments=tuple(map(str, arguments if isinstance(arguments, list) else [])),
         open_libraries=tuple(map(str, opened if isinstance(opened, list) else [])),
         seed=seed if isinstance(seed, int) else None,

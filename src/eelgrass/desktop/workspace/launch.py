@@ -22,6 +22,7 @@ from eelgrass.runs.choosing import Choice, Place, choice, choose, choose_usual, 
 from eelgrass.runs.interpreters import check_text_by
 from eelgrass.runs.libraries import check_libraries
 from eelgrass.runs.order import CannotRunError, Order
+from eelgrass.runs.test_files import by_pytest
 
 
 @dataclass(frozen=True)
@@ -33,9 +34,9 @@ class _Start:
     whole: str
 
     def by(self, found: Choice) -> _Start:
-        """The same by a Python."""
-        python = found.interpreter.python
-        return replace(self, order=replace(self.order, python=python, python_found=found.words))
+        """The same by a Python, and by its pytest where the program is a file of tests."""
+        order = replace(self.order, python=found.interpreter.python, python_found=found.words)
+        return replace(self, order=by_pytest(order, found.interpreter.path))
 
 
 def checked(folder: Path, order: Order) -> Choice:
@@ -207,7 +208,9 @@ class Launch(QObject):
         version, file, found = (str(told.get(key) or "") for key in ("version", "file", "found"))
         if self._workspace.program is None:
             return tr("made by Python {0}").format(version), file
-        return f"Python {'.'.join(version.split('.')[:2])}, {found}", f"Python {version}: {file}"
+        short = f"Python {'.'.join(version.split('.')[:2])}, {found}"
+        module = self._session.recording.trace.case.get("module") if self._session.recording is not None else None
+        return f"{short}, {module}" if module else short, f"Python {version}: {file}"
 
     def run_again(self) -> None:
         """Runs the program again, typing for the person what was typed before."""
