@@ -1,7 +1,8 @@
 """Trails: how long the first links take, in recordings of growing length; and whether trails are complete.
 
 `complete PROGRAMS [FIRST]` judges generated first-year programs, in each of which ten literals are changed one at a
-time: where another literal makes another value, it has to be in the trail of that value.
+time: where another literal makes another value, it has to be in the trail of that value. `corpus` does so with
+the corpus of tests.
 """
 
 from __future__ import annotations
@@ -11,13 +12,18 @@ import os
 import sys
 import tempfile
 import time
+import tokenize
+from collections.abc import Callable, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from itertools import islice
 from pathlib import Path
+from random import Random
+from typing import Any
 
 import numpy as np
 
 from benchmarks.measure import machine
+from eelgrass.errors import EelgrassError
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.trails.origins import Origins
 from eelgrass.reading.trails.sentences import Sentences
@@ -28,6 +34,8 @@ from eelgrass.trace.model import Trace
 
 sys.path.append(str(Path(__file__).parents[1] / "tests"))
 trail_judge = importlib.import_module("support.trail_judge")
+
+CORPUS = Path(__file__).parents[1] / "tests" / "corpus"
 
 ROUNDS = 5
 LINKS = 20
@@ -77,22 +85,38 @@ def judged(seed: int) -> tuple[int, list[str]]:
     return found
 
 
-def complete(count: int, first: int = 0) -> int:
+def judged_of_corpus(program: Path) -> tuple[int, list[str]]:
+    """What the judge says of a program of the corpus."""
+    prepared = program.with_suffix(".txt")
+    typed = prepared.read_text().splitlines() if prepared.exists() else []
+    with tokenize.open(program) as file, tempfile.TemporaryDirectory() as folder:
+        try:
+            tried, left_out = trail_judge.judge_text(file.read(), typed, Path(folder), Random(2), CHANGES)
+        except (EelgrassError, RuntimeError, OSError) as error:
+            print(f"{program.name} is not judged: {error}", flush=True)
+            return 0, []
+    return tried, [f"{program.name}: {its}" for its in left_out]
+
+
+def complete(judge: Callable[[Any], tuple[int, list[str]]], programs: Sequence[object]) -> int:
     """Prints what is missing in trails; gives how many there are."""
     os.environ["PYTHONHASHSEED"] = "0"
     with ProcessPoolExecutor() as pool:
-        found = list(pool.map(judged, range(first, first + count)))
+        found = list(pool.map(judge, programs))
     wrong = [its for _, left_out in found for its in left_out]
     print("\n".join(wrong))
     tried = sum(tried for tried, _ in found)
-    print(f"{count:,} programs from {first}: {tried:,} other values, {len(wrong)} not in their trails")
+    print(f"{len(programs):,} programs: {tried:,} other values, {len(wrong)} not in their trails")
     return len(wrong)
 
 
 def main(arguments: list[str]) -> int:
     """Measures, or judges; gives an exit status."""
     if arguments[:1] == ["complete"]:
-        return min(complete(*map(int, arguments[1:])), 1)
+        count, first = (*map(int, arguments[1:]), 0)[:2]
+        return min(complete(judged, range(first, first + count)), 1)
+    if arguments == ["corpus"]:
+        return min(complete(judged_of_corpus, sorted(CORPUS.glob("*.py"))), 1)
     print(f"{machine()}\n\n| steps | first {LINKS} links: median of {ROUNDS}, ms | worst, ms |\n|---|---|---|")
     with tempfile.TemporaryDirectory() as folder:
         for steps in map(int, arguments or ["62500", "250000", "1000000"]):

@@ -17,7 +17,8 @@ from eelgrass.reading.progress import Progress
 from eelgrass.reading.state.call_stack import value_of_name
 from eelgrass.reading.watches import side_run_check, watch
 from eelgrass.reading.watches.series import series
-from eelgrass.runs.side_run import SideRunError, ask_aside
+from eelgrass.runs.repeating import SideRunError
+from eelgrass.runs.side_run import ask_aside
 from eelgrass.trace.files import recording_file
 
 

@@ -15,8 +15,9 @@ from eelgrass.runs import choosing
 from eelgrass.runs.choosing import choice, choose, choose_usual, known, offered
 from eelgrass.runs.interpreters import check_text_by, interpreter
 from eelgrass.runs.order import CannotRunError, Order
+from eelgrass.runs.repeating import SideRunError
 from eelgrass.runs.run import Run
-from eelgrass.runs.side_run import SideRunError, ask_aside
+from eelgrass.runs.side_run import ask_aside
 
 
 @pytest.fixture(autouse=True)

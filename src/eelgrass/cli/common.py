@@ -48,3 +48,11 @@ def load(path: Path) -> Trace:
 def print_rows(rows: Iterable[dict[str, Any]]) -> None:
     """Writes rows as JSON, one a line."""
     write(json.dumps(row) + "\n" for row in rows)
+
+
+def save(trace: Trace, path: Path) -> None:
+    """Writes a recording's file. Raises Refused."""
+    try:
+        recording_file.save(trace, path)
+    except OSError as error:
+        raise Refused(f"The recording could not be written to “{path}”: {error.strerror}.") from error

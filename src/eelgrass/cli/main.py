@@ -20,14 +20,14 @@ import click
 
 from eelgrass import __version__
 from eelgrass.cli.checks import check
-from eelgrass.cli.common import Refused, load, print_rows, recording_argument, write
+from eelgrass.cli.common import Refused, load, print_rows, recording_argument, save, write
 from eelgrass.cli.comparing import compare
 from eelgrass.cli.trails import kept_out, trail
+from eelgrass.cli.what_ifs import what_if
 from eelgrass.export import json_rows
 from eelgrass.runs import order as orders
 from eelgrass.runs.child_process import speed_of_recording
 from eelgrass.runs.order import CannotRunError, Order, find_program, kept_clock
-from eelgrass.trace.files import recording_file
 from eelgrass.trace.model import Trace
 
 if TYPE_CHECKING:
@@ -177,12 +177,12 @@ def record(
         raise Refused(str(error)) from error
     stem = program.rpartition(".")[2] if as_module else Path(order.name).stem
     target = output or Path(f"{stem}.eelrec")
-    try:
-        recording_file.save(trace, target)
-        if summary is not None:
+    save(trace, target)
+    if summary is not None:
+        try:
             summary.write_text(json.dumps(_summary(trace, target)) + "\n")
-    except OSError as error:
-        raise Refused(f"The recording could not be written to “{target}”: {error.strerror}.") from error
+        except OSError as error:
+            raise Refused(f"The summary could not be written to “{summary}”: {error.strerror}.") from error
     if trace.outcome.outcome == "stopped":
         click.echo(f"eelgrass: {trace.outcome.reason} {_where(trace)}", err=True)
     _end_as(STOPPED if trace.outcome.exit_status == STOPPED else run.returncode or 0)
@@ -301,7 +301,8 @@ def _aside(recording: Recording, asked: Expression, step: int) -> dict[str, Any]
     """What a side run to a step answers."""
     from eelgrass.reading.expressions.expression import ExpressionError
     from eelgrass.reading.watches import side_run_check
-    from eelgrass.runs.side_run import SideRunError, ask_aside
+    from eelgrass.runs.repeating import SideRunError
+    from eelgrass.runs.side_run import ask_aside
 
     try:
         side_run_check.need_harmless(recording, asked)
@@ -363,3 +364,4 @@ main.add_command(check)
 main.add_command(compare)
 main.add_command(trail)
 main.add_command(kept_out)
+main.add_command(what_if)

@@ -16,13 +16,24 @@ class SideQuestion(NamedTuple):
     expression: str
 
 
+class Setting(NamedTuple):
+    """What gets another value just before a step: a name, an element or a field, as `target` says it, `up` calls
+    further out than the innermost frame; there `expression` is worked out. A name is that of frame number `frame`."""
+
+    step: int
+    up: int
+    frame: int
+    target: str
+    expression: str
+
+
 class ChildOrder(NamedTuple):
     """What to run and how. `fd` is where the stream goes. `texts_fd` is an open file with JSON, the texts that run in
     place of what files hold, by file; -1 for none. `module` is set for `-m`, when `program` is not run. Call frames
     of ours below the program's module are `base_frames`. The limits are those of `Limits`. `ask_signal` asks the child
     to tell what it has and to end, `insist_signal` does also where no code in Python runs; 0 for none. `clock`: the
     readings that the functions of `time` begin with. A `side` question makes a side run of it, of which nothing is
-    recorded."""
+    recorded. `settings`, by step, are made on the way."""
 
     fd: int
     program: str | None
@@ -45,6 +56,7 @@ class ChildOrder(NamedTuple):
     ask_signal: int = 0
     insist_signal: int = 0
     side: SideQuestion | None = None
+    settings: Sequence[Setting] = ()
 
     def as_json(self) -> str:
         """The order on its way."""
@@ -54,8 +66,8 @@ class ChildOrder(NamedTuple):
 def read_order(text: str) -> ChildOrder:
     """The order as it has arrived. Raises TypeError and ValueError when it is none."""
     told: dict[str, Any] = json.loads(text)
-    side = told.pop("side")
-    return ChildOrder(**told, side=None if side is None else SideQuestion(*side))
+    side, settings = told.pop("side"), [Setting(*its) for its in told.pop("settings")]
+    return ChildOrder(**told, side=None if side is None else SideQuestion(*side), settings=settings)
 
 
 class Ending(NamedTuple):

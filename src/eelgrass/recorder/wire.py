@@ -27,8 +27,8 @@ ENCLOSING, PLACE, OBJECT, CONTENTS, KEY, SET_INDEX, SET_KEY, APPEND, SIZE, REMOV
 OUTPUT, ERRORS, INPUT, GLOBAL, THREAD = range(25, 30)
 PATCH, SPLICE, INSERT, CUT, ORDER = range(30, 35)
 TYPE, MADE, HELD, HELD_FIELD, LENGTH = range(35, 40)
-PICTURE = 40
-KINDS = 41
+PICTURE, NAME = 40, 41
+KINDS = 42
 #: Sets up to this size are told whole, so that the order in which the program would meet their elements is kept.
 MOST_ORDERED = 64
 #: The first of the kinds that belong to no place in the text.
@@ -41,12 +41,12 @@ WITH_VALUE = frozenset(
     (
         *(BIND, LEAVE, UNWIND, STORE, RETURNING, CAUGHT, RESULT, SUSPEND, RESUME, SET_FIELD, OBJECT, CONTENTS),
         *(KEY, SET_INDEX, SET_KEY, APPEND, OUTPUT, ERRORS, INPUT, GLOBAL, PATCH, SPLICE, INSERT, ORDER),
-        *(TYPE, HELD, HELD_FIELD, PICTURE),
+        *(TYPE, HELD, HELD_FIELD, PICTURE, NAME),
     )
 )
 #: How many whole numbers an event of a kind takes before its value; none for the kinds that are not here.
 WHOLES = {
-    **{NEW: 1, RESUME: 1, SET_FIELD: 1, ENCLOSING: 1, SET_KEY: 1, APPEND: 1, THREAD: 1, REMOVE: 1},
+    **{NEW: 1, RESUME: 1, SET_FIELD: 1, ENCLOSING: 1, SET_KEY: 1, APPEND: 1, THREAD: 1, REMOVE: 1, NAME: 1},
     **{SET_INDEX: 2, LENGTH: 2, SIZE: 2, INSERT: 2, CUT: 3, PLACE: 4, MADE: 4},
 }
 

@@ -113,4 +113,5 @@ def _for_child(order: Order, fd: int, texts_fd: int, side: SideQuestion | None) 
         ask_signal=ASK_SIGNAL,
         insist_signal=INSIST_SIGNAL,
         side=side,
+        settings=order.settings,
     )

@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any
 
 from eelgrass.errors import EelgrassError
+from eelgrass.recorder.order import Setting
 
 
 class CannotRunError(EelgrassError):
@@ -37,6 +38,8 @@ class Order:
 
     `python` is the interpreter that runs it, None for Eelgrass's own; `python_found` says in few words why that.
 
+    `settings`, by step, are made on the way: what-ifs.
+
     `clock`: the readings, in seconds, that the functions of `time` are to begin with; readings are kept in the
     recording's case unless it is None.
     """
@@ -56,6 +59,7 @@ class Order:
     seed: int | None = None
     clock: dict[str, list[float]] | None = None
     open_libraries: tuple[str, ...] = ()
+    settings: tuple[Setting, ...] = ()
     python: Path | None = None
     python_found: str = ""
 

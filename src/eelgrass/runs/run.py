@@ -253,6 +253,17 @@ class Run:
         elif kind == wire.ENDED:
             self._builder.ended(payload)
             self._ended = True
+        elif kind == wire.ANSWER:
+            self._on_answer()
+
+    def _on_answer(self) -> None:
+        """A place has been reached that was waited for."""
+
+    def _break_off(self, reason: str) -> None:
+        """Ends the program, for a reason of ours."""
+        self._broken = reason
+        if self._supervision is not None:
+            self._supervision.stop()
 
     def _tell_progress(self) -> None:
         steps = self._builder.steps_so_far
@@ -299,4 +310,6 @@ def _case(order: Order) -> dict[str, Any]:
     by = interpreter(order.python)
     version = ".".join(map(str, by.version))
     case["python"] = {"file": str(by.file), "version": version, "found": order.python_found}
+    if order.settings:
+        case["what_if"] = [its._asdict() for its in order.settings]
     return {**case, "open_libraries": list(order.open_libraries)} if order.open_libraries else case

@@ -5,22 +5,18 @@ Nothing of the recording changes, and nothing of the process stays.
 
 from __future__ import annotations
 
-import contextlib
 import json
 import subprocess
 import tempfile
 import time
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
-from pathlib import Path
-from typing import Any
 
-from eelgrass.errors import EelgrassError
 from eelgrass.recorder import wire
 from eelgrass.recorder.order import SideQuestion
 from eelgrass.runs.child_process import start_child
-from eelgrass.runs.choosing import choice
-from eelgrass.runs.order import CannotRunError, Order, kept_clock
+from eelgrass.runs.order import CannotRunError, Order
+from eelgrass.runs.repeating import SideRunError, again, typed_in
 from eelgrass.runs.scratch import Scratch
 from eelgrass.runs.supervision import Patience, Supervision
 from eelgrass.trace.model import Trace
@@ -47,16 +43,12 @@ class SideAnswer:
     names: dict[str, str] = field(default_factory=dict)
 
 
-class SideRunError(EelgrassError):
-    """There is no answer; the message is a sentence for the person."""
-
-
 def ask_aside(trace: Trace, step: int, up: int, expression: str, listen: Listen = lambda _stop: None) -> SideAnswer:
     """Asks a question just before a step, `up` calls further out than the innermost frame. Blocks until there is an
     answer, for at most MAX_SECONDS of the run's time. `listen` is handed what gives the side run up, to be called from
     any thread. Raises SideRunError."""
     begun = time.monotonic()
-    order = _order(trace)
+    order = replace(again(trace), max_steps=0, max_seconds=MAX_SECONDS, max_memory_mib=MAX_MEMORY_MIB)
     assert order.program is not None
     try:
         scratch = Scratch(order.program.resolve().parent)
@@ -84,50 +76,8 @@ def ask_aside(trace: Trace, step: int, up: int, expression: str, listen: Listen 
         raise SideRunError("The side run gave an answer that cannot be read.") from error
 
 
-def _order(trace: Trace) -> Order:
-    case = trace.case
-    program, module, seed = case.get("program"), case.get("module"), case.get("seed")
-    if not isinstance(program, str) or module not in (None, "pytest") or not Path(program).is_file():
-        raise SideRunError("The program of this recording is not on this machine, so its functions cannot be run.")
-    python = _python(case, Path(program).parent)
-    arguments, opened = case.get("arguments"), case.get("open_libraries")
-    order = Order(
-        Path(program),
-        texts={its.file: its.source for its in trace.program.modules},
-        module=module,
-        arguments=tuple(map(str, arguments if isinstance(arguments, list) else [])),
-        open_libraries=tuple(map(str, opened if isinstance(opened, list) else [])),
-        seed=seed if isinstance(seed, int) else None,
-        python=python,
-        max_steps=0,
-        max_seconds=MAX_SECONDS,
-        max_memory_mib=MAX_MEMORY_MIB,
-    )
-    with contextlib.suppress(CannotRunError):
-        return replace(order, clock=kept_clock(case) if "clock" in case else None)
-    return order
-
-
-def _python(case: dict[str, Any], folder: Path) -> Path | None:
-    """The Python for a side run: that of the folder, never one that only the recording names."""
-    made_by = case.get("python")
-    try:
-        found = choice(folder).interpreter
-    except CannotRunError as error:
-        raise SideRunError(str(error)) from error
-    version = str(made_by.get("version")) if isinstance(made_by, dict) else ""
-    if version and version.split(".")[:2] != [str(part) for part in found.version[:2]]:
-        raise SideRunError(
-            f"This recording was made by Python {version}, and the programs of this folder are run by {found.name}: "
-            "nothing can be run aside in it."
-        )
-    return found.python
-
-
 def _answers(order: Order, side: SideQuestion, trace: Trace, scratch: Scratch, listen: Listen) -> list[bytes]:
     """The blocks with the answer; fewer than two where it did not come in time, or nobody waited for it any longer."""
-    columns = zip(trace.texts.pieces, trace.texts.channel.tolist(), strict=True)
-    typed = "".join(piece for piece, channel in columns if not channel)
     found: list[bytes] = []
 
     def take(kind: int, payload: bytes) -> bool:
@@ -136,7 +86,7 @@ def _answers(order: Order, side: SideQuestion, trace: Trace, scratch: Scratch, l
         return len(found) < 2
 
     with tempfile.TemporaryFile() as typing:
-        typing.write(typed.encode("utf-8", "surrogateescape"))
+        typing.write(typed_in(trace).encode("utf-8", "surrogateescape"))
         typing.seek(0)
         null = subprocess.DEVNULL
         child = start_child(

@@ -16,6 +16,7 @@ from eelgrass.trace.values import NOT_SET
 
 #: Attributes that lead from a value into the interpreter.
 _INNER = re.compile(r"__|(gi|cr|ag|f|tb|co)_|mro$|func_|im_")
+COMPREHENSIONS = ("<listcomp>", "<setcomp>", "<dictcomp>")
 #: Built-in names that a question may use in a side run.
 _ALLOWED = frozenset(
     (*safe_builtins.FUNCTIONS, "isinstance", "issubclass", "callable", "iter", "next", "map", "filter")
@@ -23,8 +24,10 @@ _ALLOWED = frozenset(
 
 
 def frames_out(recording: Recording, frame: int, step: int) -> int:
-    """How many calls further out than the innermost frame at a step another one on the stack is; 0 where it is none."""
-    frames = [its for its, _ in stack_at(recording.trace, step)]
+    """How many calls further out than the innermost frame at a step another one on the stack is; 0 where it is none.
+    Comprehensions do not count, which have no frames in every version."""
+    trace = recording.trace
+    frames = [its for its, _ in stack_at(trace, step) if trace.function_of_frame(its).name not in COMPREHENSIONS]
     return len(frames) - 1 - frames.index(frame) if frame in frames else 0
 
 

@@ -20,7 +20,7 @@ from eelgrass.recorder.hooks.log import Taken
 from eelgrass.recorder.hooks.table import Hooks
 from eelgrass.recorder.order import ChildOrder, Ending
 from eelgrass.recorder.packing import IS_COMPILED
-from eelgrass.recorder.process import clock, concealment, imports, limits, side_run, stdio
+from eelgrass.recorder.process import clock, concealment, imports, limits, side_run, stdio, what_if
 from eelgrass.recorder.process.compiling import encoded, source_text, woven_code
 from eelgrass.recorder.process.own_modules import OwnModules
 from eelgrass.recorder.weaving.points import Points
@@ -44,9 +44,14 @@ class ChildRun:
         self._own = OwnModules(order.folder, self._texts)
         self._kinds = bytearray(range(wire.FIRST_POINT))  # by point
         self.limits = limits.Limits(order, self._kinds)
-        # A side run is only to come to one step, and to answer a question there.
-        events = None if order.side is None else side_run.Countdown(order.side.step, self._kinds, self._answer)
+        events: list[int] | None = None
+        if order.side is not None:  # which is only to come to one step, and to answer a question there
+            events = side_run.Countdown(order.side.step, self._kinds, self._answer)
+        elif order.settings:
+            events = what_if.Stops([its.step for its in order.settings], self._kinds, self._set)
         self.hooks = Hooks(self._hand_over, order.base_frames, limits.hand_over_at(order.max_steps), events)
+        self._to_set = list(order.settings)
+        self._settings = what_if.Settings(self.hooks) if order.settings else None
         self.hooks.log.registry.bounds.limit(order.max_elements, order.max_recording_mib)
         self._started = 0.0
         self._clock: clock.Clock | None = None
@@ -69,6 +74,19 @@ class ChildRun:
         self._write(wire.block(wire.ANSWER, side_run.where(frame, self.limits.written)))
         self._write(wire.block(wire.ANSWER, side_run.answer(frame, side.expression)))
         os._exit(0)
+
+    def _set(self, innermost: FrameType) -> None:
+        """Makes the settings of a step; where one cannot be made, the run ends there."""
+        assert self._settings is not None
+        self.hooks.log.flush()
+        self._block(wire.ANSWER, {})  # so that it can be looked at how the run came here
+        step = self._to_set[0].step
+        while self._to_set and self._to_set[0].step == step:
+            its = self._to_set.pop(0)
+            trouble = self._settings.make(side_run.chosen_frame(innermost, its.up, frozenset(self._texts)), its)
+            if trouble:
+                self.hooks.log.flush()
+                self._stop(trouble)
 
     # The stream
 

@@ -16,6 +16,7 @@ from eelgrass.recorder import wire
 from eelgrass.recorder.contract import OUR_FILES
 
 _MOST_CHARACTERS = 2000
+_COMPREHENSIONS = ("<listcomp>", "<setcomp>", "<dictcomp>")
 _PLAIN = (int, str, float, bool, type(None))
 #: Built-in names that lead to files or into the interpreter; the program's own functions have them all the same.
 _REFUSED = frozenset(
@@ -55,11 +56,21 @@ class Countdown(list[int]):
 
 
 def chosen_frame(frame: FrameType | None, up: int, files: frozenset[str]) -> FrameType | None:
-    """The frame of the program's own that is `up` calls further out than `frame`; None where there is none."""
-    while frame is not None and (up > 0 or frame.f_code.co_filename not in files):
-        up -= frame.f_code.co_filename in files
+    """The frame of the program's own that is `up` calls further out than `frame`, not counting comprehensions but
+    generator expressions, which have none in every version; None where there is none."""
+    while frame is not None and (up > 0 or not _counts(frame, files)):
+        up -= _counts(frame, files)
         frame = frame.f_back
     return frame
+
+
+def _counts(frame: FrameType, files: frozenset[str]) -> bool:
+    return frame.f_code.co_filename in files and frame.f_code.co_name not in _COMPREHENSIONS
+
+
+def harmless_builtins() -> dict[str, Any]:
+    """The built-in names that an expression of the person may use."""
+    return {name: its for name, its in vars(sys.modules["builtins"]).items() if name not in _REFUSED}
 
 
 def answer(frame: FrameType | None, expression: str) -> bytes:
@@ -67,8 +78,7 @@ def answer(frame: FrameType | None, expression: str) -> bytes:
     if frame is None:
         return json.dumps({"raised": "That call frame is not there in the side run."}).encode()
     # As one scope, so that functions in the expression see all of them; and with the harmless built-in names alone.
-    builtins = {name: its for name, its in vars(sys.modules["builtins"]).items() if name not in _REFUSED}
-    names = {**frame.f_globals, **frame.f_locals, "__builtins__": builtins}
+    names = {**frame.f_globals, **frame.f_locals, "__builtins__": harmless_builtins()}
     try:
         value = eval(compile(expression, "<question>", "eval", dont_inherit=True), names)
         told = {"type": type(value).__name__, "text": _text(value)}

@@ -293,7 +293,7 @@ class Builder:
     def _stores(self, events: Events, framed: Framed) -> None:
         """Adds the writes of names, all at once."""
         kinds = events.kinds
-        places = np.flatnonzero(np.isin(kinds, (wire.STORE, wire.DELETE, wire.BIND, wire.GLOBAL)))
+        places = np.flatnonzero(np.isin(kinds, (wire.STORE, wire.DELETE, wire.BIND, wire.GLOBAL, wire.NAME)))
         if not len(places):
             return
         points = events.points[places]
@@ -307,9 +307,12 @@ class Builder:
         # A module's names may also be written by other ways than statements; these say their names before.
         for place in np.flatnonzero(~named).tolist():
             names[place] = events.keys[places[place]]
-            held_by[place] = self.points.module_of[self.frames.function_of(int(owners[place]))]
+            if kinds[places[place]] == wire.NAME:
+                owners[place] = self.frames.known(int(events.tokens[places[place]]))
+            else:
+                held_by[place] = self.points.module_of[self.frames.function_of(int(owners[place]))]
             if names[place] < 0 or self.values.kinds[int(names[place])] != Kind.TEXT:
-                impossible("a module's name is none")
+                impossible("a name is none")
         elsewhere = np.flatnonzero(held_by >= 0)
         if len(elsewhere):
             owners[elsewhere] = self.frames.holders(owners[elsewhere], held_by[elsewhere])

@@ -312,6 +312,12 @@ class FrameBuilder:
         """The function that a frame runs."""
         return self._columns["function"][frame]
 
+    def known(self, frame: int) -> int:
+        """The frame that has this number. Raises StreamError when there is none."""
+        if not 0 <= frame < len(self._columns["function"]):
+            impossible("a name is set in a frame that never began")
+        return frame
+
     def view(self) -> tuple[Frames, Resumes, Closures]:
         """The frames as they stand. Copied, since ends are filled in later."""
         return (

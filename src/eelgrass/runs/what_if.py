@@ -1,0 +1,89 @@
+"""What if: the program of a recording runs again as it did, up to a step at which something gets another value, and
+goes on from there. What comes of it is a recording of its own."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from eelgrass.recorder.order import Setting
+from eelgrass.runs.order import MAX_ELEMENTS, MAX_STEPS, Order
+from eelgrass.runs.repeating import SideRunError, again, typed_in
+from eelgrass.runs.run import Listener, Run
+from eelgrass.trace.model import StepKind, Trace
+
+OTHER_WAY = "The run came to step {0:,} another way than the recording, so nothing was set."
+
+
+def settings_of(trace: Trace) -> tuple[Setting, ...]:
+    """What was set in a recording, which is one of a what-if; empty for any other, and where it cannot be read."""
+    told = trace.case.get("what_if")
+    try:
+        return tuple(Setting(**its) for its in told) if isinstance(told, list) else ()
+    except TypeError:
+        return ()
+
+
+#: What gets another value: how many calls further out, the frame whose name it is (-1: none), target and expression.
+Wanted = tuple[int, int, str, str]
+
+
+def order_of(trace: Trace, step: int, wanted: Sequence[Wanted], max_elements: int = MAX_ELEMENTS) -> Order:
+    """The order to run a recording again with settings before a step, after those that it has. Raises SideRunError."""
+    if trace.steps.kind[step] != StepKind.LINE:
+        raise SideRunError("A value can be set where a statement is about to run; at this step none is.")
+    made = settings_of(trace)
+    if made and step < made[-1].step:
+        raise SideRunError("This recording is a what-if itself: only after what was set in it can more be set.")
+    settings = (*made, *(Setting(step, *its) for its in wanted))
+    return replace(again(trace), settings=settings, max_steps=MAX_STEPS, max_elements=max_elements)
+
+
+class WhatIf(Run):
+    """The run of such an order, beside the recording that it departs from."""
+
+    def __init__(self, order: Order, before: Trace, **listeners: Listener) -> None:
+        super().__init__(order, **listeners)
+        self._before = before
+
+    def _on_answer(self) -> None:
+        """The program has come to a step before which something is set: it has to be the same step."""
+        come = self._builder.trace()
+        if not has_begun_alike(self._before, come):
+            self._break_off(OTHER_WAY.format(len(come.steps)))
+
+
+def begun_what_if(trace: Trace, step: int, wanted: Sequence[Wanted], **listeners: Listener) -> WhatIf:
+    """The run of a recording in which something is set before a step, begun, with what was typed typed again. Raises
+    SideRunError and CannotRunError."""
+    run = WhatIf(order_of(trace, step, wanted), trace, **listeners)
+    run.start()
+    typed = typed_in(trace)
+    for line in typed.split("\n")[: typed.count("\n") + bool(typed and not typed.endswith("\n"))]:
+        run.type_line(line)
+    return run
+
+
+def has_begun_alike(before: Trace, come: Trace) -> bool:
+    """Whether a run that has come so far went the way of a recording, and printed what it did."""
+    count = len(come.steps)
+    columns = ((before.steps.statement, come.steps.statement), (before.steps.frame, come.steps.frame))
+    kinds = before.steps.kind[:count], come.steps.kind
+    printed, shown = (
+        "".join(
+            piece for piece, step in zip(its.texts.pieces, its.texts.step.tolist(), strict=True) if step < count - 1
+        )
+        for its in (before, come)
+    )
+    same = all(np.array_equal(ours[:count], theirs) for ours, theirs in columns)
+    return same and np.array_equal(*kinds) and printed == shown
+
+
+def what_is_missing(run: WhatIf, trace: Trace) -> str:
+    """Why a run that has ended is no what-if, in a sentence; '' where it is."""
+    last = run.order.settings[-1].step
+    if trace.outcome.outcome == "stopped":
+        return trace.outcome.reason or ""
+    return "" if len(trace.steps) > last else OTHER_WAY.format(last)
