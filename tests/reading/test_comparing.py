@@ -11,6 +11,7 @@ from conftest import Record
 from support import first_year
 from support.trail_judge import changes
 
+from eelgrass.reading.comparing.alignment import Alignment
 from eelgrass.reading.comparing.runs import compare
 from eelgrass.reading.recording import Recording
 
@@ -103,3 +104,52 @@ def test_the_first_difference_of_path_is_the_decision(record: Record) -> None:
 def test_runs_without_any_likeness_differ_from_the_beginning(record: Record) -> None:
     found = compare(record("tide = 3\nprint(tide)"), record("import sys\nsys.exit(1)"))
     assert not found.is_same
+
+
+def _apart(found: Alignment) -> list[tuple[str, int, str]]:
+    return [
+        (str(its.kind), found.a.trace.line_of(its.here) if its.here >= 0 else 0, its.what) for its in found.differences
+    ]
+
+
+def test_after_they_part_the_runs_go_on_together(record: Record) -> None:
+    plain, changed = record(_MEAN), record(_MEAN.replace("> 9", "> 2"))
+    found = Alignment(plain, changed)
+    first_call = [("path", 4, ""), ("value", 7, "mean"), ("output", 10, "")]  # 3 is left out there
+    assert _apart(found) == [*first_call, ("path", 4, ""), *first_call]  # and so are both fours
+    pairs = zip(found.here.tolist(), found.there.tolist(), strict=True)
+    assert all(plain.trace.line_of(ours) == changed.trace.line_of(theirs) for ours, theirs in pairs)
+    loop = plain.visits.of_line(0, 3).tolist()
+    apart = plain.visits.of_line(0, 6).tolist()[2]  # where 3 is added, the other run waits at the decision
+    assert changed.trace.line_of(found.counterpart(apart)) == 4
+    assert found.is_apart(apart)
+    assert not found.is_apart(loop[0])
+    assert found.stretches_apart(of_this=True)[0][0] == apart
+
+
+@pytest.mark.parametrize("seed", range(540, 546))
+def test_all_of_a_run_is_like_itself_and_like_that_of_the_same_text_by_other_names(record: Record, seed: int) -> None:
+    text = _program(seed)
+    runs = [record(its, seed=1) for its in (text, text, _renamed(text))]
+    for other in runs[1:]:
+        found = Alignment(runs[0], other)
+        assert [its for its in found.differences if its.kind != "output"] == []
+        assert len(found.here) == len(found.there) > 5
+
+
+def test_frames_called_from_the_same_place_are_the_same(record: Record) -> None:
+    text = "def down(n):\n    return n if n < 1 else down(n - 1)\n\nfor n in range(2):\n    print(down(n))\n"
+    found = Alignment(record(text), record(text.replace("n < 1", "n < 2")))
+    same = {found.a.trace.function_of_frame(ours).name for ours in found.frames}
+    assert same == {"<module>", "down"}
+    assert _apart(found) == [("path", 2, ""), ("value", 2, "down"), ("output", 5, "")]
+
+
+def test_runs_of_which_one_raises_or_has_other_text_are_aligned_as_far_as_they_go(record: Record) -> None:
+    plain, raising = record(_MEAN), record(_MEAN.replace("[4, 4]", "[]"))
+    found = Alignment(plain, raising)
+    assert _apart(found)[0][0] == "value"
+    assert ("path", 3, "") in _apart(found)
+    strange = Alignment(plain, record("import sys\nsys.exit(1)"))
+    assert strange.differences
+    assert 0 <= strange.counterpart(5) < len(strange.b.trace.steps)

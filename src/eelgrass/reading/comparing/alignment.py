@@ -1,0 +1,267 @@
+"""Two runs along one time: which visits of the one are which of the other, and everything in which they differ."""
+
+from __future__ import annotations
+
+from bisect import bisect_left
+from dataclasses import dataclass
+from enum import StrEnum
+from functools import cached_property
+
+import numpy as np
+import numpy.typing as npt
+
+from eelgrass.reading.comparing.alike import Alike
+from eelgrass.reading.comparing.execution_index import indexes
+from eelgrass.reading.comparing.matched_statements import matched_statements
+from eelgrass.reading.comparing.visited import GIVEN, Events, Visited
+from eelgrass.reading.recording import Recording
+from eelgrass.trace.columns import Ints, find
+from eelgrass.trace.model import Trace
+from eelgrass.trace.values import NOT_SET
+
+#: So many differences of value are told apart at most.
+_MOST_VALUES = 20_000
+
+
+class Kind(StrEnum):
+    """What is different: the way, a value, or what was printed."""
+
+    PATH = "path"
+    VALUE = "value"
+    OUTPUT = "output"
+
+
+#: In which order they are told that come to be seen at the same step.
+_ORDER = (Kind.VALUE, Kind.OUTPUT, Kind.PATH)
+
+
+@dataclass(frozen=True)
+class Apart:
+    """A difference: the visits in both runs at which it is (-1: before the first), and `when`, at which step of this
+    run, it comes to be seen. `what`: the name, field or place, with the numbers of both values; or the texts that were
+    printed; or how many visits of its own each run makes after it."""
+
+    kind: Kind
+    when: int
+    here: int
+    there: int
+    what: str = ""
+    value_here: int = NOT_SET
+    value_there: int = NOT_SET
+    text_here: str = ""
+    text_there: str = ""
+    more_here: int = 0
+    more_there: int = 0
+
+
+class Alignment:
+    """Two runs held against each other. `here` and `there` are the steps of visits that are the same one, ascending."""
+
+    def __init__(self, a: Recording, b: Recording) -> None:
+        matched = matched_statements(a, b)
+        self.statements = matched
+        self.a, self.b = a, b
+        self._ours = Visited(a, {number: number for number in matched})
+        self._theirs = Visited(b, {theirs: ours for ours, theirs in matched.items()})
+        ours, theirs = a.trace.program.statements, b.trace.program.statements
+        functions = {ours[one].function: theirs[other].function for one, other in matched.items()}
+        same = {function: function for function in functions.values()}
+        if np.array_equal(self._ours.visited, self._theirs.visited):
+            places: tuple[Ints, Ints] = (np.arange(len(self._ours.steps)),) * 2
+        else:
+            places = _joined(indexes(self._ours, functions), indexes(self._theirs, same))
+        self._our_places, self._their_places = places
+        self.here: Ints = self._ours.steps[places[0]]
+        self.there: Ints = self._theirs.steps[places[1]]
+
+    def counterpart(self, step: int) -> int:
+        """The step at which the other run stands while this one is at `step`: where one has more to do, the other
+        waits."""
+        place = find(self.here, step + 1) - 1
+        if place < 0:
+            return int(self.there[0]) if len(self.there) else 0
+        return int(self.there[place])
+
+    def is_apart(self, step: int) -> bool:
+        """Whether a step belongs to visits that the other run does not make."""
+        place = find(self.here, step + 1) - 1
+        visit = find(self._ours.steps, step + 1) - 1
+        return place < 0 or visit < 0 or int(self._ours.steps[visit]) != int(self.here[place])
+
+    @cached_property
+    def frames(self) -> dict[int, int]:
+        """For frames of this run, those of the other that are the same."""
+        ours, theirs = self.a.trace.steps.frame[self.here], self.b.trace.steps.frame[self.there]
+        frames, first = np.unique(ours, return_index=True)
+        return dict(zip(frames.tolist(), theirs[first].tolist(), strict=True))
+
+    def stretches_apart(self, of_this: bool) -> list[tuple[int, int]]:
+        """(first step, step after the last) of what only one of the two runs does."""
+        run, places = (self._ours, self._our_places) if of_this else (self._theirs, self._their_places)
+        alone = np.ones(len(run.steps), np.bool_)
+        alone[places] = False
+        edges = np.flatnonzero(np.diff(alone.astype(np.int8), prepend=0, append=0)).tolist()
+        ends = [*run.steps.tolist(), len(run.trace.steps)]
+        return [(ends[first], ends[end]) for first, end in zip(edges[::2], edges[1::2], strict=True)]
+
+    # Differences
+
+    @cached_property
+    def differences(self) -> list[Apart]:
+        """All of them, by the step of this run."""
+        return sorted(
+            [*self._paths(), *self._values(), *self._printed()],
+            key=lambda its: (its.when, its.kind == Kind.PATH, its.here),
+        )
+
+    def _paths(self) -> list[Apart]:
+        """Where, after the same visit, the runs go on otherwise."""
+        ends = len(self._ours.steps), len(self._theirs.steps)
+        ours, theirs = (
+            np.concatenate(([-1], places, [end]))
+            for places, end in zip((self._our_places, self._their_places), ends, strict=True)
+        )
+        more = np.diff(ours) - 1, np.diff(theirs) - 1
+        found = []
+        for gap in np.flatnonzero((more[0] > 0) | (more[1] > 0)).tolist():
+            at = (int(self.here[gap - 1]), int(self.there[gap - 1])) if gap else (-1, -1)
+            found.append(
+                Apart(Kind.PATH, at[0], at[0], at[1], more_here=int(more[0][gap]), more_there=int(more[1][gap]))
+            )
+        return found
+
+    def _is_parting(self) -> npt.NDArray[np.bool_]:
+        """By pair of visits: whether the runs go on otherwise after it."""
+        places = (self._our_places, self._their_places)
+        ends = (len(self._ours.steps), len(self._theirs.steps))
+        gaps = [np.diff(its, append=end) > 1 for its, end in zip(places, ends, strict=True)]
+        parting: npt.NDArray[np.bool_] = gaps[0] | gaps[1]
+        return parting
+
+    def _values(self) -> list[Apart]:
+        """What the same visits wrote otherwise."""
+        ours, theirs = self._events(self._ours, self._our_places), self._events(self._theirs, self._their_places)
+        keys, alike, parting = (ours[1], theirs[1]), Alike(self.a, self.b), self._is_parting()
+        _, mine, its = np.intersect1d(*keys, assume_unique=True, return_indices=True)
+        found = [
+            self._apart(alike, ours[0], theirs[0], int(mine[row]), int(its[row]))
+            for row in self._unlike(alike, ours[0], theirs[0], mine, its)
+        ]
+        for side, (events, joined) in enumerate(((ours[0], mine), (theirs[0], its))):
+            alone = np.ones(len(events.step), np.bool_)
+            alone[joined] = False
+            alone &= ~parting[events.place]  # what follows from the way is no difference of its own
+            found += [self._alone(events, row, side) for row in np.flatnonzero(alone)[:_MOST_VALUES].tolist()]
+        return found
+
+    def _events(self, run: Visited, places: Ints) -> tuple[Events, Ints]:
+        """(the writes of the same visits, each with the number of its pair as its place; what each is known by: pair,
+        part, and how many of that part came before in the pair)."""
+        events = run.events(len(run.steps))
+        pair_of = np.full(len(run.steps) + 1, -1, np.int64)
+        pair_of[places] = np.arange(len(places))
+        own = run.visit_at(run.trace.steps.frame[events.step], events.step)
+        pairs = pair_of[np.where(events.part == GIVEN, own, run.visits_of(events.step))]
+        chosen = np.flatnonzero(pairs >= 0)
+        events = Events(pairs[chosen], *(column[chosen] for column in events[1:]))
+        group = events.place * 16 + events.part
+        order = np.argsort(group, kind="stable")
+        begins = np.diff(group[order], prepend=-1) != 0
+        count = np.arange(len(order))
+        nth = np.empty(len(order), np.int64)
+        nth[order] = count - np.maximum.accumulate(np.where(begins, count, 0))
+        return events, (group << 20) + np.minimum(nth, (1 << 20) - 1)
+
+    def _unlike(self, alike: Alike, ours: Events, theirs: Events, mine: Ints, its: Ints) -> list[int]:
+        """The rows of joined events whose values are not the same; each pair of values is looked at once."""
+        doubtful = np.flatnonzero(~alike.at_a_glance(ours.value[mine], theirs.value[its]))
+        found: list[int] = []
+        known: dict[tuple[int, int, int, int], bool] = {}
+        for row in doubtful.tolist():
+            one, other = int(mine[row]), int(its[row])
+            pair = int(ours.value[one]), int(theirs.value[other]), int(ours.key[one]), int(theirs.key[other])
+            if pair not in known:
+                known[pair] = alike.events(ours.at(one), theirs.at(other))
+            if not known[pair]:
+                found.append(row)
+                if len(found) >= _MOST_VALUES:
+                    break
+        return found
+
+    def _apart(self, alike: Alike, ours: Events, theirs: Events, one: int, other: int) -> Apart:
+        pair = int(ours.place[one])
+        what = alike.what(ours.at(one))
+        at = int(self.here[pair]), int(self.there[pair])
+        return Apart(Kind.VALUE, int(ours.step[one]), *at, what, int(ours.value[one]), int(theirs.value[other]))
+
+    def _alone(self, events: Events, row: int, side: int) -> Apart:
+        """Something that only one of the two runs wrote."""
+        runs = (self.a, self.b) if side == 0 else (self.b, self.a)
+        pair, value = int(events.place[row]), int(events.value[row])
+        at = int(self.here[pair]), int(self.there[pair])
+        values = (value, NOT_SET) if side == 0 else (NOT_SET, value)
+        when = int(events.step[row]) if side == 0 else at[0]
+        return Apart(Kind.VALUE, when, *at, Alike(*runs).what(events.at(row)), *values)
+
+    def _printed(self) -> list[Apart]:
+        """What the same visits printed otherwise."""
+        ours, theirs = _texts(self._ours, self._our_places), _texts(self._theirs, self._their_places)
+        found = []
+        for pair in sorted({*ours, *theirs}):
+            at = int(self.here[pair]), int(self.there[pair])
+            (when, text), (_, other) = ours.get(pair, (at[0], "")), theirs.get(pair, (at[1], ""))
+            if text != other:
+                found.append(Apart(Kind.OUTPUT, when, *at, text_here=text, text_there=other))
+        return found
+
+
+def _texts(run: Visited, places: Ints) -> dict[int, tuple[int, str]]:
+    """By pair: at which step its visit first printed on standard output, and what."""
+    texts = run.trace.texts
+    chosen = np.flatnonzero((texts.channel == 1) & (texts.step >= 0))
+    pair_of = np.full(len(run.steps) + 1, -1, np.int64)
+    pair_of[places] = np.arange(len(places))
+    found: dict[int, tuple[int, str]] = {}
+    for row, pair in zip(chosen.tolist(), pair_of[run.visits_of(texts.step[chosen])].tolist(), strict=True):
+        if pair >= 0:
+            first, before = found.get(pair, (int(texts.step[row]), ""))
+            found[pair] = first, before + texts.pieces[row]
+    return found
+
+
+def _joined(ours: npt.NDArray[np.uint64], theirs: npt.NDArray[np.uint64]) -> tuple[Ints, Ints]:
+    """The places of numbers that both have, ascending in both: the longest such sequence."""
+    _, mine, its = np.intersect1d(ours, theirs, return_indices=True)
+    order = np.argsort(mine, kind="stable")
+    mine, its = mine[order], its[order]
+    if len(its) > 1 and (np.diff(its) <= 0).any():
+        kept = _ascending(its.tolist())
+        mine, its = mine[kept], its[kept]
+    return mine, its
+
+
+def _ascending(numbers: list[int]) -> list[int]:
+    """The places of the longest ascending part of a sequence (Fredman, On computing the length of longest increasing
+    subsequences, 1975)."""
+    ends: list[int] = []
+    at: list[int] = []
+    before: list[int] = []
+    for place, number in enumerate(numbers):
+        length = bisect_left(ends, number)
+        before.append(at[length - 1] if length else -1)
+        ends[length : length + 1] = [number]
+        at[length : length + 1] = [place]
+    found = []
+    place = at[-1]
+    while place >= 0:
+        found.append(place)
+        place = before[place]
+    return found[::-1]
+
+
+def title_of(trace: Trace) -> str:
+    """What was set in a what-if, in short; \'\' for any other run."""
+    told = trace.case.get("what_if")
+    if not isinstance(told, list):
+        return ""
+    return ", ".join(f"{its.get('target')} = {its.get('expression')}" for its in told if isinstance(its, dict))

@@ -1,0 +1,144 @@
+"""One of two runs that are compared: its visits of matched statements, and what these wrote."""
+
+from __future__ import annotations
+
+from functools import cached_property
+from typing import NamedTuple
+
+import numpy as np
+import numpy.typing as npt
+
+from eelgrass.reading.recording import Recording
+from eelgrass.reading.trails.visits_of_writes import visit_at, visit_in
+from eelgrass.trace.columns import Ints, Wides
+from eelgrass.trace.histories import Part
+from eelgrass.trace.model import FrameEnd, StepKind
+from eelgrass.trace.values import NOT_SET
+
+#: What a frame gave back, among the parts that are written.
+GIVEN = Part.COUNT
+
+
+class Visited:
+    """One of two runs: its visits of matched statements, by the numbers of the first text, and its writes."""
+
+    def __init__(self, recording: Recording, numbers: dict[int, int]) -> None:
+        self.recording = recording
+        trace = self.trace = recording.trace
+        #: By statement, its number in the first text; -1 where it has none, and last.
+        table = self.number_of = np.full(len(trace.program.statements) + 1, -1, np.int64)
+        table[list(numbers)] = list(numbers.values())
+        kept_frames = self._kept_frames(table)
+        steps = trace.steps
+        lines = steps.kind == StepKind.LINE
+        self.is_kept: npt.NDArray[np.bool_] = kept_frames[steps.frame] & ~(lines & (table[steps.statement] < 0))
+        self.steps = np.flatnonzero(lines & self.is_kept)
+        self.visited: Ints = table[steps.statement[self.steps]]
+
+    def _kept_frames(self, table: npt.NDArray[np.int64]) -> npt.NDArray[np.bool_]:
+        """Which frames were called by matched statements, in kept frames."""
+        its, statement = self.trace.frames, self.trace.steps.statement
+        kept = np.ones(len(its), np.bool_)
+        callers, calls = its.caller.tolist(), its.call_step.tolist()
+        for frame, (caller, call) in enumerate(zip(callers, calls, strict=True)):
+            if caller >= 0 and call >= 0:
+                kept[frame] = kept[caller] and table[statement[call]] >= 0
+        return kept
+
+    @cached_property
+    def _by_frame(self) -> tuple[Wides, Ints]:
+        """(frame and step of the kept visits as one number each, sorted; the places of these visits)."""
+        keys = self.trace.steps.frame[self.steps].astype(np.int64) * (len(self.trace.steps) + 1) + self.steps
+        order = np.argsort(keys, kind="stable")
+        return keys[order], order
+
+    def visit_at(self, frames: Ints, steps: Ints) -> Ints:
+        """The places of the latest kept visits in frames, up to steps; -1 where there is none."""
+        keys, order = self._by_frame
+        length = len(self.trace.steps) + 1
+        if not len(keys):
+            return np.full(len(frames), -1, np.int64)
+        found = np.searchsorted(keys, frames.astype(np.int64) * length + steps, "right") - 1
+        is_there = (frames >= 0) & (steps >= 0) & (found >= 0)
+        is_there &= keys[np.maximum(found, 0)] // length == frames
+        return np.where(is_there, order[np.maximum(found, 0)], -1)
+
+    def visits_of(self, steps: Ints) -> Ints:
+        """The places of the visits at work at steps, -1 where there is none. As a call ends, its caller's goes on."""
+        trace = self.trace
+        frames = trace.steps.frame[steps]
+        ends = trace.steps.kind[steps] == StepKind.RETURN
+        callers = trace.frames.caller[frames].copy()
+        if len(trace.resumes.step):
+            resumed = trace.resumes.frame.astype(np.int64) * (len(trace.steps) + 1) + trace.resumes.step
+            order = np.argsort(resumed, kind="stable")
+            last = (
+                np.searchsorted(resumed[order], frames.astype(np.int64) * (len(trace.steps) + 1) + steps, "right") - 1
+            )
+            its = order[np.maximum(last, 0)]
+            again = (last >= 0) & (trace.resumes.frame[its] == frames)
+            callers[again] = trace.resumes.caller[its][again]
+        return self.visit_at(np.where(ends, callers, frames), steps)
+
+    def step_before(self, place: int) -> int:
+        """The step of the visit before a place of the sequence; -1 at its beginning."""
+        return int(self.steps[place - 1]) if place else -1
+
+    def visit(self, event: Event) -> int:
+        """The visit that made an event."""
+        if event.part == GIVEN:
+            return visit_in(self.recording, int(self.trace.steps.frame[event.step]), event.step)
+        found = visit_at(self.recording, event.step)
+        return found if found >= 0 else self.step_before(event.place)
+
+    def events(self, places: int) -> Events:
+        """All writes of kept visits, and what frames gave back, in the order of time, up to a place."""
+        trace, slots, frames = self.trace, self.trace.slots, self.trace.frames
+        end = int(self.steps[places]) if places < len(self.steps) else len(trace.steps)
+        told, which = slots.write_step, slots.write_slot
+        chosen = (told >= 0) & (told < end) & (slots.part[which] != Part.SIZE)
+        chosen[chosen] = self.is_kept[told[chosen]]
+        step, which, value = told[chosen], which[chosen], slots.write_value[chosen]
+        part, is_cell = slots.part[which].astype(np.int64), slots.part[which] == Part.CELL
+        is_name = part == Part.NAME
+        scope = np.where(is_name, frames.function[np.where(is_name, slots.owner[which], 0)], -1)
+        gave = np.flatnonzero((frames.end == FrameEnd.RETURNED) & (frames.last >= 0) & (frames.last < end))
+        gave = gave[self.is_kept[frames.last[gave]]]
+        nothing = np.full(len(gave), NOT_SET)
+        columns = (
+            np.concatenate((step, frames.last[gave])),
+            np.concatenate((np.where(is_cell, Part.ITEM, part), np.full(len(gave), GIVEN))),
+            np.concatenate((scope, frames.function[gave])),
+            np.concatenate((np.where(is_cell, NOT_SET, slots.key[which]), nothing)),
+            np.concatenate((value, frames.value[gave])),
+        )
+        order = np.lexsort((columns[1] == GIVEN, columns[0]))
+        step, *others = (column[order].astype(np.int64) for column in columns)
+        return Events(np.searchsorted(self.steps, step, "right"), step, *others)
+
+
+class Events(NamedTuple):
+    """Events as columns, as `Event` has one."""
+
+    place: Wides
+    step: Wides
+    part: Wides
+    scope: Wides
+    key: Wides
+    value: Wides
+
+    def at(self, row: int) -> Event:
+        """One of them."""
+        return Event(*(int(column[row]) for column in self))
+
+
+class Event(NamedTuple):
+    """Something stored, changed or given back (`part` GIVEN): the place of the visit before, the step, the function
+    whose name it is, the key and the value."""
+
+    place: int
+    step: int
+    part: int
+    scope: int
+    key: int
+    value: int
