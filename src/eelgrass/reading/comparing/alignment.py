@@ -111,7 +111,7 @@ class Alignment:
         """All of them, by the step of this run."""
         return sorted(
             [*self._paths(), *self._values(), *self._printed()],
-            key=lambda its: (its.when, its.kind == Kind.PATH, its.here),
+            key=lambda its: (its.when, _ORDER.index(its.kind), its.here),
         )
 
     def _paths(self) -> list[Apart]:
