@@ -124,7 +124,9 @@ def test_after_they_part_the_runs_go_on_together(record: Record) -> None:
     assert changed.trace.line_of(found.counterpart(apart)) == 4
     assert found.is_apart(apart)
     assert not found.is_apart(loop[0])
-    assert found.stretches_apart(of_this=True)[0][0] == apart
+    assert found.gaps[0][0] == apart
+    assert [found.turned().counterpart(its) for its in found.there] == found.here.tolist()
+    assert len(found.turned().differences) == len(found.differences)
 
 
 @pytest.mark.parametrize("seed", range(540, 546))

@@ -20,7 +20,9 @@ from eelgrass.desktop.session.player import Player
 from eelgrass.desktop.session.session_parts import SessionParts, new_session_parts
 from eelgrass.desktop.session.side_runs import SideRuns
 from eelgrass.desktop.session.trails import Trails
+from eelgrass.desktop.session.what_ifs import WhatIfs
 from eelgrass.desktop.workspace.claims import Claims
+from eelgrass.desktop.workspace.earlier_runs import EarlierRuns
 from eelgrass.desktop.workspace.launch import Launch
 from eelgrass.desktop.workspace.program_run import ProgramRun
 from eelgrass.desktop.workspace.session_store import SessionStore
@@ -52,6 +54,8 @@ class Models:
     side_runs: SideRuns
     trails: Trails
     comparison: RunComparison
+    what_ifs: WhatIfs
+    earlier: EarlierRuns
     player: Player
 
 
@@ -70,7 +74,7 @@ def new_models() -> Models:
     route = Route(parts.session, workspace, launch, navigator)
     prediction = PredictionMode(parts.session, route.questions)
     prediction.answered.connect(solving.keep_said)
-    trails = Trails(parts.session)
+    trails, comparison = Trails(parts.session), RunComparison(parts.session)
     trails.forbidden = solving.trails_forbidden
     writer.failed.connect(lambda key, error: messages.stand(key, Message(str(error), True)))
     writer.written.connect(messages.over)
@@ -94,6 +98,8 @@ def new_models() -> Models:
         prediction=prediction,
         side_runs=SideRuns(parts.session),
         trails=trails,
-        comparison=RunComparison(parts.session),
+        comparison=comparison,
+        what_ifs=WhatIfs(parts.session, comparison, messages),
+        earlier=EarlierRuns(workspace, run, writer),
         player=Player(parts.session, settings.values.speed),
     )

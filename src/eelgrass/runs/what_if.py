@@ -55,13 +55,22 @@ class WhatIf(Run):
             self._break_off(OTHER_WAY.format(len(come.steps)))
 
 
-def begun_what_if(trace: Trace, step: int, wanted: Sequence[Wanted], **listeners: Listener) -> WhatIf:
-    """The run of a recording in which something is set before a step, begun, with what was typed typed again. Raises
-    SideRunError and CannotRunError."""
-    run = WhatIf(order_of(trace, step, wanted), trace, **listeners)
-    run.start()
+def begun_what_if(trace: Trace, step: int, wanted: Sequence[Wanted], on_waiting: Listener | None = None) -> WhatIf:
+    """The run of a recording in which something is set before a step, begun, with what was typed typed again;
+    `on_waiting` is called when it waits for more than that. Raises SideRunError and CannotRunError."""
     typed = typed_in(trace)
-    for line in typed.split("\n")[: typed.count("\n") + bool(typed and not typed.endswith("\n"))]:
+    lines = typed.removesuffix("\n").split("\n") if typed else []
+    left = len(lines)
+
+    def waits(come: Trace) -> None:
+        nonlocal left
+        left -= 1
+        if left < 0 and on_waiting is not None:
+            on_waiting(come)
+
+    run = WhatIf(order_of(trace, step, wanted), trace, on_waiting=waits)
+    run.start()
+    for line in lines:
         run.type_line(line)
     return run
 

@@ -22,8 +22,10 @@ from eelgrass.desktop.call_stack.value_menu import value_menu
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import px
 from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.comparison import RunComparison
 from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.session.view_options import ViewOptions
+from eelgrass.reading.comparing.beside_rows import beside
 from eelgrass.reading.stack.stack_rows import FrameRows, MoreRow, Row, ValueRow
 from eelgrass.reading.state.formats import FORMATS, formatted
 
@@ -35,9 +37,10 @@ class StackView(QAbstractScrollArea):
 
     watched = pyqtSignal(str, str, int)
 
-    def __init__(self, session: Session, options: ViewOptions, look: Look) -> None:
+    def __init__(self, session: Session, options: ViewOptions, comparison: RunComparison, look: Look) -> None:
         super().__init__()
         self._session = session
+        self._comparison = comparison
         self._options = options
         self._look = look
         self._painter = StackPainter(look)
@@ -50,6 +53,7 @@ class StackView(QAbstractScrollArea):
         self.viewport().setMouseTracking(True)
         session.moved.connect(self.refresh)
         options.changed.connect(self.refresh)
+        comparison.compared.connect(self.refresh)
         look.changed.connect(self._dress)
 
     def _dress(self) -> None:
@@ -64,6 +68,9 @@ class StackView(QAbstractScrollArea):
         if self._options.focused and recording is not None:
             stack_rows = recording.stack_rows.focused(stack_rows, recording.worked_lines.names_at(self._session.step))
         stack_rows = [self._dressed(layer) for layer in stack_rows]
+        if (its := self._comparison.beside) is not None and its.alignment.a is recording:
+            opened = frozenset(self._options.unfolded)
+            stack_rows = beside(stack_rows, its.alignment, self._session.step, opened)
         before, self.placed = self.placed, place(stack_rows, self.viewport().width())
         bottom = self.placed[-1].rect.bottom() + px(EDGE) if self.placed else 0
         bar = self.verticalScrollBar()

@@ -13,6 +13,7 @@ from eelgrass.reading.state.formats import fitting
 
 _WATCHED = {
     "trail": "Where from? {0}",
+    "what if": "What if {0} were…",
     "picture": "Picture of {0}",
     "history": "History of {0}",
     "write": "Stop where {0} is written…",

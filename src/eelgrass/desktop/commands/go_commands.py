@@ -100,8 +100,14 @@ class GoCommands(CommandGroup):
             self._panes.show_view(HistoryView)
         elif how == "trail":
             self.where_from(path, frame)
+        elif how == "what if":
+            self.what_if(path, frame)
         elif how in get_args(Kind):
             self._ask_breakpoint_on(cast("Kind", how), path, frame)
+
+    def what_if(self, target: str, frame: int) -> None:
+        """Asks which value something is to get, in a frame on the stack."""
+        raise NotImplementedError
 
     def _ask_breakpoint_on(self, kind: Kind, path: str, frame: int) -> None:
         recording = self._session.recording

@@ -12,7 +12,6 @@ from eelgrass.desktop.commands.base import CommandGroup, written
 from eelgrass.desktop.commands.python_dialog import PythonDialog
 from eelgrass.desktop.commands.recorded_dialog import RecordedDialog
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.tabs.comparison_view import ComparisonView
 from eelgrass.desktop.tabs.pictures_view import PicturesView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.lessons.answer import SUFFIX as ANSWER_SUFFIX
@@ -30,17 +29,6 @@ class ProgramCommands(CommandGroup):
         name, _ = QFileDialog.getOpenFileName(self._panes.widget, tr("Open"), "", kinds)
         if name:
             self.open(Path(name))
-
-    def ask_compare(self) -> None:
-        """Asks which recording the run on view is to be held against."""
-        name, _ = QFileDialog.getOpenFileName(self._panes.widget, tr("Compare with"), "", "Recordings (*.eelrec)")
-        if name:
-            self.compare_with(Path(name))
-
-    def compare_with(self, path: Path) -> None:
-        """Holds the run on view against a recording."""
-        self._models.comparison.compare_with(path)
-        self._panes.show_view(ComparisonView)
 
     def open(self, path: Path) -> None:
         """Opens a program, a recording, an exercise, or an answer to the one that is open."""

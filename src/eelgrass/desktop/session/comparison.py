@@ -1,41 +1,68 @@
-"""The run on view, held against another one."""
+"""The run on view, beside another one."""
 
 from __future__ import annotations
 
+from bisect import bisect_left, bisect_right
+from collections.abc import Callable
 from dataclasses import dataclass
-from pathlib import Path
+from functools import cached_property, partial
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from eelgrass.desktop.services.background import Lane
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
-from eelgrass.reading.comparing.runs import Comparison, compare
-from eelgrass.reading.comparing.sentences import output_words, sentence, value_words
+from eelgrass.reading.comparing.alignment import Alignment, Apart, Kind
+from eelgrass.reading.comparing.runs import compare
+from eelgrass.reading.comparing.sentences import apart_words, sentence
+from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
-from eelgrass.trace.files import recording_file
+
+#: Makes or loads the other run, on another thread. Raises EelgrassError and OSError.
+Finding = Callable[[Progress], Recording]
 
 
 @dataclass(frozen=True)
-class ComparedRow:
-    """A difference in words, and the step of the run on view that it leads to (-1: nowhere)."""
+class Beside:
+    """Two runs that are held against each other, the one on view first: the other's name, what differs first, in a
+    sentence, and everything that differs."""
 
-    text: str
-    step: int
-
-
-@dataclass(frozen=True)
-class _Found:
+    alignment: Alignment
     name: str
     said: str
-    rows: list[ComparedRow]
+    differences: list[Apart]
+
+    @property
+    def other(self) -> Recording:
+        """The run that is not on view."""
+        return self.alignment.b
+
+    def words(self, number: int) -> str:
+        """A difference in words."""
+        return apart_words(self.differences[number], self.alignment)
+
+    def place_of(self, number: int) -> int:
+        """The step that shows a difference: where the statement that made it is about to run."""
+        return max(self.differences[number].here, 0)
+
+    @cached_property
+    def by_place(self) -> dict[Kind | None, tuple[list[int], list[int]]]:
+        """For each kind, and for all: (the steps that show them, ascending; the numbers of the differences)."""
+        found = {}
+        for kind in (None, *Kind):
+            numbers = [number for number, its in enumerate(self.differences) if kind in (None, its.kind)]
+            numbers.sort(key=self.place_of)
+            found[kind] = [self.place_of(number) for number in numbers], numbers
+        return found
 
 
 class RunComparison(QObject):
-    """Signals: `compared` when another comparison (or none) is on view; `said(sentence)` when there is none."""
+    """Signals: `compared` when another comparison (or none) is on view; `said(sentence)` when there is none, or when
+    only the first difference is known yet."""
 
     compared = pyqtSignal()
     said = pyqtSignal(str)
+    _first_known = pyqtSignal(object, str)
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -43,41 +70,85 @@ class RunComparison(QObject):
         self.lane = Lane("compare")
         self.lane.done.connect(self._take)
         self.lane.failed.connect(lambda error: self.said.emit(str(error)))
-        self.found: _Found | None = None
+        self._first_known.connect(self._say_first)
+        self.beside: Beside | None = None
+        #: What the run on view is called, where it is beside another one.
+        self.own_name = ""
+        self._stays = False
         session.opened.connect(self._forget)
 
-    def compare_with(self, path: Path) -> None:
-        """Holds the run on view against a recording, on another thread."""
+    @property
+    def step(self) -> int:
+        """Where the other run stands; -1 when there is none."""
+        return self.beside.alignment.counterpart(self._session.step) if self.beside is not None else -1
+
+    def compare_with(self, find: Finding, name: str, own_name: str = "") -> None:
+        """Holds the run on view against another one, on another thread."""
         recording = self._session.recording
         if recording is None:
             return
         if not self._session.visible.is_whole:
             self.said.emit(tr("That would give away what comes next."))
             return
-        self.found = None
-        self.lane.start(lambda _progress: _compared(recording, Recording(recording_file.load(path)), path.name))
+        self.beside, self.own_name = None, own_name or tr("this run")
+        self.lane.start(partial(self._compared, recording, find, name))
         self.compared.emit()
 
-    def _take(self, found: _Found) -> None:
-        self.found = found
+    def _compared(self, recording: Recording, find: Finding, name: str, progress: Progress) -> Beside:
+        other = find(progress)
+        other.prepare()
+        said = sentence(recording, other, compare(recording, other))
+        self._first_known.emit(progress, said)
+        alignment = Alignment(recording, other)
+        found = alignment.differences
+        first = tr("First at {0}.").format(apart_words(found[0], alignment)) if found else said
+        return Beside(alignment, name, first, found)
+
+    def _say_first(self, progress: Progress, said: str) -> None:
+        if self.lane.is_busy and not progress.given_up.is_set():
+            self.said.emit(said)
+
+    def _take(self, found: Beside) -> None:
+        self.beside = found
         self.compared.emit()
 
     def _forget(self) -> None:
+        if not self._stays:
+            self.end()
+
+    def end(self) -> None:
+        """Shows one run alone."""
         self.lane.give_up()
-        self.found = None
+        if self.beside is not None or not self._stays:
+            self.beside = None
+            self.compared.emit()
+
+    def swap(self) -> None:
+        """Puts the other run on view, at the same place, and this one beside it."""
+        its = self.beside
+        if its is None:
+            return
+        step = self.step
+        turned = its.alignment.turned()
+        names = self.own_name, its.name
+        self._stays = True
+        self._session.show(its.other, step)
+        self._stays = False
+        self.own_name = names[1]
+        self.beside = Beside(turned, names[0], its.said, turned.differences)
         self.compared.emit()
 
+    # From one difference to the next
 
-def _compared(a: Recording, b: Recording, name: str) -> _Found:
-    its: Comparison = compare(a, b)
-    rows = []
-    if its.value is not None:
-        words = value_words(a, b, its.value) if its.value.step_a >= 0 and its.value.step_b >= 0 else tr("a value")
-        rows.append(ComparedRow(tr("Value: {0}").format(words), its.value.step_a))
-    if its.path is not None:
-        line = a.trace.line_of(its.path.step_a) if its.path.step_a >= 0 else 0
-        rows.append(ComparedRow(tr("Path: the runs part after line {0}").format(line), its.path.step_a))
-    if its.output is not None:
-        rows.append(ComparedRow(tr("Printed: {0}").format(output_words(its.output)), its.output.step_a))
-    rows.sort(key=lambda row: row.step)
-    return _Found(name, sentence(a, b, its), rows)
+    def near(self, kind: Kind | None = None, back: bool = False) -> int:
+        """The number of the next difference (of a kind) after the shown step, or before it; -1 where there is none."""
+        if self.beside is None:
+            return -1
+        places, numbers = self.beside.by_place[kind]
+        row = bisect_left(places, self._session.step) - 1 if back else bisect_right(places, self._session.step)
+        return numbers[row] if 0 <= row < len(numbers) else -1
+
+    def go(self, number: int) -> None:
+        """Shows a difference."""
+        if self.beside is not None:
+            self._session.go(self.beside.place_of(number))

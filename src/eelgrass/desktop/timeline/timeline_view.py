@@ -82,7 +82,8 @@ class TimelineView(QWidget):
         self._options.set_stretch(int(self._from), max(int(self._to), int(self._from) + 1))
 
     @property
-    def _scale(self) -> Scale:
+    def scale(self) -> Scale:
+        """Which steps are where."""
         return Scale(self._from, self._to, self.width(), self.height())
 
     def _follow(self) -> None:
@@ -104,13 +105,13 @@ class TimelineView(QWidget):
 
     def x_of(self, step: float) -> float:
         """Where a step lies, in pixels from the left."""
-        return self._scale.x_of(step)
+        return self.scale.x_of(step)
 
     def step_at(self, x: float) -> int:
         """The step at a place, in pixels from the left."""
         timeline = self._timeline()
         last = timeline.length - 1 if timeline else 0
-        return min(max(int(self._scale.step_at(x)), 0), last)
+        return min(max(int(self.scale.step_at(x)), 0), last)
 
     # Painting
 
@@ -121,7 +122,7 @@ class TimelineView(QWidget):
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         if self._picture is None:
-            painting = TimelinePainter(self._look, self._scale)
+            painting = TimelinePainter(self._look, self.scale)
             self._picture = painting.picture(self._timeline(), self.devicePixelRatioF())
         painter.drawPixmap(0, 0, self._picture)
         if self._timeline() is not None:
@@ -158,7 +159,7 @@ class TimelineView(QWidget):
         starts = recording.loops.starts(step, loop)
         starts = starts[find(starts, int(self._from)) : find(starts, int(self._to) + 1)]
         depth = int(recording.trace.depths[recording.stepping.frame_of(step)])
-        painting = TimelinePainter(self._look, self._scale)
+        painting = TimelinePainter(self._look, self.scale)
         height = painting.layer_height(recording.timeline)
         if not len(starts) or (self.width() - 2 * MARGIN) / len(starts) < _LEAST_RIPPLE_PX:
             return
@@ -176,14 +177,14 @@ class TimelineView(QWidget):
         drawn = -100.0
         for step in self._session.visible.cut(history.steps).tolist() if history is not None else []:
             x = self.x_of(step + 0.5)
-            if x - drawn >= 7 and self._scale.shows(x):
+            if x - drawn >= 7 and self.scale.shows(x):
                 icons.leaf(painter, x - 3, SURFACE + 3, 13, QColor(self._look.colours.leaf_dark))
                 drawn = x
 
     def _paint_bookmarks(self, painter: QPainter) -> None:
         for mark in self._breakpoints.bookmarks:
             x = self.x_of(mark + 0.5)
-            if self._scale.shows(x):
+            if self.scale.shows(x):
                 icons.stake(painter, QPointF(x, SURFACE), 18, QColor(self._look.colours.kelp))
 
     def show_planned(self, planned: list[tuple[int, str]]) -> None:
@@ -201,7 +202,7 @@ class TimelineView(QWidget):
     def _paint_trail(self, painter: QPainter) -> None:
         c = self._look.colours
         points = [QPointF(self.x_of(step + 0.5), SURFACE - 6) for step in self._trail]
-        shown = [point for point in points if self._scale.shows(point.x())]
+        shown = [point for point in points if self.scale.shows(point.x())]
         painter.setPen(QPen(QColor(c.kelp), 1.4))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         if len(shown) > 1:
@@ -215,7 +216,7 @@ class TimelineView(QWidget):
         c = self._look.colours
         for step, sign in self._planned:
             x = self.x_of(step + 0.5)
-            if self._scale.shows(x) and not self._session.visible.hides(step):
+            if self.scale.shows(x) and not self._session.visible.hides(step):
                 box = QRectF(x - 7, 1, 7 + 7 * len(sign), 15)
                 painter.setPen(QPen(QColor(c.kelp), 1))
                 painter.setBrush(QColor(c.foam))
@@ -262,7 +263,7 @@ class TimelineView(QWidget):
             turned = event.angleDelta().x() or event.angleDelta().y()
             self._look_at(self._from - turned / 120 * (self._to - self._from) / 8, self._to - self._from)
             return
-        under = self._scale.step_at(event.position().x())
+        under = self.scale.step_at(event.position().x())
         factor = _ZOOM ** (-event.angleDelta().y() / 120)
         width = (self._to - self._from) * factor
         share = (under - self._from) / (self._to - self._from)

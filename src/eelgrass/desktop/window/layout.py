@@ -23,7 +23,7 @@ class Layout(QWidget):
         stack: QWidget,
         bench: Sequence[QWidget],
         passes: QWidget,
-        timeline: QWidget,
+        timelines: Sequence[QWidget],
     ) -> None:
         super().__init__()
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)  # where the keys of the moves are at home
@@ -51,7 +51,8 @@ class Layout(QWidget):
         for strip in above:
             layout.addWidget(strip)
         layout.addWidget(middle, 1)
-        layout.addWidget(timeline)
+        for timeline in timelines:
+            layout.addWidget(timeline)
 
     def share_out(self, kept: Sequence[str], presenting: bool) -> None:
         """Shares the room out as it was, or as usual."""

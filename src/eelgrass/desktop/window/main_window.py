@@ -9,6 +9,7 @@ from PyQt6.QtCore import QByteArray, QEvent, QTimer
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import QApplication, QMainWindow, QMessageBox, QWidget
 
+from eelgrass.desktop.beside.beside_line import BesideLine
 from eelgrass.desktop.call_stack.stack_view import StackView
 from eelgrass.desktop.commands.action_table import ACTIONS, Action
 from eelgrass.desktop.commands.commands import Commands
@@ -119,9 +120,10 @@ class MainWindow(QMainWindow):
         self.statement = StatementView(parts.session, look)
         self.prediction_view = PredictionView(m.prediction, look)
         self.route_view = RouteView(m.route, look)
-        self.stack = StackView(parts.session, parts.options, look)
+        self.stack = StackView(parts.session, parts.options, m.comparison, look)
         self.input_line = InputLine(look)
         self.timeline = TimelineView(parts.session, parts.breakpoints, parts.watches, parts.options, look)
+        self.beside_line = BesideLine(parts.session, m.comparison, self.timeline, look)
         self.tabs = TabPane(m)
         self.iterations = IterationsView(parts.session, parts.breakpoints, self.source, look)
         self.layout_ = Layout(
@@ -131,7 +133,7 @@ class MainWindow(QMainWindow):
             self.stack,
             (self.tabs, self.input_line),
             self.iterations,
-            self.timeline,
+            (self.timeline, self.beside_line),
         )
         self.layout_.share_out(m.settings.values.parts, presenting=False)
         self.setCentralWidget(self.layout_)
@@ -164,8 +166,8 @@ class MainWindow(QMainWindow):
         self.top_bar.chosen.connect(lambda exercise: self._told(lambda: m.workspace.open_exercise(exercise)))
         self.top_bar.picked.connect(m.workspace.open)
         self.top_bar.case_chosen.connect(m.launch.choose_case)
-        self.input_line.given.connect(m.run.answer)
-        self.input_line.ended.connect(m.run.end_input)
+        self.input_line.given.connect(self._answer)
+        self.input_line.ended.connect(self._end_input)
 
     def _wire_models(self) -> None:
         """What the window shows of its own accord."""
@@ -189,6 +191,8 @@ class MainWindow(QMainWindow):
         m.route.changed.connect(self._show_way)
         for changed in (m.authoring.changed, m.solving.changed, m.route.changed, parts.session.opened):
             changed.connect(self._show_signs)
+        m.what_ifs.changed.connect(self._show_state)
+        m.what_ifs.asked.connect(self._ask)
         m.navigator.arrived.connect(self.commands.show_place)
         self._file_notices = FileNotices(m.files, m.messages, self)
 
@@ -264,7 +268,7 @@ class MainWindow(QMainWindow):
         actions["edit"].setEnabled(m.workspace.program is not None and m.launch.is_whole)
         actions["stop"].setEnabled(running)
         actions["save"].setEnabled(recording is not None and not running)
-        if not m.run.is_waiting:
+        if not (m.run.is_waiting or m.what_ifs.is_waiting):
             self.input_line.hide()
         self._show_way()
         self._show_place()
@@ -293,7 +297,7 @@ class MainWindow(QMainWindow):
             is_running=m.run.is_running,
             is_waiting=m.run.is_waiting,
             lines_per_second=SPEEDS[m.player.speed] if m.player.is_playing else 0.0,
-            whose=texts.lent.whose if texts.lent is not None else "",
+            whose=texts.lent.whose if texts.lent is not None else tr("what if") if m.what_ifs.words else "",
             is_older=texts.are_newer_than(m.parts.session.recording),
             reads_along=m.workspace.reads_along,
         )
@@ -301,6 +305,14 @@ class MainWindow(QMainWindow):
 
     def _ask(self, prompt: str) -> None:
         self.input_line.ask(prompt, self.models.workspace.title, len(self.models.run.typed))
+
+    def _answer(self, line: str) -> None:
+        its = self.models
+        (its.what_ifs if its.what_ifs.is_waiting else its.run).answer(line)
+
+    def _end_input(self) -> None:
+        its = self.models
+        (its.what_ifs if its.what_ifs.is_waiting else its.run).end_input()
 
     # From outside
 

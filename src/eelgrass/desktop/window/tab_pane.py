@@ -35,7 +35,8 @@ class TabPane(QTabWidget):
             signal.connect(self.offer)
         parts.breakpoints.changed.connect(self.offer)
         models.workspace.exercise_opened.connect(self.offer)
-        models.comparison.compared.connect(self.offer)
+        for changed in (models.comparison.compared, models.comparison.said, models.what_ifs.changed):
+            changed.connect(self.offer)
 
     def view(self, kind: type[_View]) -> _View:
         """The view of a class."""

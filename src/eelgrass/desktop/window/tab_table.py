@@ -7,12 +7,12 @@ from dataclasses import dataclass
 
 from PyQt6.QtWidgets import QWidget
 
+from eelgrass.desktop.beside.comparison_view import ComparisonView
 from eelgrass.desktop.exercise.authoring_view import AuthoringView
 from eelgrass.desktop.exercise.solving_view import SolvingView
 from eelgrass.desktop.models import Models
 from eelgrass.desktop.source.diagnostics_view import DiagnosticsView
 from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
-from eelgrass.desktop.tabs.comparison_view import ComparisonView
 from eelgrass.desktop.tabs.exceptions_view import ExceptionsView
 from eelgrass.desktop.tabs.history_view import HistoryView
 from eelgrass.desktop.tabs.log_view import LogView
@@ -54,7 +54,7 @@ def _has_exceptions(models: Models, _view: QWidget) -> bool:
 
 
 def _is_compared(_models: Models, view: QWidget) -> bool:
-    return isinstance(view, ComparisonView) and bool(view.said.text())
+    return isinstance(view, ComparisonView) and view.is_wanted
 
 
 def _has_diagnostics(_models: Models, view: QWidget) -> bool:
@@ -79,7 +79,12 @@ TABS: tuple[Tab, ...] = (
     Tab("breakpoints", "Breakpoints", lambda m: BreakpointsView(m.parts.session, m.parts.breakpoints, m.look)),
     Tab("log", "Notes", lambda m: LogView(m.parts.session, m.parts.breakpoints, m.look), _has_notes),
     Tab("exceptions", "Exceptions", lambda m: ExceptionsView(m.parts.session, m.look), _has_exceptions),
-    Tab("comparison", "Two runs", lambda m: ComparisonView(m.parts.session, m.comparison, m.look), _is_compared),
+    Tab(
+        "comparison",
+        "Two runs",
+        lambda m: ComparisonView(m.parts.session, m.comparison, m.what_ifs, m.look),
+        _is_compared,
+    ),
     Tab("diagnostics", "Text", lambda m: DiagnosticsView(m.look), _has_diagnostics),
 )
 FIRST = "output"

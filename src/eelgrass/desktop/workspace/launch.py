@@ -122,7 +122,7 @@ class Launch(QObject):
         self._asking.give_up()
         try:
             whole = self._texts.lent.text if self._texts.lent is not None else self._workspace.text
-            start = _Start(self._order(whole), prepared, whole)
+            start = _Start(self._order(whole, self.case), prepared, whole)
             found = known(program.parent)
             if found is None or not found.interpreter.reads_as_ours:
                 self._asking.start(lambda _progress: start.by(checked(program.parent, start.order)))
@@ -151,7 +151,15 @@ class Launch(QObject):
             self._workspace.text_shown.emit(self._workspace.text, error.line or 0)
         raise error
 
-    def _order(self, whole: str) -> Order:
+    def order_of(self, case: Case) -> Order:
+        """A run of the program's text as it is now on a case, by the Python that is known for its folder."""
+        program = self._workspace.program
+        assert program is not None
+        found = known(program.parent)
+        order = self._order(self._workspace.text, case)
+        return replace(order, python=found.interpreter.python if found is not None else None)
+
+    def _order(self, whole: str, case: Case) -> Order:
         """A run of the program, or, for a case that calls one of its functions, of that alone. Raises SyntaxError and
         OSError."""
         workspace = self._workspace
@@ -160,12 +168,12 @@ class Launch(QObject):
         texts = {file: its.text for file, its in unsaved if its is not None}
         if self._texts.lent is not None:
             texts[workspace.text_file] = whole
-        if self.case.call is not None:
-            texts[workspace.text_file] = alone(whole, self.case.call)
+        if case.call is not None:
+            texts[workspace.text_file] = alone(whole, case.call)
         return Order(
             workspace.program,
             texts=texts,
-            arguments=self.case.arguments,
+            arguments=case.arguments,
             seed=self.draw,
             open_libraries=self.opened_libraries,
             max_elements=self._settings.values.most_elements,

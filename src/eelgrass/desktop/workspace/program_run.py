@@ -33,12 +33,14 @@ class ProgramRun(QObject):
     """`is_waiting` for input, and `prompt` what it asks then.
 
     Signals: `changed` when the run begins, waits, comes further or ends; `asked(prompt)` when the program waits for a
-    line of input; `on_view(Recording)` when what it has recorded so far is about to be shown.
+    line of input; `on_view(Recording)` when what it has recorded so far is about to be shown;
+    `ended(Recording)` when a run of the program's own text is over.
     """
 
     changed = pyqtSignal()
     asked = pyqtSignal(str)
     on_view = pyqtSignal(object)
+    ended = pyqtSignal(object)
 
     def __init__(
         self, session: Session, texts: EditedTexts, breakpoints: BreakpointSet, store: SessionStore, messages: Messages
@@ -127,6 +129,8 @@ class ProgramRun(QObject):
         self.is_waiting = False
         self._show_again(recording)
         self.say_outcome(recording)
+        if not self._is_lent:
+            self.ended.emit(recording)
         self.changed.emit()
 
     def _on_failed(self) -> None:

@@ -61,6 +61,11 @@ def session_path(program: Path) -> Path:
     return _state() / "programs" / f"{_name(program)}.json"
 
 
+def runs_folder(program: Path) -> Path:
+    """Where the last runs of a program are kept."""
+    return _state() / "runs" / _name(program)
+
+
 def drafts_folder(program: Path) -> Path:
     """Where the drafts of a program's texts are kept."""
     return _state() / "drafts" / _name(program)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from bisect import bisect_left
+from copy import copy
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import cached_property
@@ -16,7 +17,6 @@ from eelgrass.reading.comparing.matched_statements import matched_statements
 from eelgrass.reading.comparing.visited import GIVEN, Events, Visited
 from eelgrass.reading.recording import Recording
 from eelgrass.trace.columns import Ints, find
-from eelgrass.trace.model import Trace
 from eelgrass.trace.values import NOT_SET
 
 #: So many differences of value are told apart at most.
@@ -37,12 +37,13 @@ _ORDER = (Kind.VALUE, Kind.OUTPUT, Kind.PATH)
 
 @dataclass(frozen=True)
 class Apart:
-    """A difference: the visits in both runs at which it is (-1: before the first), and `when`, at which step of this
-    run, it comes to be seen. `what`: the name, field or place, with the numbers of both values; or the texts that were
+    """A difference: the visits in both runs at which it is (-1: before the first), and `when`, at which steps, it
+    comes to be seen. `what`: the name, field or place, with the numbers of both values; or the texts that were
     printed; or how many visits of its own each run makes after it."""
 
     kind: Kind
     when: int
+    when_there: int
     here: int
     there: int
     what: str = ""
@@ -59,7 +60,6 @@ class Alignment:
 
     def __init__(self, a: Recording, b: Recording) -> None:
         matched = matched_statements(a, b)
-        self.statements = matched
         self.a, self.b = a, b
         self._ours = Visited(a, {number: number for number in matched})
         self._theirs = Visited(b, {theirs: ours for ours, theirs in matched.items()})
@@ -95,14 +95,33 @@ class Alignment:
         frames, first = np.unique(ours, return_index=True)
         return dict(zip(frames.tolist(), theirs[first].tolist(), strict=True))
 
-    def stretches_apart(self, of_this: bool) -> list[tuple[int, int]]:
-        """(first step, step after the last) of what only one of the two runs does."""
-        run, places = (self._ours, self._our_places) if of_this else (self._theirs, self._their_places)
-        alone = np.ones(len(run.steps), np.bool_)
-        alone[places] = False
-        edges = np.flatnonzero(np.diff(alone.astype(np.int8), prepend=0, append=0)).tolist()
-        ends = [*run.steps.tolist(), len(run.trace.steps)]
-        return [(ends[first], ends[end]) for first, end in zip(edges[::2], edges[1::2], strict=True)]
+    @cached_property
+    def gaps(self) -> list[tuple[int, int, int, int]]:
+        """What only one of the runs does: (first step, step after the last) of this run and of the other; either may be
+        empty."""
+        lengths = len(self.a.trace.steps), len(self.b.trace.steps)
+        found = []
+        for pair in np.flatnonzero(self._is_parting()).tolist():
+            begins = (self._ours.steps, self._our_places[pair] + 1), (self._theirs.steps, self._their_places[pair] + 1)
+            first, there = (
+                int(steps[place]) if place < len(steps) else length
+                for (steps, place), length in zip(begins, lengths, strict=True)
+            )
+            is_last = pair + 1 == len(self.here)
+            end, there_end = lengths if is_last else (int(self.here[pair + 1]), int(self.there[pair + 1]))
+            found.append((first, end, there, there_end))
+        return found
+
+    def turned(self) -> Alignment:
+        """The same with the runs in each other's places."""
+        other = copy(self)
+        for name in ("gaps", "differences", "frames"):
+            other.__dict__.pop(name, None)
+        other.a, other.b = self.b, self.a
+        other.here, other.there = self.there, self.here
+        other._ours, other._theirs = self._theirs, self._ours
+        other._our_places, other._their_places = self._their_places, self._our_places
+        return other
 
     # Differences
 
@@ -125,9 +144,7 @@ class Alignment:
         found = []
         for gap in np.flatnonzero((more[0] > 0) | (more[1] > 0)).tolist():
             at = (int(self.here[gap - 1]), int(self.there[gap - 1])) if gap else (-1, -1)
-            found.append(
-                Apart(Kind.PATH, at[0], at[0], at[1], more_here=int(more[0][gap]), more_there=int(more[1][gap]))
-            )
+            found.append(Apart(Kind.PATH, *at, *at, more_here=int(more[0][gap]), more_there=int(more[1][gap])))
         return found
 
     def _is_parting(self) -> npt.NDArray[np.bool_]:
@@ -192,7 +209,8 @@ class Alignment:
         pair = int(ours.place[one])
         what = alike.what(ours.at(one))
         at = int(self.here[pair]), int(self.there[pair])
-        return Apart(Kind.VALUE, int(ours.step[one]), *at, what, int(ours.value[one]), int(theirs.value[other]))
+        when = int(ours.step[one]), int(theirs.step[other])
+        return Apart(Kind.VALUE, *when, *at, what, int(ours.value[one]), int(theirs.value[other]))
 
     def _alone(self, events: Events, row: int, side: int) -> Apart:
         """Something that only one of the two runs wrote."""
@@ -200,8 +218,9 @@ class Alignment:
         pair, value = int(events.place[row]), int(events.value[row])
         at = int(self.here[pair]), int(self.there[pair])
         values = (value, NOT_SET) if side == 0 else (NOT_SET, value)
-        when = int(events.step[row]) if side == 0 else at[0]
-        return Apart(Kind.VALUE, when, *at, Alike(*runs).what(events.at(row)), *values)
+        step = int(events.step[row])
+        when = (step, at[1]) if side == 0 else (at[0], step)
+        return Apart(Kind.VALUE, *when, *at, Alike(*runs).what(events.at(row)), *values)
 
     def _printed(self) -> list[Apart]:
         """What the same visits printed otherwise."""
@@ -209,9 +228,9 @@ class Alignment:
         found = []
         for pair in sorted({*ours, *theirs}):
             at = int(self.here[pair]), int(self.there[pair])
-            (when, text), (_, other) = ours.get(pair, (at[0], "")), theirs.get(pair, (at[1], ""))
+            (when, text), (when_there, other) = ours.get(pair, (at[0], "")), theirs.get(pair, (at[1], ""))
             if text != other:
-                found.append(Apart(Kind.OUTPUT, when, *at, text_here=text, text_there=other))
+                found.append(Apart(Kind.OUTPUT, when, when_there, *at, text_here=text, text_there=other))
         return found
 
 
@@ -257,11 +276,3 @@ def _ascending(numbers: list[int]) -> list[int]:
         found.append(place)
         place = before[place]
     return found[::-1]
-
-
-def title_of(trace: Trace) -> str:
-    """What was set in a what-if, in short; \'\' for any other run."""
-    told = trace.case.get("what_if")
-    if not isinstance(told, list):
-        return ""
-    return ", ".join(f"{its.get('target')} = {its.get('expression')}" for its in told if isinstance(its, dict))

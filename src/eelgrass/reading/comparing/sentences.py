@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from eelgrass.reading.comparing.alignment import Alignment, Apart, Kind
 from eelgrass.reading.comparing.runs import Comparison, Difference, OutputDifference
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.value_text import brief
 from eelgrass.trace.values import NOT_SET
+
+_MOST = 40
 
 
 def sentence(a: Recording, b: Recording, its: Comparison) -> str:
@@ -32,6 +35,31 @@ def value_words(a: Recording, b: Recording, its: Difference) -> str:
     lines = a.trace.line_of(its.step_a), b.trace.line_of(its.step_b)
     where = f"line {lines[0]}" if lines[0] == lines[1] else f"line {lines[0]}, there line {lines[1]}"
     return f"{where}: {its.what or 'an element'} is {told[0]}, and {told[1]} in the other run"
+
+
+def apart_words(its: Apart, alignment: Alignment) -> str:
+    """One difference in words: where, what, and both ways or values."""
+    a, b = alignment.a, alignment.b
+    line = f"line {a.trace.line_of(its.here)}" if its.here >= 0 else "the beginning"
+    if its.kind == Kind.PATH:
+        more = [_more(its.more_here, "here"), _more(its.more_there, "there")]
+        return f"{line}: the ways part; {' and '.join(part for part in more if part)} follow"
+    if its.kind == Kind.OUTPUT:
+        return f"{line} prints {_short(its.text_here)} here, {_short(its.text_there)} there"
+    told = [
+        "nothing" if number == NOT_SET else brief(run.trace, number, step + 1)
+        for run, number, step in ((a, its.value_here, its.when), (b, its.value_there, its.when_there))
+    ]
+    return f"{line}: {its.what or 'an element'} is {told[0]} here, {told[1]} there"
+
+
+def _more(count: int, where: str) -> str:
+    return f"{count:,} {'step' if count == 1 else 'steps'} only {where}" if count else ""
+
+
+def _short(text: str) -> str:
+    told = repr(text.rstrip("\n"))
+    return told if len(told) <= _MOST else told[: _MOST - 2] + "…" + told[0]
 
 
 def output_words(its: OutputDifference) -> str:

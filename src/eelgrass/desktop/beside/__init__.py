@@ -1,0 +1,1 @@
+"""Two runs side by side: their texts, their tide lines, their differences."""

@@ -1,0 +1,69 @@
+"""What the run on view can be held against: other cases, the model, earlier runs."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import partial
+from pathlib import Path
+
+from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.comparison import Finding
+from eelgrass.desktop.workspace.earlier_runs import EarlierRuns
+from eelgrass.desktop.workspace.launch import Launch
+from eelgrass.desktop.workspace.workspace import Workspace
+from eelgrass.errors import EelgrassError
+from eelgrass.lessons.case import Case
+from eelgrass.lessons.exercise import Exercise
+from eelgrass.lessons.judging import recorded
+from eelgrass.reading.progress import Progress
+from eelgrass.reading.recording import Recording
+from eelgrass.runs.order import Order
+from eelgrass.runs.run import Run
+from eelgrass.trace.files import recording_file
+
+
+@dataclass(frozen=True)
+class OtherRun:
+    """Another run: what it is called, and how it is found or made, on another thread."""
+
+    name: str
+    find: Finding
+
+
+def of_file(path: Path) -> OtherRun:
+    """A recording."""
+    return OtherRun(path.name, lambda _progress: Recording(recording_file.load(path)))
+
+
+def offered(workspace: Workspace, launch: Launch, earlier: EarlierRuns, shows_answer: bool) -> list[OtherRun]:
+    """Everything that the open program can be held against; the model only for who makes the exercise, or reads an
+    answer."""
+    found = []
+    exercise = workspace.exercise
+    if exercise is not None and exercise.model is not None and (workspace.makes or shows_answer):
+        found.append(OtherRun(tr("the model"), partial(_modelled, exercise, launch.case, exercise.model)))
+    if workspace.program is not None:
+        for case in launch.all_cases:
+            if case != launch.case:
+                order = launch.order_of(case)
+                found.append(OtherRun(tr("the case “{0}”").format(case.name), partial(_made, order, case)))
+    found += [OtherRun(its.words, of_file(its.file).find) for its in earlier.offered()]
+    return found
+
+
+def _made(order: Order, case: Case, progress: Progress) -> Recording:
+    """Runs a case aside. Raises CannotRunError."""
+    run = Run(order)
+    progress.when_given_up(run.stop)
+    run.start()
+    for line in case.input:
+        run.type_line(line)
+    run.end_input()
+    return Recording(run.wait())
+
+
+def _modelled(exercise: Exercise, case: Case, text: str, _progress: Progress) -> Recording:
+    trace = recorded(exercise, case, text)
+    if isinstance(trace, str):
+        raise EelgrassError(trace)
+    return Recording(trace)
