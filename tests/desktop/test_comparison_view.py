@@ -9,7 +9,7 @@ from pytestqt.qtbot import QtBot
 from support.driving import PATIENCE_MS, opened
 
 from eelgrass.desktop.beside.comparison_view import ComparisonView
-from eelgrass.desktop.commands.what_if_dialog import WhatIfDialog
+from eelgrass.desktop.commands.dialogs.what_if_dialog import WhatIfDialog
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.desktop.workspace.other_runs import OtherRun, of_file, offered
 from eelgrass.reading.recording import Recording

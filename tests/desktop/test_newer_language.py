@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QToolButton
 from pytestqt.qtbot import QtBot
 from support.other_pythons import python_of
 
-from eelgrass.desktop.commands.python_dialog import PythonDialog
+from eelgrass.desktop.commands.dialogs.python_dialog import PythonDialog
 from eelgrass.desktop.window.main_window import MainWindow
 
 

@@ -17,7 +17,7 @@ from support.driving import ended
 
 from eelgrass.desktop import app
 from eelgrass.desktop.call_stack.stack_view import place
-from eelgrass.desktop.commands.shortcuts_dialog import ShortcutsDialog
+from eelgrass.desktop.commands.dialogs.shortcuts_dialog import ShortcutsDialog
 from eelgrass.desktop.services import crash_reports
 from eelgrass.desktop.source.gutter import _short
 from eelgrass.desktop.tabs.exceptions_view import ExceptionsView

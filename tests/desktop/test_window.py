@@ -17,7 +17,7 @@ from support.driving import ended, opened
 
 from eelgrass.desktop.commands.action_table import ACTIONS
 from eelgrass.desktop.commands.commands import Commands
-from eelgrass.desktop.commands.recorded_dialog import RecordedDialog
+from eelgrass.desktop.commands.dialogs.recorded_dialog import RecordedDialog
 from eelgrass.desktop.look.icons import SIGNS
 from eelgrass.desktop.look.palette import LOOKS
 from eelgrass.desktop.tabs.output_view import OutputView

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from eelgrass.desktop.beside.comparison_view import ComparisonView
 from eelgrass.desktop.commands.base import CommandGroup
-from eelgrass.desktop.commands.compare_dialog import CompareDialog
-from eelgrass.desktop.commands.what_if_dialog import WhatIfDialog
+from eelgrass.desktop.commands.dialogs.compare_dialog import CompareDialog
+from eelgrass.desktop.commands.dialogs.what_if_dialog import WhatIfDialog
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.workspace.other_runs import OtherRun, offered
 from eelgrass.reading.comparing.alignment import Kind

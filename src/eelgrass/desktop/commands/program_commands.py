@@ -9,8 +9,8 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog, QLineEdit
 
 from eelgrass.atomic_write import replaced
 from eelgrass.desktop.commands.base import CommandGroup, written
-from eelgrass.desktop.commands.python_dialog import PythonDialog
-from eelgrass.desktop.commands.recorded_dialog import RecordedDialog
+from eelgrass.desktop.commands.dialogs.python_dialog import PythonDialog
+from eelgrass.desktop.commands.dialogs.recorded_dialog import RecordedDialog
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.tabs.pictures_view import PicturesView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from eelgrass.desktop.commands.base import CommandGroup
-from eelgrass.desktop.commands.shortcuts_dialog import ShortcutsDialog
+from eelgrass.desktop.commands.dialogs.shortcuts_dialog import ShortcutsDialog
 from eelgrass.desktop.look.palette import LOOKS
 from eelgrass.desktop.services.settings import SIZES
 

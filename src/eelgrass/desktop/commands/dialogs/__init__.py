@@ -1,0 +1,1 @@
+"""What commands ask for in dialogs."""
