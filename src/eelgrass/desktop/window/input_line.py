@@ -8,7 +8,10 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidg
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import code_font, ui_font
 from eelgrass.desktop.look.widgets import CodeLine
+from eelgrass.desktop.models import Models
 from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.what_ifs import WhatIfs
+from eelgrass.desktop.workspace.program_run import ProgramRun
 
 
 class InputLine(QWidget):
@@ -65,3 +68,13 @@ class InputLine(QWidget):
 
     def _give(self) -> None:
         self.given.emit(self.line.text())
+
+
+def wire_input(models: Models, line: InputLine) -> None:
+    """What is typed goes to the run that asked: that of the program, or a what-if."""
+
+    def asking() -> ProgramRun | WhatIfs:
+        return models.what_ifs if models.what_ifs.is_waiting else models.run
+
+    line.given.connect(lambda text: asking().answer(text))
+    line.ended.connect(lambda: asking().end_input())

@@ -34,7 +34,7 @@ from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.desktop.tabs.watch_view import WatchView
 from eelgrass.desktop.timeline.timeline_view import TimelineView
 from eelgrass.desktop.window.file_notices import FileNotices
-from eelgrass.desktop.window.input_line import InputLine
+from eelgrass.desktop.window.input_line import InputLine, wire_input
 from eelgrass.desktop.window.layout import Layout
 from eelgrass.desktop.window.notice_bar import NoticeBar
 from eelgrass.desktop.window.tab_pane import TabPane
@@ -166,8 +166,7 @@ class MainWindow(QMainWindow):
         self.top_bar.chosen.connect(lambda exercise: self._told(lambda: m.workspace.open_exercise(exercise)))
         self.top_bar.picked.connect(m.workspace.open)
         self.top_bar.case_chosen.connect(m.launch.choose_case)
-        self.input_line.given.connect(self._answer)
-        self.input_line.ended.connect(self._end_input)
+        wire_input(m, self.input_line)
 
     def _wire_models(self) -> None:
         """What the window shows of its own accord."""
@@ -305,14 +304,6 @@ class MainWindow(QMainWindow):
 
     def _ask(self, prompt: str) -> None:
         self.input_line.ask(prompt, self.models.workspace.title, len(self.models.run.typed))
-
-    def _answer(self, line: str) -> None:
-        its = self.models
-        (its.what_ifs if its.what_ifs.is_waiting else its.run).answer(line)
-
-    def _end_input(self) -> None:
-        its = self.models
-        (its.what_ifs if its.what_ifs.is_waiting else its.run).end_input()
 
     # From outside
 
