@@ -10,7 +10,7 @@ import eelgrass
 
 DESKTOP = Path(eelgrass.__file__).parent / "desktop"
 WITHOUT_WIDGETS = ("session", "services", "workspace", "activities")
-VIEWS = ("tabs", "source", "timeline", "call_stack", "exercise", "window")
+VIEWS = ("beside", "tabs", "source", "timeline", "call_stack", "exercise", "window")
 #: What tells of the whole run; views ask `Session.visible` for it.
 WHOLE_RUN = frozenset(("horizon", "exceptions", "line_notes", "counts", "pass_at", "odd", "outcome"))
 

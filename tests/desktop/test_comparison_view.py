@@ -64,7 +64,7 @@ def test_differences_one_after_the_other_in_words_texts_and_depths(
         "line 1: total is 0 here, 1 there",
         "line 3: the ways part; 1 step only here follow",
         "line 4: total is 10 here, 7 there",
-        "line 5 prints '10' here, '7' there",
+        "line 5: prints '10' here, '7' there",
     ]
     session.move("first")
     told = []

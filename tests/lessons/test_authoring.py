@@ -44,6 +44,7 @@ def test_all_that_is_written_is_read_again_and_what_was_written_by_hand_stays(ma
         task='Two beds.\n\n"""quoted""" and \\back\n',
         hints=("one\ntwo", "'three'"),
         trails_after=1,
+        first_wrong_after=2,
         cases=(
             Case("a", ("--low tide",), ("3", ""), output="x\n\ty\n"),
             Case("b", call="total([1])", result="'1'", claims=("1",)),
@@ -56,7 +57,9 @@ def test_all_that_is_written_is_read_again_and_what_was_written_by_hand_stays(ma
     save(whole)
     assert load(made.folder) == whole
     assert manifest.read_text().startswith("# for the second week\n")
-    bare = replace(whole, task="", hints=(), trails_after=0, cases=(), points=(), stops=(), desk_checks=())
+    bare = replace(
+        whole, task="", hints=(), trails_after=0, first_wrong_after=None, cases=(), points=(), stops=(), desk_checks=()
+    )
     save(bare)
     assert load(made.folder) == bare
 

@@ -257,3 +257,18 @@ def test_the_lesson_begins_with_loops_and_ends_with_shared_lists() -> None:
     assert lesson.exercise("ferry_list").cases[0].input[:3] == ("3", "4", "5")
     with pytest.raises(KeyError):
         lesson.exercise("nowhere")
+
+
+def test_a_failed_case_says_where_it_first_does_otherwise_than_the_model_if_it_may() -> None:
+    demo = next(its for its in LESSON.exercises if its.folder.name == "crab_tags")
+    text = demo.program.read_text()
+    case = demo.cases[0]
+    assert judge(demo, case, text).first_wrong == (
+        "First otherwise than the model at line 17: merge is ['mo', 'ti', 'ka', 'lu'] in both, "
+        "but here an object from line 13, with the model one from line 14."
+    )
+    assert judge(demo, case, text, hints_used=1).first_wrong == ""
+    assert judge(demo, case, text, hints_used=2).first_wrong != ""
+    assert judge(replace(demo, first_wrong_after=None), case, text).first_wrong == ""
+    assert demo.model is not None
+    assert judge(demo, case, demo.model).first_wrong == ""

@@ -18,13 +18,16 @@ def text_lines(name: str, results: Sequence[Result]) -> Iterator[str]:
     yield f"{name}: {passed} of {len(results)} passed\n"
     for result in results:
         if not result.is_passed:
-            yield f"  {result.case}: {result.verdict}. {result.why}\n"
+            yield f"  {result.case}: {result.verdict}. {result.why} {result.first_wrong}".rstrip() + "\n"
 
 
 def as_json(name: str, results: Sequence[Result]) -> str:
     """One line of JSON for one program."""
     rows = [
-        {"case": its.case, "verdict": its.verdict, "why": its.why, "output": its.output, "seconds": its.seconds}
+        {
+            **{"case": its.case, "verdict": its.verdict, "why": its.why, "output": its.output, "seconds": its.seconds},
+            **({"first_wrong": its.first_wrong} if its.first_wrong else {}),
+        }
         for its in results
     ]
     return json.dumps({"program": name, "passed": sum(its.is_passed for its in results), "cases": rows}) + "\n"
@@ -44,7 +47,7 @@ def junit(title: str, programs: Sequence[tuple[str, Sequence[Result]]]) -> bytes
             )
             if not its.is_passed:
                 kind = "failure" if its.verdict == "failed" else "error"
-                SubElement(case, kind, message=_writable(its.why), type=its.verdict)
+                SubElement(case, kind, message=_writable(f"{its.why} {its.first_wrong}".strip()), type=its.verdict)
             SubElement(case, "system-out").text = _writable(its.output)
     data: bytes = tostring(root, encoding="utf-8", xml_declaration=True)
     return data

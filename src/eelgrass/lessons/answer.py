@@ -100,4 +100,4 @@ def decoded(data: bytes, name: str) -> Answer:
 
 def told(results: list[Result]) -> dict[str, tuple[str, str]]:
     """Results as an answer keeps them."""
-    return {result.case: (result.verdict, result.why) for result in results}
+    return {result.case: (result.verdict, f"{result.why} {result.first_wrong}".strip()) for result in results}

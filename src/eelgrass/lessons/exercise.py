@@ -56,6 +56,7 @@ class _Manifest(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     task: str = ""
     hints: tuple[str, ...] = ()
     trails_after: Annotated[int, msgspec.Meta(ge=0)] = 0
+    first_wrong_after: Annotated[int, msgspec.Meta(ge=0)] | None = None
     case: tuple[Case, ...] = ()
     point: tuple[PlannedQuestion, ...] = ()
     stop: tuple[RouteStop, ...] = ()
@@ -72,8 +73,9 @@ class _SealedManifest(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 @dataclass(frozen=True)
 class Exercise:
     """An exercise in its folder. `task` and `hints` are Markdown; `trails_after`: how many hints have to be unlocked
-    before trails can be asked for; `points` are where to ask, `stops` the route; `sealed` is None where it was left
-    out."""
+    before trails can be asked for; `first_wrong_after`: how many before a failed case says where it first does
+    otherwise than the model (None: it never does); `points` are where to ask, `stops` the route; `sealed` is None where
+    it was left out."""
 
     folder: Path
     program: Path
@@ -86,6 +88,7 @@ class Exercise:
     desk_checks: tuple[DeskCheck, ...] = ()
     sealed: Sealed | None = field(default=None, repr=False)
     trails_after: int = 0
+    first_wrong_after: int | None = None
 
     @property
     def model(self) -> str | None:
@@ -113,7 +116,16 @@ def load(folder: Path) -> Exercise:
     plan = (told.point, told.stop, told.desk_check)
     sealed = _sealed(folder, program)
     return Exercise(
-        folder, program, told.title, told.task, told.hints, told.case, *plan, sealed, trails_after=told.trails_after
+        folder,
+        program,
+        told.title,
+        told.task,
+        told.hints,
+        told.case,
+        *plan,
+        sealed,
+        trails_after=told.trails_after,
+        first_wrong_after=told.first_wrong_after,
     )
 
 

@@ -29,6 +29,7 @@ def save(exercise: Exercise) -> None:
         "task": exercise.task,
         "hints": list(exercise.hints),
         "trails_after": exercise.trails_after,
+        "first_wrong_after": "" if exercise.first_wrong_after is None else exercise.first_wrong_after,
         "case": _tables(exercise.cases),
         "point": _tables(exercise.points),
         "stop": _tables(exercise.stops),

@@ -8,7 +8,7 @@ import re
 import tempfile
 from collections.abc import Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fnmatch import fnmatchcase
 from pathlib import Path
 from typing import Any, Literal
@@ -16,6 +16,7 @@ from typing import Any, Literal
 from eelgrass.lessons.call_only import ANSWER, alone
 from eelgrass.lessons.case import Case
 from eelgrass.lessons.exercise import Exercise, copy_files
+from eelgrass.lessons.first_wrong import first_wrong
 from eelgrass.lessons.literals import read_value
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint, hits
 from eelgrass.reading.expressions.python_values import CannotAnswerError, PythonValues
@@ -35,14 +36,15 @@ _MOST_SHOWN = 200
 
 @dataclass(frozen=True)
 class Result:
-    """What came of a case: its name, the verdict, why in words ('' when passed), what was printed, and the seconds that
-    its run took."""
+    """What came of a case: its name, the verdict, why in words ('' when passed), what was printed, the seconds that its
+    run took, and where it first did otherwise than the model ('' where that is not to be said)."""
 
     case: str
     verdict: Literal["passed", "failed", "run away", "cannot run"]
     why: str = ""
     output: str = ""
     seconds: float = 0.0
+    first_wrong: str = ""
 
     @property
     def is_passed(self) -> bool:
@@ -50,9 +52,16 @@ class Result:
         return self.verdict == "passed"
 
 
-def judge(exercise: Exercise, case: Case, text: str) -> Result:
-    """Runs a case of an exercise with a program of this text, apart from everything, and judges it."""
-    return judged(case, recorded(exercise, case, text))
+def judge(exercise: Exercise, case: Case, text: str, hints_used: int | None = None) -> Result:
+    """Runs a case of an exercise with a program of this text, apart from everything, and judges it; for a student who
+    has used so many hints, or for who makes the exercise."""
+    trace = recorded(exercise, case, text)
+    result, after = judged(case, trace), exercise.first_wrong_after
+    may_tell = after is not None and (hints_used is None or hints_used >= after)
+    if result.is_passed or not may_tell or exercise.model is None or isinstance(trace, str):
+        return result
+    model = recorded(exercise, case, exercise.model)
+    return result if isinstance(model, str) else replace(result, first_wrong=first_wrong(trace, model))
 
 
 def recorded(exercise: Exercise, case: Case, text: str) -> Trace | str:

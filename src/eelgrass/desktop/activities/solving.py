@@ -101,8 +101,8 @@ class Solving(Activity):
         """Runs all cases with the text as it is now, apart from what is on view."""
         exercise = self.exercise
         if exercise is not None:
-            now = self._workspace.text
-            self.lane.start(lambda progress: _all(exercise, now, progress))
+            now, hints = self._workspace.text, self.answer.hints_used
+            self.lane.start(lambda progress: _all(exercise, now, hints, progress))
             self.changed.emit()
 
     def _take(self, results: list[Result]) -> None:
@@ -309,10 +309,10 @@ class Solving(Activity):
             self._writer.write(opened.path, answers.encoded(answer), trouble)
 
 
-def _all(exercise: Exercise, program: str, progress: Progress) -> list[Result]:
+def _all(exercise: Exercise, program: str, hints_used: int, progress: Progress) -> list[Result]:
     results: list[Result] = []
     for case in exercise.cases:
         if not progress.goes_on(len(results) / len(exercise.cases)):
             return []
-        results.append(judge(exercise, case, program))
+        results.append(judge(exercise, case, program, hints_used))
     return results

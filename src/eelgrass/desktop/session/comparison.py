@@ -76,6 +76,7 @@ class RunComparison(QObject):
         self.own_name = ""
         self._stays = False
         session.opened.connect(self._forget)
+        session.revealed.connect(self._hide)
 
     @property
     def step(self) -> int:
@@ -111,6 +112,11 @@ class RunComparison(QObject):
     def _take(self, found: Beside) -> None:
         self.beside = found
         self.compared.emit()
+
+    def _hide(self) -> None:
+        """Another run would give away what is to be said first."""
+        if self.beside is not None and not self._session.visible.is_whole:
+            self.end()
 
     def _forget(self) -> None:
         if not self._stays:

@@ -54,6 +54,12 @@ class Apart:
     more_here: int = 0
     more_there: int = 0
 
+    @property
+    def is_there_alone(self) -> bool:
+        """Whether only the other run wrote or printed something."""
+        written = self.kind == Kind.VALUE and self.value_here == NOT_SET
+        return written or (self.kind == Kind.OUTPUT and not self.text_here)
+
 
 class Alignment:
     """Two runs held against each other. `here` and `there` are the steps of visits that are the same one, ascending."""
@@ -130,7 +136,7 @@ class Alignment:
         """All of them, by the step of this run."""
         return sorted(
             [*self._paths(), *self._values(), *self._printed()],
-            key=lambda its: (its.when, _ORDER.index(its.kind), its.here),
+            key=lambda its: (its.when, its.is_there_alone, _ORDER.index(its.kind), -its.here),
         )
 
     def _paths(self) -> list[Apart]:
@@ -190,16 +196,21 @@ class Alignment:
         return events, (group << 20) + np.minimum(nth, (1 << 20) - 1)
 
     def _unlike(self, alike: Alike, ours: Events, theirs: Events, mine: Ints, its: Ints) -> list[int]:
-        """The rows of joined events whose values are not the same; each pair of values is looked at once."""
+        """The rows of joined events whose values are not the same. They are looked at in the order of time, since those
+        objects are the same that met first; each pair of values without objects once."""
         doubtful = np.flatnonzero(~alike.at_a_glance(ours.value[mine], theirs.value[its]))
+        doubtful = doubtful[np.argsort(ours.step[mine[doubtful]], kind="stable")]
         found: list[int] = []
         known: dict[tuple[int, int, int, int], bool] = {}
         for row in doubtful.tolist():
             one, other = int(mine[row]), int(its[row])
             pair = int(ours.value[one]), int(theirs.value[other]), int(ours.key[one]), int(theirs.key[other])
-            if pair not in known:
-                known[pair] = alike.events(ours.at(one), theirs.at(other))
-            if not known[pair]:
+            same = known.get(pair)
+            if same is None:
+                same = alike.events(ours.at(one), theirs.at(other))
+                if not alike.has_objects(pair[0]):
+                    known[pair] = same
+            if not same:
                 found.append(row)
                 if len(found) >= _MOST_VALUES:
                     break
@@ -219,7 +230,9 @@ class Alignment:
         at = int(self.here[pair]), int(self.there[pair])
         values = (value, NOT_SET) if side == 0 else (NOT_SET, value)
         step = int(events.step[row])
-        when = (step, at[1]) if side == 0 else (at[0], step)
+        ours, theirs = (self.here, self.there) if side == 0 else (self.there, self.here)
+        meanwhile = int(theirs[find(ours, step + 1) - 1])
+        when = (step, meanwhile) if side == 0 else (meanwhile, step)
         return Apart(Kind.VALUE, *when, *at, Alike(*runs).what(events.at(row)), *values)
 
     def _printed(self) -> list[Apart]:
@@ -228,7 +241,9 @@ class Alignment:
         found = []
         for pair in sorted({*ours, *theirs}):
             at = int(self.here[pair]), int(self.there[pair])
-            (when, text), (when_there, other) = ours.get(pair, (at[0], "")), theirs.get(pair, (at[1], ""))
+            (when, text), (when_there, other) = ours.get(pair, (-1, "")), theirs.get(pair, (-1, ""))
+            when = when if when >= 0 else int(self.here[find(self.there, when_there + 1) - 1])
+            when_there = when_there if when_there >= 0 else int(self.there[find(self.here, when + 1) - 1])
             if text != other:
                 found.append(Apart(Kind.OUTPUT, when, when_there, *at, text_here=text, text_there=other))
         return found

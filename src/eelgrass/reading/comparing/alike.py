@@ -42,7 +42,10 @@ class Alike:
         """The name, field or place that an event of the first run is about."""
         if event.part == GIVEN:
             return self._a.program.functions[event.scope].name
-        return "" if event.key == NOT_SET else str(self._a.values.get(event.key))
+        if event.key == NOT_SET:
+            return ""
+        key = self._a.values.get(event.key)
+        return f"the element {key!r}" if event.part == Part.ITEM else str(key)
 
     def events(self, mine: Event, its: Event) -> bool:
         """Whether two events are about the same name, field or place, and the values are alike."""
@@ -63,12 +66,13 @@ class Alike:
         known = self._known.get((ours, theirs))
         if known is None:
             known = self._same(self._a.values.get(ours), self._b.values.get(theirs))
-            if not self._has_objects(ours):
+            if not self.has_objects(ours):
                 self._known[ours, theirs] = known
         return known
 
-    def _has_objects(self, value: int) -> bool:
-        return isinstance(self._a.values.get(value), (Ref, list))
+    def has_objects(self, value: int) -> bool:
+        """Whether a value of the first run is an object, or may hold some."""
+        return value != NOT_SET and isinstance(self._a.values.get(value), (Ref, list))
 
     def _same(self, ours: Any, theirs: Any) -> bool:
         if isinstance(ours, Ref) or isinstance(theirs, Ref):

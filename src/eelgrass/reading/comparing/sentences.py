@@ -37,20 +37,35 @@ def value_words(a: Recording, b: Recording, its: Difference) -> str:
     return f"{where}: {its.what or 'an element'} is {told[0]}, and {told[1]} in the other run"
 
 
-def apart_words(its: Apart, alignment: Alignment) -> str:
-    """One difference in words: where, what, and both ways or values."""
+def apart_words(its: Apart, alignment: Alignment, here: str = "here", there: str = "there") -> str:
+    """One difference in words: where, what, and both ways or values; `here` and `there` stand for the runs."""
     a, b = alignment.a, alignment.b
     line = f"line {a.trace.line_of(its.here)}" if its.here >= 0 else "the beginning"
     if its.kind == Kind.PATH:
-        more = [_more(its.more_here, "here"), _more(its.more_there, "there")]
+        more = [_more(its.more_here, here or "here"), _more(its.more_there, there)]
         return f"{line}: the ways part; {' and '.join(part for part in more if part)} follow"
     if its.kind == Kind.OUTPUT:
-        return f"{line} prints {_short(its.text_here)} here, {_short(its.text_there)} there"
-    told = [
-        "nothing" if number == NOT_SET else brief(run.trace, number, step + 1)
-        for run, number, step in ((a, its.value_here, its.when), (b, its.value_there, its.when_there))
-    ]
-    return f"{line}: {its.what or 'an element'} is {told[0]} here, {told[1]} there"
+        told, what = [_short(text) for text in (its.text_here, its.text_there)], "prints"
+    else:
+        told = [
+            "nothing" if number == NOT_SET else brief(run.trace, number, step + 1)
+            for run, number, step in ((a, its.value_here, its.when), (b, its.value_there, its.when_there))
+        ]
+        what = f"{its.what or 'an element'} is"
+        if told[0] == told[1]:
+            return f"{line}: {what} {told[0]} in both, {_origins(its, alignment, here, there)}"
+    values = f"{told[0]} {here}, {told[1]} {there}" if here else f"{told[0]}, {there} {told[1]}"
+    return f"{line}: {what} {values}"
+
+
+def _origins(its: Apart, alignment: Alignment, here: str, there: str) -> str:
+    """Since when there have been the objects that are not the same one, though the same is in them."""
+    told = []
+    for run, value in ((alignment.a, its.value_here), (alignment.b, its.value_there)):
+        number = run.trace.values.object_of(value)
+        first = int(run.trace.objects.first[number]) if number is not None else -1
+        told.append(f"from line {run.trace.line_of(first)}" if first >= 0 else "another")
+    return f"but {here or 'here'} an object {told[0]}, {there} one {told[1]}"
 
 
 def _more(count: int, where: str) -> str:
@@ -58,6 +73,8 @@ def _more(count: int, where: str) -> str:
 
 
 def _short(text: str) -> str:
+    if not text:
+        return "nothing"
     told = repr(text.rstrip("\n"))
     return told if len(told) <= _MOST else told[: _MOST - 2] + "…" + told[0]
 

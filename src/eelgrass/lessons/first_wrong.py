@@ -1,0 +1,25 @@
+"""The first moment at which a program does something else than the model on the same case."""
+
+from __future__ import annotations
+
+from eelgrass.reading.comparing.alignment import Alignment, Apart, Kind
+from eelgrass.reading.comparing.sentences import apart_words
+from eelgrass.reading.recording import Recording
+from eelgrass.reading.visible import VisibleRun
+from eelgrass.trace.model import Trace
+
+
+def first_wrong(given: Trace, model: Trace) -> str:
+    """That moment in a sentence, with the values in both; '' where the runs do the same."""
+    recording = Recording(given)
+    alignment = Alignment(recording, Recording(model))
+    if not alignment.differences:
+        return ""
+    its = alignment.differences[0]
+    words = apart_words(its, alignment, "", "with the model")
+    return f"First otherwise than the model {_where(recording, its)}{words}."
+
+
+def _where(recording: Recording, its: Apart) -> str:
+    found = VisibleRun(recording).pass_at(its.here) if its.here >= 0 and its.kind != Kind.OUTPUT else None
+    return f"in pass {found.number}, " if found is not None and found.number else "at "
