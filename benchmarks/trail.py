@@ -42,7 +42,7 @@ LINKS = 20
 CHANGES = 10
 _PROGRAM = """\
 def step(n, total):
-    return (total + n * 3) % 1009
+    return (total + n * {factor}) % 1009
 total, best, levels = 0, None, []
 for n in range({passes}):
     total = step(n, total)
@@ -54,10 +54,10 @@ print(total, best, len(levels))
 """
 
 
-def recorded_passes(steps: int, folder: Path) -> Trace:
+def recorded_passes(steps: int, folder: Path, factor: int = 3) -> Trace:
     """A run of about so many steps: a loop with a call, decisions and a list."""
     program = folder / "steps.py"
-    program.write_text(_PROGRAM.format(passes=steps // 7))
+    program.write_text(_PROGRAM.format(passes=steps // 7, factor=factor))
     run = Run(Order(program, max_steps=0))
     run.start()
     return run.wait()

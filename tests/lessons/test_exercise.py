@@ -264,8 +264,8 @@ def test_a_failed_case_says_where_it_first_does_otherwise_than_the_model_if_it_m
     text = demo.program.read_text()
     case = demo.cases[0]
     assert judge(demo, case, text).first_wrong == (
-        "First otherwise than the model at line 17: merge is ['mo', 'ti', 'ka', 'lu'] in both, "
-        "but here an object from line 13, with the model one from line 14."
+        "First otherwise than the model in pass 1, line 16: the element 0 is 'mo' in both, "
+        "but here in an object from line 13, with the model in one from line 14."
     )
     assert judge(demo, case, text, hints_used=1).first_wrong == ""
     assert judge(demo, case, text, hints_used=2).first_wrong != ""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from bisect import bisect_left
+from collections.abc import Callable
 from copy import copy
 from dataclasses import dataclass
 from enum import StrEnum
@@ -14,7 +15,7 @@ import numpy.typing as npt
 from eelgrass.reading.comparing.alike import Alike
 from eelgrass.reading.comparing.execution_index import indexes
 from eelgrass.reading.comparing.matched_statements import matched_statements
-from eelgrass.reading.comparing.visited import GIVEN, Events, Visited
+from eelgrass.reading.comparing.visited import GIVEN, RESULT, Event, Events, Visited
 from eelgrass.reading.recording import Recording
 from eelgrass.trace.columns import Ints, find
 from eelgrass.trace.values import NOT_SET
@@ -38,7 +39,8 @@ _ORDER = (Kind.VALUE, Kind.OUTPUT, Kind.PATH)
 @dataclass(frozen=True)
 class Apart:
     """A difference: the visits in both runs at which it is (-1: before the first), and `when`, at which steps, it
-    comes to be seen. `what`: the name, field or place, with the numbers of both values; or the texts that were
+    comes to be seen. `what`: the name, field or place, with the numbers of both values and of the objects
+    that they are in (-1: none); or the texts that were
     printed; or how many visits of its own each run makes after it."""
 
     kind: Kind
@@ -49,6 +51,9 @@ class Apart:
     what: str = ""
     value_here: int = NOT_SET
     value_there: int = NOT_SET
+    what_there: str = ""
+    owner_here: int = NOT_SET
+    owner_there: int = NOT_SET
     text_here: str = ""
     text_there: str = ""
     more_here: int = 0
@@ -166,21 +171,28 @@ class Alignment:
         ours, theirs = self._events(self._ours, self._our_places), self._events(self._theirs, self._their_places)
         keys, alike, parting = (ours[1], theirs[1]), Alike(self.a, self.b), self._is_parting()
         _, mine, its = np.intersect1d(*keys, assume_unique=True, return_indices=True)
-        found = [
-            self._apart(alike, ours[0], theirs[0], int(mine[row]), int(its[row]))
-            for row in self._unlike(alike, ours[0], theirs[0], mine, its)
-        ]
+        unlike = self._unlike(alike, ours[0], theirs[0], mine, its)
+        told = {int(ours[0].place[mine[row]]) for row in unlike if ours[0].part[mine[row]] != RESULT}
+        told |= {int(ours[0].step[mine[row]]) for row in unlike if ours[0].part[mine[row]] == GIVEN}
+        found = []
+        for row in unlike:
+            one = int(mine[row])
+            repeats = {int(ours[0].place[one]), int(ours[0].step[one])} & told
+            if ours[0].part[one] != RESULT or not repeats:
+                found.append(self._apart(alike, ours[0], theirs[0], one, int(its[row])))
         for side, (events, joined) in enumerate(((ours[0], mine), (theirs[0], its))):
             alone = np.ones(len(events.step), np.bool_)
             alone[joined] = False
-            alone &= ~parting[events.place]  # what follows from the way is no difference of its own
+            alone &= ~parting[events.place] & (
+                events.part != RESULT
+            )  # what follows from the way is no difference of its own
             found += [self._alone(events, row, side) for row in np.flatnonzero(alone)[:_MOST_VALUES].tolist()]
         return found
 
     def _events(self, run: Visited, places: Ints) -> tuple[Events, Ints]:
         """(the writes of the same visits, each with the number of its pair as its place; what each is known by: pair,
         part, and how many of that part came before in the pair)."""
-        events = run.events(len(run.steps))
+        events = run.events(len(run.steps), with_results=True)
         pair_of = np.full(len(run.steps) + 1, -1, np.int64)
         pair_of[places] = np.arange(len(places))
         own = run.visit_at(run.trace.steps.frame[events.step], events.step)
@@ -196,32 +208,37 @@ class Alignment:
         return events, (group << 20) + np.minimum(nth, (1 << 20) - 1)
 
     def _unlike(self, alike: Alike, ours: Events, theirs: Events, mine: Ints, its: Ints) -> list[int]:
-        """The rows of joined events whose values are not the same. They are looked at in the order of time, since those
-        objects are the same that met first; each pair of values without objects once."""
-        doubtful = np.flatnonzero(~alike.at_a_glance(ours.value[mine], theirs.value[its]))
-        doubtful = doubtful[np.argsort(ours.step[mine[doubtful]], kind="stable")]
-        found: list[int] = []
-        known: dict[tuple[int, int, int, int], bool] = {}
-        for row in doubtful.tolist():
-            one, other = int(mine[row]), int(its[row])
-            pair = int(ours.value[one]), int(theirs.value[other]), int(ours.key[one]), int(theirs.key[other])
-            same = known.get(pair)
-            if same is None:
-                same = alike.events(ours.at(one), theirs.at(other))
-                if not alike.has_objects(pair[0]):
+        """The rows of joined events that do not stand for the same. They are looked at in the order of time, since
+        those objects are the same that met first; of rows with the same owners or keys, the first one."""
+        doubtful = ~alike.at_a_glance(ours.value[mine], theirs.value[its])
+        owners = _Groups(ours.owner[mine], theirs.owner[its])
+        keys = _Groups(ours.part[mine], ours.scope[mine], ours.key[mine], theirs.key[its])
+        looked_at = np.unique(np.concatenate((np.flatnonzero(doubtful), owners.first, keys.first)))
+        looked_at = looked_at[np.argsort(ours.step[mine[looked_at]], kind="stable")]
+        known: dict[tuple[int, int], bool] = {}
+        found = np.zeros(len(mine), np.bool_)
+        for row in looked_at.tolist():
+            one, other = ours.at(int(mine[row])), theirs.at(int(its[row]))
+            owners.judge(row, alike.owners, one, other)
+            keys.judge(row, alike.keys, one, other)
+            pair = one.value, other.value
+            if doubtful[row] and pair not in known:
+                same = alike.values(one, other)
+                found[row] = not same
+                if not alike.has_objects(one.value):
                     known[pair] = same
-            if not same:
-                found.append(row)
-                if len(found) >= _MOST_VALUES:
-                    break
-        return found
+            elif doubtful[row]:
+                found[row] = not known[pair]
+        rows: list[int] = np.flatnonzero(found | owners.unlike() | keys.unlike())[:_MOST_VALUES].tolist()
+        return rows
 
     def _apart(self, alike: Alike, ours: Events, theirs: Events, one: int, other: int) -> Apart:
         pair = int(ours.place[one])
-        what = alike.what(ours.at(one))
+        what, what_there = alike.what(ours.at(one)), Alike(self.b, self.a).what(theirs.at(other))
         at = int(self.here[pair]), int(self.there[pair])
         when = int(ours.step[one]), int(theirs.step[other])
-        return Apart(Kind.VALUE, *when, *at, what, int(ours.value[one]), int(theirs.value[other]))
+        owners = int(ours.owner[one]), int(theirs.owner[other])
+        return Apart(Kind.VALUE, *when, *at, what, int(ours.value[one]), int(theirs.value[other]), what_there, *owners)
 
     def _alone(self, events: Events, row: int, side: int) -> Apart:
         """Something that only one of the two runs wrote."""
@@ -247,6 +264,29 @@ class Alignment:
             if text != other:
                 found.append(Apart(Kind.OUTPUT, when, when_there, *at, text_here=text, text_there=other))
         return found
+
+
+class _Groups:
+    """Rows that have the same numbers in some columns, of which one is judged for all."""
+
+    def __init__(self, *columns: Ints) -> None:
+        mixed = np.zeros(len(columns[0]), np.int64)
+        for column in columns:
+            mixed = mixed * np.int64(1_000_003) + column + 1
+        _, self.first, self._group = np.unique(mixed, return_index=True, return_inverse=True)
+        self._is_alike: list[bool | None] = [None] * len(self.first)
+
+    def judge(self, row: int, is_alike: Callable[[Event, Event], bool], one: Event, other: Event) -> None:
+        """Judges the group of a row, if that has not been done."""
+        group = int(self._group[row])
+        if self._is_alike[group] is None:
+            self._is_alike[group] = is_alike(one, other)
+
+    def unlike(self) -> npt.NDArray[np.bool_]:
+        """The rows of the groups that are not alike."""
+        wrong = np.array([its is False for its in self._is_alike], np.bool_)
+        rows: npt.NDArray[np.bool_] = wrong[self._group] if len(wrong) else np.zeros(len(self._group), np.bool_)
+        return rows
 
 
 def _texts(run: Visited, places: Ints) -> dict[int, tuple[int, str]]:

@@ -8,12 +8,13 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-from eelgrass.reading.comparing.visited import GIVEN, Event
+from eelgrass.reading.comparing.visited import GIVEN, RESULT, Event
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import insides, value_text
 from eelgrass.trace.columns import Wides
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Trace
+from eelgrass.trace.program import Program
 from eelgrass.trace.values import NOT_SET, Kind, Ref
 
 
@@ -42,6 +43,8 @@ class Alike:
         """The name, field or place that an event of the first run is about."""
         if event.part == GIVEN:
             return self._a.program.functions[event.scope].name
+        if event.part == RESULT:
+            return _text_of(self._a.program, event.scope)
         if event.key == NOT_SET:
             return ""
         key = self._a.values.get(event.key)
@@ -49,8 +52,21 @@ class Alike:
 
     def events(self, mine: Event, its: Event) -> bool:
         """Whether two events are about the same name, field or place, and the values are alike."""
+        return self.keys(mine, its) and self.values(mine, its)
+
+    def values(self, mine: Event, its: Event) -> bool:
+        """Whether the values of two events are alike."""
         self._step = mine.step, its.step
-        return self._keys(mine, its) and self._values(mine.value, its.value)
+        return self._values(mine.value, its.value)
+
+    def owners(self, mine: Event, its: Event) -> bool:
+        """Whether two events are about parts of the same object; two that meet are the same from then on."""
+        return self._objects.setdefault(mine.owner, its.owner) == its.owner
+
+    def keys(self, mine: Event, its: Event) -> bool:
+        """Whether two events are about the same name, field or place."""
+        self._step = mine.step, its.step
+        return self._keys(mine, its)
 
     def _keys(self, mine: Event, its: Event) -> bool:
         if NOT_SET in (mine.key, its.key):  # an element of a list whose places move
@@ -102,6 +118,16 @@ class Alike:
             self._values(key, their_key) and self._values(value, held)
             for (key, value), (their_key, held) in zip(mine, its, strict=True)
         )
+
+
+def _text_of(program: Program, expression: int) -> str:
+    """The text of a part of a statement, where it stands on one line."""
+    its = program.expressions[expression]
+    if its.line != its.end_line or its.statement < 0:
+        return ""
+    module = program.module_of(program.statements[its.statement].function)
+    line = module.source.split("\n")[its.line - 1].encode()
+    return line[its.column : its.end_column].decode("utf-8", "replace")
 
 
 def _inside(trace: Trace, number: int, step: int) -> list[tuple[int, int]]:

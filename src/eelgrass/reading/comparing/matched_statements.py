@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import ast
 from collections import defaultdict
+from collections.abc import Hashable, Sequence
 from difflib import SequenceMatcher
 
 from eelgrass.reading.expressions.source_tree import own_parts
 from eelgrass.reading.recording import Recording
 from eelgrass.trace.program import EXPRESSION
 
+Keys = list[tuple[str, str, str]]
 #: What functions whose names differ must have in common.
 _ALIKE = 0.6
 
@@ -38,14 +40,22 @@ def _expressions(a: Recording, b: Recording, matched: dict[int, int]) -> dict[in
     return found
 
 
-def _keys(recording: Recording) -> list[tuple[str, str]]:
-    """By statement: (its kind, its own text without the names in it)."""
+def _keys(recording: Recording) -> Keys:
+    """By statement: (its kind, its own text without the names in it, and with them)."""
     found = []
     for number, its in enumerate(recording.trace.program.statements):
         node = recording.worked_lines.syntax.statement(number)
         parts = [] if node is None else own_parts(node)
-        found.append((its.kind, " ".join(_nameless(part) for part in parts)))
+        named = " ".join(map(_unparsed, parts))
+        found.append((its.kind, " ".join(_nameless(part) for part in parts), named))
     return found
+
+
+def _unparsed(tree: ast.AST) -> str:
+    try:
+        return ast.unparse(tree)
+    except (ValueError, RecursionError):
+        return ""
 
 
 def _nameless(tree: ast.AST) -> str:
@@ -74,7 +84,7 @@ def _matched_functions(
     b: Recording,
     ours: dict[int, list[int]],
     theirs: dict[int, list[int]],
-    keys: list[list[tuple[str, str]]],
+    keys: list[Keys],
 ) -> dict[int, int]:
     """Functions by their full names, the others by what is in them."""
     names = [{_full_name(its, number): number for number in of} for its, of in ((a, ours), (b, theirs))]
@@ -100,18 +110,27 @@ def _full_name(recording: Recording, function: int) -> tuple[str, ...]:
     return (str(module), *name)
 
 
-def _share(ours: list[int], theirs: list[int], keys: list[list[tuple[str, str]]]) -> float:
-    parts = [[keys[side][number] for number in of] for side, of in enumerate((ours, theirs))]
+def _share(ours: list[int], theirs: list[int], keys: list[Keys]) -> float:
+    parts = [[keys[side][number][:2] for number in of] for side, of in enumerate((ours, theirs))]
     return SequenceMatcher(None, parts[0], parts[1], autojunk=False).ratio()
 
 
-def _in_order(
-    ours: list[int], theirs: list[int], our_keys: list[tuple[str, str]], their_keys: list[tuple[str, str]]
-) -> dict[int, int]:
-    """The statements of one function, in their order; of those that differ, each with the first left of its kind."""
-    before, after = [our_keys[its] for its in ours], [their_keys[its] for its in theirs]
+def _in_order(ours: list[int], theirs: list[int], our_keys: Keys, their_keys: Keys) -> dict[int, int]:
+    """The statements of one function, in their order: first those that are the same with their names, between these
+    those that are the same without; of what is left, each with the first one of its kind."""
     found: dict[int, int] = {}
-    for tag, first, end, low, high in SequenceMatcher(None, before, after, autojunk=False).get_opcodes():
+    for tag, first, end, low, high in _opcodes([our_keys[its] for its in ours], [their_keys[its] for its in theirs]):
+        if tag == "equal":
+            found.update(zip(ours[first:end], theirs[low:high], strict=True))
+        else:
+            found.update(_renamed(ours[first:end], theirs[low:high], our_keys, their_keys))
+    return found
+
+
+def _renamed(ours: list[int], theirs: list[int], our_keys: Keys, their_keys: Keys) -> dict[int, int]:
+    found: dict[int, int] = {}
+    before, after = [our_keys[its][:2] for its in ours], [their_keys[its][:2] for its in theirs]
+    for tag, first, end, low, high in _opcodes(before, after):
         if tag == "equal":
             found.update(zip(ours[first:end], theirs[low:high], strict=True))
         elif tag == "replace":
@@ -122,3 +141,7 @@ def _in_order(
                     found[ours[number]] = theirs[same[0]]
                     place = same[0] + 1
     return found
+
+
+def _opcodes(before: Sequence[Hashable], after: Sequence[Hashable]) -> Sequence[tuple[str, int, int, int, int]]:
+    return SequenceMatcher(None, before, after, autojunk=False).get_opcodes()

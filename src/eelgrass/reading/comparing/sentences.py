@@ -52,6 +52,8 @@ def apart_words(its: Apart, alignment: Alignment, here: str = "here", there: str
             for run, number, step in ((a, its.value_here, its.when), (b, its.value_there, its.when_there))
         ]
         what = f"{its.what or 'an element'} is"
+        if told[0] == told[1] and its.what_there not in ("", its.what):
+            return f"{line}: {its.what} is {told[0]}, {there} {its.what_there} is"
         if told[0] == told[1]:
             return f"{line}: {what} {told[0]} in both, {_origins(its, alignment, here, there)}"
     values = f"{told[0]} {here}, {told[1]} {there}" if here else f"{told[0]}, {there} {told[1]}"
@@ -59,13 +61,18 @@ def apart_words(its: Apart, alignment: Alignment, here: str = "here", there: str
 
 
 def _origins(its: Apart, alignment: Alignment, here: str, there: str) -> str:
-    """Since when there have been the objects that are not the same one, though the same is in them."""
+    """Since when there have been the objects that are not the same one, though the same is in them; or into which the
+    same is put."""
     told = []
-    for run, value in ((alignment.a, its.value_here), (alignment.b, its.value_there)):
-        number = run.trace.values.object_of(value)
+    into = "in " if its.owner_here >= 0 else ""
+    for run, value, owner in (
+        (alignment.a, its.value_here, its.owner_here),
+        (alignment.b, its.value_there, its.owner_there),
+    ):
+        number = owner if owner >= 0 else run.trace.values.object_of(value)
         first = int(run.trace.objects.first[number]) if number is not None else -1
-        told.append(f"from line {run.trace.line_of(first)}" if first >= 0 else "another")
-    return f"but {here or 'here'} an object {told[0]}, {there} one {told[1]}"
+        told.append(f"from line {run.trace.line_of(first)}" if first >= 0 else "of its own")
+    return f"but {here or 'here'} {into}an object {told[0]}, {there} {into}one {told[1]}"
 
 
 def _more(count: int, where: str) -> str:

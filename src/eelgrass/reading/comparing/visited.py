@@ -17,6 +17,8 @@ from eelgrass.trace.values import NOT_SET
 
 #: What a frame gave back, among the parts that are written.
 GIVEN = Part.COUNT
+#: What a part of a statement gave.
+RESULT = GIVEN + 1
 
 
 class Visited:
@@ -91,8 +93,9 @@ class Visited:
         found = visit_at(self.recording, event.step)
         return found if found >= 0 else self.step_before(event.place)
 
-    def events(self, places: int) -> Events:
-        """All writes of kept visits, and what frames gave back, in the order of time, up to a place."""
+    def events(self, places: int, with_results: bool = False) -> Events:
+        """All writes of kept visits, and what frames gave back, in the order of time, up to a place; with what parts of
+        statements gave, where that was told."""
         trace, slots, frames = self.trace, self.trace.slots, self.trace.frames
         end = int(self.steps[places]) if places < len(self.steps) else len(trace.steps)
         told, which = slots.write_step, slots.write_slot
@@ -104,15 +107,18 @@ class Visited:
         scope = np.where(is_name, frames.function[np.where(is_name, slots.owner[which], 0)], -1)
         gave = np.flatnonzero((frames.end == FrameEnd.RETURNED) & (frames.last >= 0) & (frames.last < end))
         gave = gave[self.is_kept[frames.last[gave]]]
-        nothing = np.full(len(gave), NOT_SET)
+        its = trace.results
+        told_results = np.flatnonzero((its.step < end) & self.is_kept[its.step] & with_results)
+        nothing = np.full(len(gave) + len(told_results), NOT_SET)
         columns = (
-            np.concatenate((step, frames.last[gave])),
-            np.concatenate((np.where(is_cell, Part.ITEM, part), np.full(len(gave), GIVEN))),
-            np.concatenate((scope, frames.function[gave])),
+            np.concatenate((step, frames.last[gave], its.step[told_results])),
+            np.concatenate((np.where(is_cell, Part.ITEM, part), GIVEN + (np.arange(len(nothing)) >= len(gave)))),
+            np.concatenate((scope, frames.function[gave], its.expression[told_results])),
             np.concatenate((np.where(is_cell, NOT_SET, slots.key[which]), nothing)),
-            np.concatenate((value, frames.value[gave])),
+            np.concatenate((value, frames.value[gave], its.value[told_results])),
+            np.concatenate((np.where(is_name, NOT_SET, slots.owner[which]), nothing)),
         )
-        order = np.lexsort((columns[1] == GIVEN, columns[0]))
+        order = np.lexsort((columns[1] >= GIVEN, columns[0]))
         step, *others = (column[order].astype(np.int64) for column in columns)
         return Events(np.searchsorted(self.steps, step, "right"), step, *others)
 
@@ -126,6 +132,7 @@ class Events(NamedTuple):
     scope: Wides
     key: Wides
     value: Wides
+    owner: Wides
 
     def at(self, row: int) -> Event:
         """One of them."""
@@ -133,8 +140,9 @@ class Events(NamedTuple):
 
 
 class Event(NamedTuple):
-    """Something stored, changed or given back (`part` GIVEN): the place of the visit before, the step, the function
-    whose name it is, the key and the value."""
+    """Something stored, changed, given back (`part` GIVEN) or come to by a part of a statement (RESULT): the place of
+    the visit before, the step, the function whose name it is (or the expression), the key, the value, and the object
+    that it is in (-1: none)."""
 
     place: int
     step: int
@@ -142,3 +150,4 @@ class Event(NamedTuple):
     scope: int
     key: int
     value: int
+    owner: int
