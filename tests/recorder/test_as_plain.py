@@ -135,6 +135,31 @@ while len(hits)<50:
 signal.setitimer(signal.ITIMER_REAL,0)
 print(len(hits)>=50)
 """,
+    "a signal handler in the middle of what is told": """
+import signal
+hits = {}
+def tick(number, frame):
+    hits[frame.f_lineno] = hits.get(frame.f_lineno, 0) + 1
+class Tag(str):
+    pass
+class Bed:
+    def __init__(self, name):
+        self.name = name
+def work():
+    found, beds = [], [Bed(n) for n in range(5)]
+    for n in range(4000):
+        its = (beds[n % 5], Tag(n))
+        found.append(its)
+        found.append((its, n, "mud"))
+        if n % 9 == 0:
+            found.clear()
+    return len(found)
+signal.signal(signal.SIGPROF, tick)
+signal.setitimer(signal.ITIMER_PROF, 0.0002, 0.0002)
+print(work())
+signal.setitimer(signal.ITIMER_PROF, 0)
+print(signal.getsignal(signal.SIGPROF) is tick)
+""",
     "threads of lambdas": """
 import threading
 done=[]

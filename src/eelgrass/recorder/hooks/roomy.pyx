@@ -55,6 +55,15 @@ cdef inline bint is_light(Log log, object value):
     return len(<str>value) < _LONG if kind is str else log.numbers.get(value) >= 0
 
 
+#: How many hooks are in the middle of something.
+cdef int at_work = 0
+
+
+def is_at_work():
+    """Whether a hook is in the middle of something that other code should not come into."""
+    return at_work > 0
+
+
 cdef class Asked:
     """A hook. `given` are its arguments."""
 
@@ -69,15 +78,18 @@ cdef class Asked:
     cdef object ask(self, tuple given):
         """Runs it, in the thread that is told of, with room where it needs any."""
         cdef bint other = eel_other_thread()
+        global at_work
         if not other and not self.needs_room(given):
             return self.run(given)
         eel_give(EEL_ROOM)
+        at_work += 1
         try:
             if other:
                 eel_this_thread()
                 switched()
             return self.run(given)
         finally:
+            at_work -= 1
             eel_give(-EEL_ROOM)
 
     def __getitem__(self, tuple given):

@@ -26,7 +26,7 @@ from eelgrass.recorder.process.own_modules import OwnModules
 from eelgrass.recorder.weaving.points import Points
 
 if IS_COMPILED:
-    from eelgrass.recorder.process import insisting
+    from eelgrass.recorder.process import handlers, insisting
 
 #: Exit status of a run that a limit or the person stopped.
 STOPPED = 3
@@ -252,6 +252,8 @@ class ChildRun:
         """The clock starts: the program's first statement is next."""
         if self.order.ask_signal:
             signal(self.order.ask_signal, self._asked)
+        if IS_COMPILED:
+            handlers.keep_out_of_hooks()
         if self.order.insist_signal and IS_COMPILED:
             insisting.call_when_insisted(self.order.insist_signal, self._asked)
         self.hooks.frames.make_room()

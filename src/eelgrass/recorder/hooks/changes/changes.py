@@ -15,7 +15,7 @@ from eelgrass.recorder.hooks.changes.reaching import is_woven, known_way, reach,
 from eelgrass.recorder.hooks.changes.sequence_patching import SAYING_ALL
 from eelgrass.recorder.hooks.log import Log
 from eelgrass.recorder.hooks.objects.keys import SIMPLE_TYPES, is_unmistakable
-from eelgrass.recorder.hooks.objects.type_facts import TypeFacts
+from eelgrass.recorder.hooks.objects.type_facts import TypeFacts, namespace_of
 
 _SET_INDEX, _KEY, _GLOBAL = (kind * wire.FORMS for kind in (wire.SET_INDEX, wire.KEY, wire.GLOBAL))
 _ARRAYS = ("array", "table")
@@ -282,13 +282,24 @@ class Changes:
         registry = self._registry
         if facts.shape not in _LOOKED_INTO:
             return
-        if facts.shape == "class":
-            self._class_changed()
+        if facts.shape == "class" and self._is_as_it_was(owner):
+            return
         if facts.shape in _ARRAYS:
             self._look_into_array(owner)
         else:
             registry.tell_contents(owner)
         self._reached_changed(owner, facts)
+
+    def _is_as_it_was(self, class_: type) -> bool:
+        """Whether a class holds the same as when it was told last. What it holds is kept, where that may be."""
+        copies, number, now = self._registry.class_copies, self._registry.known(class_), dict(namespace_of(class_))
+        before = {} if number is None else copies.get(number, {})
+        if len(before) == len(now) and all(before.get(name, copies) is value for name, value in now.items()):
+            return True
+        self._class_changed()
+        if number is not None and self._registry.may_hold(now.values()):
+            copies[number] = now
+        return False
 
     def _reached_changed(self, owner: Any, facts: TypeFacts) -> None:
         """What may have changed with an object: arrays that show the same numbers, and the containers in the fields of

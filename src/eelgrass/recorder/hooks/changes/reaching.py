@@ -48,8 +48,8 @@ def reach(called: Any, mark: Any) -> tuple[Any, bool]:
         owner = called.__self__
         if type(owner) is ModuleType:
             return None, called.__name__ in CHANGING or _may_change(_name_of(owner), called.__name__)
-        if issubclass(type(owner), type):  # a method of a class, as `object.__new__`
-            return None, True
+        if issubclass(type(owner), type):  # a method of a class, as `object.__new__`, which only makes something
+            return None, called.__name__ != "__new__"
         return owner, kind is BuiltinFunctionType
     if kind in _STATIC_FUNCTIONS:
         return None, True

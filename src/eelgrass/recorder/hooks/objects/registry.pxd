@@ -9,7 +9,7 @@ cdef Py_ssize_t _ONLY_OURS, _KEY, _MADE, _HELD, _HELD_FIELD, _LENGTH
 
 cdef class Registry:
     cdef public Numbers numbers
-    cdef public dict copies, keyed_copies
+    cdef public dict copies, keyed_copies, class_copies
     cdef public set mixed, partial
     cdef public Bounds bounds
     cdef public object report

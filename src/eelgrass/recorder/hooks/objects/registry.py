@@ -93,6 +93,8 @@ class Registry:
         # Those of `changes/sequence_patching.py` and `keyed_patching.py`, by number.
         self.copies: dict[int, list[Any]] = {}
         self.keyed_copies: dict[int, Any] = {}
+        # What is in classes, as they were told last.
+        self.class_copies: dict[int, dict[str, Any]] = {}
         self._swept_size = 1024
         self.arrays = Arrays(self.plain)
 
@@ -108,7 +110,7 @@ class Registry:
                 if type(holder) is not _Watch:
                     self._loose[key] = self.numbers.drop(key), id(type(holder))
             self._holders = {key: holder for key, holder in self._holders.items() if type(holder) is _Watch}
-            for copies in (self.copies, self.keyed_copies):
+            for copies in (self.copies, self.keyed_copies, self.class_copies):
                 copies.clear()
 
     def release(self) -> None:
@@ -117,7 +119,7 @@ class Registry:
         self.numbers.clear()
         for its in (self._holders, self._loose, self._facts, self._old_facts):
             its.clear()
-        for copies in (self.copies, self.keyed_copies):
+        for copies in (self.copies, self.keyed_copies, self.class_copies):
             copies.clear()
 
     def facts(self, type_: type) -> TypeFacts:
@@ -186,7 +188,7 @@ class Registry:
         self._holders.pop(watch.key, None)
 
     def _drop_copies(self, number: int) -> None:
-        for copies in (self.copies, self.keyed_copies):
+        for copies in (self.copies, self.keyed_copies, self.class_copies):
             copies.pop(number, None)
 
     def _describe_fresh(self) -> None:
@@ -359,6 +361,7 @@ class Registry:
 
     def forget_facts(self) -> None:
         """Some class has changed."""
+        self.class_copies.clear()
         self._iterable.clear()
         self._old_facts.update(
             (id(facts), facts) for facts in self._facts.values()
@@ -387,7 +390,7 @@ class Registry:
     def sweep(self) -> None:
         """Lets go of objects that only we still hold. Costs the number of known objects; done when it has doubled."""
         gone = self.numbers.gone()
-        if self.copies or self.keyed_copies:
+        if self.copies or self.keyed_copies or self.class_copies:
             for number in gone:
                 self._drop_copies(number)
         if len(self._holders) < 2 * self._swept_size:
