@@ -10,11 +10,13 @@ from pathlib import Path
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
+from PyQt6.QtCore import QEventLoop
 from PyQt6.QtWidgets import QApplication
 
 from benchmarks.measure import machine, recording_of, spread, timed_ms
 from eelgrass.desktop.app import application
 from eelgrass.desktop.window.main_window import MainWindow
+from eelgrass.reading.recording import Recording
 
 MOVES = 400
 
@@ -32,12 +34,28 @@ def measure(window: MainWindow, size: int) -> None:
     recording.prepare()
     window.models.parts.session.show(recording)
     QApplication.processEvents()
+    moves(window, recording, "")
+    compare_with_itself(window, recording)
+    moves(window, recording, "beside another run: ")
+    window.models.comparison.end()
+
+
+def compare_with_itself(window: MainWindow, recording: Recording) -> None:
+    """Puts the same run beside the one on view, and waits until all is known."""
+    comparison, other = window.models.comparison, Recording(recording.trace)
+    comparison.compare_with(lambda _progress: other, "the same")
+    while comparison.beside is None:
+        QApplication.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)
+
+
+def moves(window: MainWindow, recording: Recording, what: str) -> None:
+    """Prints the figures for lines one after the other, and for jumps."""
     steps, session, choose = len(recording.trace.steps), window.models.parts.session, random.Random(4)
     session.go(steps // 2)
     walk = [timed_ms(lambda: redraw(window, recording.stepping.next_any(session.step))) for _ in range(MOVES)]
     jumps = [timed_ms(lambda: redraw(window, choose.randrange(steps))) for _ in range(MOVES)]
-    print(f"{steps:,} steps, next line, {MOVES} moves: {spread(walk)}")
-    print(f"{steps:,} steps, to a random step, {MOVES} moves: {spread(jumps)}")
+    print(f"{what}{steps:,} steps, next line, {MOVES} moves: {spread(walk)}")
+    print(f"{what}{steps:,} steps, to a random step, {MOVES} moves: {spread(jumps)}", flush=True)
 
 
 def main() -> None:

@@ -216,8 +216,10 @@ class Alignment:
         looked_at = np.unique(np.concatenate((np.flatnonzero(doubtful), owners.first, keys.first)))
         looked_at = looked_at[np.argsort(ours.step[mine[looked_at]], kind="stable")]
         known: dict[tuple[int, int], bool] = {}
-        found = np.zeros(len(mine), np.bool_)
+        found, left = np.zeros(len(mine), np.bool_), _MOST_VALUES
         for row in looked_at.tolist():
+            if not left:
+                break
             one, other = ours.at(int(mine[row])), theirs.at(int(its[row]))
             owners.judge(row, alike.owners, one, other)
             keys.judge(row, alike.keys, one, other)
@@ -229,6 +231,7 @@ class Alignment:
                     known[pair] = same
             elif doubtful[row]:
                 found[row] = not known[pair]
+            left -= int(found[row])
         rows: list[int] = np.flatnonzero(found | owners.unlike() | keys.unlike())[:_MOST_VALUES].tolist()
         return rows
 

@@ -13,8 +13,9 @@ _NOTHING = "nothing"
 def beside(layers: list[FrameRows], alignment: Alignment, step: int, opened: frozenset[Path]) -> list[FrameRows]:
     """The layers of a run at a step; where a value is another one in the other run, as `here 5.1 · there 7.8`."""
     theirs = alignment.b.stack_rows
-    frames = {str(here): str(there) for here, there in alignment.frames.items()}
-    turned = frozenset((frames[path[0]], *path[1:]) for path in opened if path[0] in frames)
+    turned = frozenset(
+        (str(alignment.frames[int(path[0])]), *path[1:]) for path in opened if int(path[0]) in alignment.frames
+    )
     there = {layer.frame: layer for layer in theirs.at(alignment.counterpart(step), turned)}
     return [_layer(layer, there.get(alignment.frames.get(layer.frame, -1))) for layer in layers]
 
