@@ -58,7 +58,7 @@ def test_differences_one_after_the_other_in_words_texts_and_depths(
     recording = _compared(window, qtbot, tmp_path)
     session, view = window.models.parts.session, window.view(ComparisonView)
     assert view.isVisible()
-    assert view.said.text() == "Beside other.eelrec: First at line 1: total is 0 here, 1 there."
+    assert view.said.text() == "Beside other.eelrec: 4 differences."
     texts = [its.text() for its in (view.rows.item(row) for row in range(view.rows.count())) if its is not None]
     assert texts == [
         "line 1: total is 0 here, 1 there",

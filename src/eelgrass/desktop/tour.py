@@ -16,8 +16,8 @@ from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.desktop.tabs.trail_view import TrailView
 from eelgrass.desktop.tabs.watch_view import WatchView
-from eelgrass.desktop.tour_driver import TourDriver
 from eelgrass.desktop.tour_programs import COUNTS, ENDLESS, FULL
+from eelgrass.desktop.tour_two_runs import TwoRunsTour
 from eelgrass.lessons.answer import Said
 from eelgrass.lessons.plan import PlannedPlace
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint
@@ -25,7 +25,7 @@ from eelgrass.reading.expressions.expression import parse_expression
 from eelgrass.trace.program import Place
 
 
-class Tour(TourDriver):
+class Tour(TwoRunsTour):
     """Walks the lesson; each picture and recording goes to `outdir`."""
 
     def run(self) -> int:
@@ -37,6 +37,8 @@ class Tour(TourDriver):
             self._crabs()
             self._ferry()
             self._exercise()
+            self._two_runs()
+            self._program_and_model()
             with TemporaryDirectory() as folder:
                 self._making(Path(folder))
                 self._data(Path(folder))
@@ -216,13 +218,14 @@ class Tour(TourDriver):
             window.commands.open_answer(path)
             self._act("tall")
             window.view(SolvingView).theirs.click()
-            self._wait(self._is_over, "the end of the student's program")
+            texts = window.models.parts.texts
+            self._wait(lambda: texts.shows_lent and self._is_over(), "the end of the student's program")
             self._visit(8, 0)
             solving.comment("Well found. What does it give for no bed at all?")
             window.view(SolvingView).refresh()
             self._picture("answer")
             solving.close()
-            self._wait(self._is_over, "the end of the program")
+            self._wait(lambda: not texts.shows_lent and self._is_over(), "the end of the program")
             self._act("tall")
 
     def _making(self, folder: Path) -> None:

@@ -45,7 +45,9 @@ class TourDriver:
         recording_file.save(self.window.models.parts.session.recording.trace, self.outdir / f"{name}.eelrec")
 
     def _is_over(self) -> bool:
-        return not self.window.models.run.runner.is_running
+        models = self.window.models
+        runs = models.run.runner.is_running or models.launch.is_asking
+        return not runs and models.parts.session.recording is not None
 
     def _act(self, *names: str) -> None:
         for name in names:

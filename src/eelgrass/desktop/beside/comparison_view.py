@@ -9,7 +9,7 @@ from eelgrass.desktop.beside.level_view import LevelView
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.widgets import PlainList, SoftLabel, lay_out, row_of
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.session.comparison import RunComparison
+from eelgrass.desktop.session.comparison import Beside, RunComparison
 from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.session.what_ifs import WhatIfs
 
@@ -71,8 +71,7 @@ class ComparisonView(QWidget):
         """Shows the comparison on view."""
         beside = self._comparison.beside
         waiting = tr("The runs are being compared …") if self._comparison.lane.is_busy else ""
-        said = tr("Beside {0}: {1}").format(beside.name, beside.said) if beside is not None else waiting
-        self.said.setText(said)
+        self.said.setText(_summary(beside) if beside is not None else waiting)
         self.rows.clear()
         for number in range(min(len(beside.differences), _MOST_ROWS)) if beside is not None else ():
             assert beside is not None
@@ -106,6 +105,16 @@ class ComparisonView(QWidget):
         chosen = [number for number in range(self.rows.count()) if beside.place_of(number) == self._session.step]
         if self.rows.currentRow() not in chosen:
             self.rows.setCurrentRow(chosen[0] if chosen else -1)
+
+
+def _summary(beside: Beside) -> str:
+    """How much differs; the rows below say what."""
+    count = len(beside.differences)
+    if not count:
+        return tr("Beside {0}: {1}").format(beside.name, beside.said)
+    shown = tr(", of which the first {0} are here").format(_MOST_ROWS) if count > _MOST_ROWS else ""
+    words = tr("one difference") if count == 1 else tr("{0:,} differences").format(count)
+    return tr("Beside {0}: {1}{2}.").format(beside.name, words, shown)
 
 
 def _button(words: str, tip: str) -> QPushButton:

@@ -101,9 +101,7 @@ class RunComparison(QObject):
         said = sentence(recording, other, compare(recording, other))
         self._first_known.emit(progress, said)
         alignment = Alignment(recording, other)
-        found = alignment.differences
-        first = tr("First at {0}.").format(apart_words(found[0], alignment)) if found else said
-        return Beside(alignment, name, first, found)
+        return Beside(alignment, name, said, alignment.differences)
 
     def _say_first(self, progress: Progress, said: str) -> None:
         if self.lane.is_busy and not progress.given_up.is_set():

@@ -296,7 +296,7 @@ class MainWindow(QMainWindow):
             is_running=m.run.is_running,
             is_waiting=m.run.is_waiting,
             lines_per_second=SPEEDS[m.player.speed] if m.player.is_playing else 0.0,
-            whose=texts.lent.whose if texts.lent is not None else tr("what if") if m.what_ifs.words else "",
+            whose=texts.lent.whose if texts.lent is not None else "",
             is_older=texts.are_newer_than(m.parts.session.recording),
             reads_along=m.workspace.reads_along,
         )

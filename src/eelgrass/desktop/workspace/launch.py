@@ -90,6 +90,11 @@ class Launch(QObject):
     # Running
 
     @property
+    def is_asking(self) -> bool:
+        """Whether a run waits until its Python has said what it is."""
+        return self._asking.is_busy
+
+    @property
     def is_whole(self) -> bool:
         """Whether a run is of the program's own text, and of all of it."""
         return self._texts.lent is None and self.case.call is None

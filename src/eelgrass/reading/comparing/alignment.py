@@ -18,6 +18,7 @@ from eelgrass.reading.comparing.matched_statements import matched_statements
 from eelgrass.reading.comparing.visited import GIVEN, RESULT, Event, Events, Visited
 from eelgrass.reading.recording import Recording
 from eelgrass.trace.columns import Ints, find
+from eelgrass.trace.model import StepKind
 from eelgrass.trace.values import NOT_SET
 
 #: So many differences of value are told apart at most.
@@ -88,6 +89,10 @@ class Alignment:
     def counterpart(self, step: int) -> int:
         """The step at which the other run stands while this one is at `step`: where one has more to do, the other
         waits."""
+        if self.a.trace.steps.kind[step] == StepKind.RETURN:
+            frame = self.frames.get(int(self.a.trace.steps.frame[step]), -1)
+            if frame >= 0 and self.b.trace.frames.last[frame] >= 0:
+                return int(self.b.trace.frames.last[frame])
         place = find(self.here, step + 1) - 1
         if place < 0:
             return int(self.there[0]) if len(self.there) else 0
@@ -197,7 +202,7 @@ class Alignment:
         pair_of[places] = np.arange(len(places))
         own = run.visit_at(run.trace.steps.frame[events.step], events.step)
         pairs = pair_of[np.where(events.part == GIVEN, own, run.visits_of(events.step))]
-        chosen = np.flatnonzero(pairs >= 0)
+        chosen = np.flatnonzero((pairs >= 0) & _is_last(pairs, *events[2:5], events.owner))
         events = Events(pairs[chosen], *(column[chosen] for column in events[1:]))
         group = events.place * 16 + events.part
         order = np.argsort(group, kind="stable")
@@ -267,6 +272,18 @@ class Alignment:
             if text != other:
                 found.append(Apart(Kind.OUTPUT, when, when_there, *at, text_here=text, text_there=other))
         return found
+
+
+def _is_last(*columns: Ints) -> npt.NDArray[np.bool_]:
+    """Of rows that are about the same name, field or place in the same visit, the last; of all others, each."""
+    mixed = np.zeros(len(columns[0]), np.int64)
+    for column in columns:
+        mixed = mixed * np.int64(1_000_003) + column + 1
+    part, key = columns[1], columns[3]
+    found: npt.NDArray[np.bool_] = (key == NOT_SET) | (part >= GIVEN)
+    _, last = np.unique(mixed[::-1], return_index=True)
+    found[len(mixed) - 1 - last] = True
+    return found
 
 
 class _Groups:
