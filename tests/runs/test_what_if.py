@@ -73,7 +73,7 @@ def test_a_name_an_element_or_a_field_is_set_and_seen_to_be(
     step = int(recording.visits.of_line(0, line)[0])
     found, missing = judge.what_if(recording, step, recording.stepping.frame_of(step), setting)
     assert (missing, "".join(found.texts.pieces)) == ("", f"{printed}\n")
-    assert found.case["what_if"][0]["target"] == setting.partition(" =")[0]
+    assert found.case["what_if"][0][3] == setting.partition(" =")[0]
 
 
 def test_a_name_of_a_calling_frame_is_set_and_chains_go_on(record: Record) -> None:
@@ -86,7 +86,7 @@ def test_a_name_of_a_calling_frame_is_set_and_chains_go_on(record: Record) -> No
     twice, missing = judge.what_if(again, later, again.stepping.frame_of(later), "total = 11")
     assert missing == ""
     assert "".join(twice.texts.pieces) == f"{(11 + 2 + 3) / 3} 4 {{'pier': 5}} 4\n"
-    assert [its["target"] for its in twice.case["what_if"]] == ["levels", "total"]
+    assert [its[3] for its in twice.case["what_if"]] == ["levels", "total"]
     module_row = next(row for row in json_rows.dump(twice) if row["step"] > later and row["function"] == "<module>")
     assert module_row["variables"]["levels"]["text"] == "[8]"
 

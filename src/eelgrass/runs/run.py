@@ -311,5 +311,5 @@ def _case(order: Order) -> dict[str, Any]:
     version = ".".join(map(str, by.version))
     case["python"] = {"file": str(by.file), "version": version, "found": order.python_found}
     if order.settings:
-        case["what_if"] = [its._asdict() for its in order.settings]
+        case["what_if"] = [list(its) for its in order.settings]
     return {**case, "open_libraries": list(order.open_libraries)} if order.open_libraries else case

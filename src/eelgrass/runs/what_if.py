@@ -6,6 +6,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
+import msgspec
 import numpy as np
 
 from eelgrass.recorder.order import Setting
@@ -21,8 +22,8 @@ def settings_of(trace: Trace) -> tuple[Setting, ...]:
     """What was set in a recording, which is one of a what-if; empty for any other, and where it cannot be read."""
     told = trace.case.get("what_if")
     try:
-        return tuple(Setting(**its) for its in told) if isinstance(told, list) else ()
-    except TypeError:
+        return tuple(msgspec.convert(told, list[Setting])) if told is not None else ()
+    except msgspec.ValidationError:
         return ()
 
 

@@ -101,7 +101,7 @@ class RunComparison(QObject):
         said = sentence(recording, other, compare(recording, other))
         self._first_known.emit(progress, said)
         alignment = Alignment(recording, other)
-        return Beside(alignment, name, said, alignment.differences)
+        return _known(alignment, name, said)
 
     def _say_first(self, progress: Progress, said: str) -> None:
         if self.lane.is_busy and not progress.given_up.is_set():
@@ -133,13 +133,12 @@ class RunComparison(QObject):
         if its is None:
             return
         step = self.step
-        turned = its.alignment.turned()
         names = self.own_name, its.name
         self._stays = True
         self._session.show(its.other, step)
         self._stays = False
         self.own_name = names[1]
-        self.beside = Beside(turned, names[0], its.said, turned.differences)
+        self.beside = _known(its.alignment.turned(), names[0], its.said)
         self.compared.emit()
 
     # From one difference to the next
@@ -156,3 +155,10 @@ class RunComparison(QObject):
         """Shows a difference."""
         if self.beside is not None:
             self._session.go(self.beside.place_of(number))
+
+
+def _known(alignment: Alignment, name: str, said: str) -> Beside:
+    """With all that will be asked of it, which takes a while."""
+    assert alignment.gaps is not None
+    assert alignment.frames is not None
+    return Beside(alignment, name, said, alignment.differences)

@@ -66,6 +66,18 @@ class Apart:
         written = self.kind == Kind.VALUE and self.value_here == NOT_SET
         return written or (self.kind == Kind.OUTPUT and not self.text_here)
 
+    def turned(self) -> Apart:
+        """The same, seen from the other run."""
+        return Apart(
+            *(self.kind, self.when_there, self.when, self.there, self.here, self.what_there or self.what),
+            *(self.value_there, self.value_here, self.what, self.owner_there, self.owner_here),
+            *(self.text_there, self.text_here, self.more_there, self.more_here),
+        )
+
+
+def _in_order(found: list[Apart]) -> list[Apart]:
+    return sorted(found, key=lambda its: (its.when, its.is_there_alone, _ORDER.index(its.kind), -its.here))
+
 
 class Alignment:
     """Two runs held against each other. `here` and `there` are the steps of visits that are the same one, ascending."""
@@ -131,8 +143,9 @@ class Alignment:
     def turned(self) -> Alignment:
         """The same with the runs in each other's places."""
         other = copy(self)
-        for name in ("gaps", "differences", "frames"):
-            other.__dict__.pop(name, None)
+        other.gaps = [(there, there_end, first, end) for first, end, there, there_end in self.gaps]
+        other.frames = {theirs: ours for ours, theirs in self.frames.items()}
+        other.differences = _in_order([its.turned() for its in self.differences])
         other.a, other.b = self.b, self.a
         other.here, other.there = self.there, self.here
         other._ours, other._theirs = self._theirs, self._ours
@@ -144,10 +157,7 @@ class Alignment:
     @cached_property
     def differences(self) -> list[Apart]:
         """All of them, by the step of this run."""
-        return sorted(
-            [*self._paths(), *self._values(), *self._printed()],
-            key=lambda its: (its.when, its.is_there_alone, _ORDER.index(its.kind), -its.here),
-        )
+        return _in_order([*self._paths(), *self._values(), *self._printed()])
 
     def _paths(self) -> list[Apart]:
         """Where, after the same visit, the runs go on otherwise."""

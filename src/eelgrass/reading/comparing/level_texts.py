@@ -10,6 +10,8 @@ from eelgrass.reading.recording import Recording
 
 #: What lines that stand level must have in common.
 _ALIKE = 0.6
+#: Where more pairs of lines would have to be looked at, none stand level.
+_MOST_PAIRS = 4_000
 
 
 @dataclass(frozen=True)
@@ -25,7 +27,7 @@ def level_lines(here: str, there: str) -> list[LevelLine]:
     """The lines of two texts; a line of one alone stands beside nothing."""
     ours, theirs = here.split("\n"), there.split("\n")
     found: list[LevelLine] = []
-    matcher = SequenceMatcher(None, [line.strip() for line in ours], [line.strip() for line in theirs], autojunk=False)
+    matcher = SequenceMatcher(None, [line.strip() for line in ours], [line.strip() for line in theirs])
     for tag, first, end, low, high in matcher.get_opcodes():
         if tag == "equal":
             found += [LevelLine(first + place + 1, low + place + 1, True) for place in range(end - first)]
@@ -38,8 +40,9 @@ def _level(ours: list[str], theirs: list[str], first: int, low: int) -> list[Lev
     """Lines that are not the same: those that have much in common stand level."""
     found: list[LevelLine] = []
     place = 0
+    end = len(theirs) if len(ours) * len(theirs) <= _MOST_PAIRS else 0
     for number, line in enumerate(ours):
-        like = (it for it in range(place, len(theirs)) if _share(line, theirs[it]) >= _ALIKE)
+        like = (it for it in range(place, end) if _share(line, theirs[it]) >= _ALIKE)
         match = next(like, None)
         if match is None:
             found.append(LevelLine(first + number + 1, 0, False))
