@@ -83,7 +83,8 @@ def judged(its: tuple[str, str, list[str], int]) -> tuple[int, int, list[str]]:
             return 0, 0, []
         if Alignment(plain, again).differences:
             return 0, 0, [f"{name}: differs from itself"]
-        for change in list(changes(text, random.Random(seed)))[:CHANGES]:
+        tried_literals = [its for its in changes(text, random.Random(seed)) if not is_default(text, its.literal)]
+        for change in tried_literals[:CHANGES]:
             try:
                 found = Alignment(plain, recorded(change.text, typed, Path(folder))).differences
             except CannotRunError:
@@ -96,6 +97,14 @@ def judged(its: tuple[str, str, list[str], int]) -> tuple[int, int, list[str]]:
                 if not is_right:
                     wrong.append(f"{name}: line {line}, {ast.unparse(change.literal)}: {found[0]}")
     return tried, right, wrong
+
+
+def is_default(text: str, literal: ast.Constant) -> bool:
+    """Whether a literal stands where a function is defined, which matters where it is called."""
+    return any(
+        isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef)) and node.lineno == literal.lineno
+        for node in ast.walk(ast.parse(text))
+    )
 
 
 def programs(count: int, first: int) -> Iterator[tuple[str, str, list[str], int]]:

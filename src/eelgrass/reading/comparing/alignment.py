@@ -210,8 +210,10 @@ class Alignment:
         events = run.events(len(run.steps), with_results=True)
         pair_of = np.full(len(run.steps) + 1, -1, np.int64)
         pair_of[places] = np.arange(len(places))
-        own = run.visit_at(run.trace.steps.frame[events.step], events.step)
-        pairs = pair_of[np.where(events.part == GIVEN, own, run.visits_of(events.step))]
+        frames = run.trace.steps.frame[events.step]
+        own = run.visit_at(frames, events.step)
+        is_own = (events.part == GIVEN) | _is_of_frame(run, events, frames)
+        pairs = pair_of[np.where(is_own, own, run.visits_of(events.step))]
         chosen = np.flatnonzero((pairs >= 0) & _is_last(pairs, *events[2:5], events.owner))
         events = Events(pairs[chosen], *(column[chosen] for column in events[1:]))
         group = events.place * 16 + events.part
@@ -282,6 +284,20 @@ class Alignment:
             if text != other:
                 found.append(Apart(Kind.OUTPUT, when, when_there, *at, text_here=text, text_there=other))
         return found
+
+
+def _is_of_frame(run: Visited, events: Events, frames: Ints) -> npt.NDArray[np.bool_]:
+    """Which events are what a part of a statement gave, of the function that is at work: what a generator hands out is
+    told as it waits."""
+    program = run.trace.program
+    functions = np.array(
+        [*(program.statements[its.statement].function if its.statement >= 0 else -2 for its in program.expressions), -2]
+    )
+    is_result = events.part == RESULT
+    found: npt.NDArray[np.bool_] = is_result & (
+        functions[np.where(is_result, events.scope, -1)] == run.trace.frames.function[frames]
+    )
+    return found
 
 
 def _is_last(*columns: Ints) -> npt.NDArray[np.bool_]:
