@@ -160,6 +160,20 @@ print(work())
 signal.setitimer(signal.ITIMER_PROF, 0)
 print(signal.getsignal(signal.SIGPROF) is tick)
 """,
+    "a signal handler for which an iterator waits": """
+import signal, threading, time
+came = []
+def tick(number, frame):
+    came.append(frame.f_code.co_name)
+class Slow:
+    def __iter__(self):
+        while not came:  # only the handler ends this
+            pass
+        return iter([1, 2])
+signal.signal(signal.SIGALRM, tick)
+signal.setitimer(signal.ITIMER_REAL, 0.05)
+print(sum(n for n in Slow()), came)
+""",
     "threads of lambdas": """
 import threading
 done=[]

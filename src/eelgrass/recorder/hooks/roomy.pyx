@@ -24,6 +24,9 @@ cdef extern from *:
         return PyThreadState_GetID(PyThreadState_Get()) != eel_telling;
     }
     static inline void eel_this_thread(void) { eel_telling = PyThreadState_GetID(PyThreadState_Get()); }
+    static uint64_t eel_main = UINT64_MAX;  /* the thread in which signals are handled */
+    static inline void eel_is_main_thread(void) { eel_main = PyThreadState_GetID(PyThreadState_Get()); }
+    static inline int eel_in_main_thread(void) { return PyThreadState_GetID(PyThreadState_Get()) == eel_main; }
     static inline void eel_count_from_here(int units) {  /* as if this frame were the first one, and had so many more */
         PyThreadState *state = PyThreadState_Get();
         EEL_REMAINING(state) = EEL_LIMIT(state) - 1 + units;
@@ -32,6 +35,8 @@ cdef extern from *:
     PyFrameObject *PyEval_GetFrame()  # borrowed
     bint eel_other_thread()
     void eel_this_thread()
+    void eel_is_main_thread()
+    bint eel_in_main_thread()
     void eel_count_from_here(int units)
 
 #: What is told when another thread goes on than the one that was told of last.
@@ -55,7 +60,7 @@ cdef inline bint is_light(Log log, object value):
     return len(<str>value) < _LONG if kind is str else log.numbers.get(value) >= 0
 
 
-#: How many hooks are in the middle of something.
+#: How many hooks are in the middle of something in the main thread.
 cdef int at_work = 0
 
 
@@ -65,7 +70,12 @@ def is_at_work():
 
 
 cdef class Asked:
-    """A hook. `given` are its arguments."""
+    """A hook. `given` are its arguments. While it is at work, no handler of a signal comes in, if it `is_closed`."""
+
+    cdef bint is_closed
+
+    def __cinit__(self):
+        self.is_closed = True
 
     cdef object run(self, tuple given):
         """What it does, and gives."""
@@ -78,18 +88,20 @@ cdef class Asked:
     cdef object ask(self, tuple given):
         """Runs it, in the thread that is told of, with room where it needs any."""
         cdef bint other = eel_other_thread()
+        cdef bint closed
         global at_work
         if not other and not self.needs_room(given):
             return self.run(given)
+        closed = self.is_closed and eel_in_main_thread()
         eel_give(EEL_ROOM)
-        at_work += 1
+        at_work += closed
         try:
             if other:
                 eel_this_thread()
                 switched()
             return self.run(given)
         finally:
-            at_work -= 1
+            at_work -= closed
             eel_give(-EEL_ROOM)
 
     def __getitem__(self, tuple given):
@@ -106,6 +118,13 @@ cdef class Hook(Asked):
 
     cdef object run(self, tuple given):
         return self.function(*given)
+
+
+cdef class Asking(Hook):
+    """A function that asks the program's objects for iterators, so that it is the program's code that is at work."""
+
+    def __cinit__(self):
+        self.is_closed = False
 
 
 #: Whether the units of a plain run count.
@@ -342,18 +361,22 @@ cdef class Through(Hook):
         return next(self.iterator)
 
 
+_ASKING = ("chain", "islice", "iter")
+
+
 def roomy(hooks, constants):
     """The hooks by their names, as `constants` has them, in the form in which they need no room."""
     global is_counting, switched
     is_counting = False
     switched = hooks.threads.switched
     eel_this_thread()
-    # Types are compared with, or derived from; only these two are called.
-    called = {name: its for name, its in constants.items() if not isinstance(its, type) or name in ("chain", "islice")}
+    eel_is_main_thread()
+    # Types are compared with, or derived from; only those that ask for iterators are called.
+    called = {name: its for name, its in constants.items() if not isinstance(its, type) or name in _ASKING}
     log, frames, changes, generators = hooks.log, hooks.frames, hooks.changes, hooks.generators
     return {
         **constants,
-        **{name: Hook(its) for name, its in called.items() if callable(its)},
+        **{name: (Asking if name in _ASKING else Hook)(its) for name, its in called.items() if callable(its)},
         "bottom": Bottom(constants["bottom"]),
         "events.append": Append(log.events),
         "wholes.append": Append(log.wholes),

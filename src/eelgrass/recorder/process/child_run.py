@@ -23,6 +23,7 @@ from eelgrass.recorder.packing import IS_COMPILED
 from eelgrass.recorder.process import clock, concealment, imports, limits, side_run, stdio, what_if
 from eelgrass.recorder.process.compiling import encoded, source_text, woven_code
 from eelgrass.recorder.process.own_modules import OwnModules
+from eelgrass.recorder.process.stops import Stops
 from eelgrass.recorder.weaving.points import Points
 
 if IS_COMPILED:
@@ -46,9 +47,9 @@ class ChildRun:
         self.limits = limits.Limits(order, self._kinds)
         events: list[int] | None = None
         if order.side is not None:  # which is only to come to one step, and to answer a question there
-            events = side_run.Countdown(order.side.step, self._kinds, self._answer)
+            events = Stops([order.side.step], self._kinds, self._answer, keeps=False)
         elif order.settings:
-            events = what_if.Stops([its.step for its in order.settings], self._kinds, self._set)
+            events = Stops([its.step for its in order.settings], self._kinds, self._set, keeps=True)
         self.hooks = Hooks(self._hand_over, order.base_frames, limits.hand_over_at(order.max_steps), events)
         self._to_set = list(order.settings)
         self._settings = what_if.Settings(self.hooks) if order.settings else None

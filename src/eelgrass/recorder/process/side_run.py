@@ -7,13 +7,8 @@ from __future__ import annotations
 
 import json
 import sys
-from collections.abc import Callable, Iterable
-from sys import _getframe as this_frame
 from types import FrameType
 from typing import Any
-
-from eelgrass.recorder import wire
-from eelgrass.recorder.contract import OUR_FILES
 
 _MOST_CHARACTERS = 2000
 _COMPREHENSIONS = ("<listcomp>", "<setcomp>", "<dictcomp>")
@@ -25,34 +20,6 @@ _REFUSED = frozenset(
         *("getattr", "setattr", "delattr", "vars", "globals", "locals", "dir", "memoryview", "super", "type"),
     )
 )
-
-
-class Countdown(list[int]):
-    """Takes the events of a run in the place of their list, keeps none, and calls `reached` with the program's frame
-    when step number `step` is about to begin."""
-
-    def __init__(self, step: int, kinds: bytearray, reached: Callable[[FrameType], None]) -> None:
-        super().__init__()
-        self._left = step
-        self._kinds = kinds
-        self._reached = reached
-
-    def append(self, event: int) -> None:
-        """Counts one event, if it is a step."""
-        if self._kinds[event // wire.FORMS] in wire.STEPS:
-            if self._left == 0:
-                self._left = -1
-                frame: FrameType | None = this_frame(1)
-                while frame is not None and frame.f_code.co_filename.startswith(OUR_FILES):
-                    frame = frame.f_back
-                assert frame is not None
-                self._reached(frame)
-            self._left -= 1
-
-    def __iadd__(self, events: Iterable[int]) -> Countdown:  # type: ignore[override,misc]
-        for event in events:
-            self.append(event)
-        return self
 
 
 def chosen_frame(frame: FrameType | None, up: int, files: frozenset[str]) -> FrameType | None:

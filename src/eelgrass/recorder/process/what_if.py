@@ -5,13 +5,11 @@ from __future__ import annotations
 import ast
 import sys
 from collections import deque
-from collections.abc import Callable, Iterable, Sequence
-from sys import _getframe as this_frame
+from collections.abc import Callable
 from types import FrameType, MemberDescriptorType
 from typing import Any
 
 from eelgrass.recorder import wire
-from eelgrass.recorder.contract import OUR_FILES
 from eelgrass.recorder.hooks.table import Hooks
 from eelgrass.recorder.order import Setting
 from eelgrass.recorder.process.side_run import harmless_builtins
@@ -36,38 +34,6 @@ def _way_of_locals() -> Callable[[FrameType], None]:
         frame.f_locals.clear()  # nothing lives longer by it
 
     return store
-
-
-class Stops(list[int]):
-    """Takes the events of a run in the place of their list, and keeps them; calls `reached` with the program's frame
-    when one of `steps`, which ascend, is about to begin."""
-
-    def __init__(self, steps: Sequence[int], kinds: bytearray, reached: Callable[[FrameType], None]) -> None:
-        super().__init__()
-        self._steps = list(dict.fromkeys(steps))
-        self._kinds = kinds
-        self._reached = reached
-        self._count = 0
-
-    def append(self, event: int) -> None:
-        """Keeps one event; before a step that is waited for, says so."""
-        if self._kinds[event // wire.FORMS] in wire.STEPS:
-            if self._steps and self._count == self._steps[0]:
-                del self._steps[0]
-                frame: FrameType | None = this_frame(1)
-                while frame is not None and frame.f_code.co_filename.startswith(OUR_FILES):
-                    frame = frame.f_back
-                assert frame is not None
-                self._reached(frame)
-            self._count += 1
-        super().append(event)
-        if not self._steps:
-            self.append = super().append  # type: ignore[method-assign,assignment]  # nobody waits any longer
-
-    def __iadd__(self, events: Iterable[int]) -> Stops:  # type: ignore[override,misc]
-        for event in events:
-            self.append(event)
-        return self
 
 
 class Settings:
