@@ -1,7 +1,7 @@
 """Classes that library functions change, over and over, and that are handed over without being changed."""
 class Bed:
     depth = 0
-def show(what):
+def depth_of(what):
     return what.depth
 seen = []
 for n in range(6):
@@ -9,7 +9,7 @@ for n in range(6):
     seen.append(Bed.depth)
     Bed.depth = 7
     setattr(Bed, "depth", n % 2)
-    seen.append(show(Bed))
+    seen.append(depth_of(Bed))
     setattr(Bed, f"extra{n % 3}", n)
 for name in ("extra0", "extra1"):
     delattr(Bed, name)

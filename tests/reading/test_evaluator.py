@@ -152,10 +152,7 @@ def test_every_part_of_the_corpus_has_the_value_that_python_gave_it(program: Pat
     )
     run = Run(Order(program, arguments=("a reason",)))
     run.start()
-    for line in given.decode().splitlines():
-        run.type_line(line)
-    run.end_input()
-    recording = Recording(run.wait())
+    recording = Recording(run.fed(given.decode().splitlines()))
     theirs = defaultdict(list)
     for line in out.read_text().splitlines():
         row = json.loads(line)

@@ -31,7 +31,13 @@ def test_a_file_of_tests_is_run_by_pytest_in_a_copy_of_its_folder_and_asked_asid
 
 @pytest.mark.parametrize(
     "text",
-    ["def tide():\n    pass\n", f"{TESTS}\ntest_mean()\n", f"{TESTS}\nif __name__ == '__main__':\n    test_mean()\n"],
+    [
+        "def tide():\n    pass\n",
+        "def test(level):\n    return level\n",
+        f"{TESTS}mean = test_mean()\n",
+        f"{TESTS}test_mean()\n",
+        f"{TESTS}if __name__ == '__main__':\n    test_mean()\n",
+    ],
 )
 def test_a_program_that_runs_by_itself_is_left_alone(text: str) -> None:
     assert not test_files.holds_tests(text)

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-import sys
 from pathlib import Path
 
 import click
 
-from eelgrass.cli.common import Refused, load, recording_argument, save
+from eelgrass.cli.common import Refused, load, recording_argument, save, write
 
 
 @click.command("what-if")
@@ -26,6 +25,7 @@ def what_if(recording: Path, step: int, settings: tuple[str, ...], output: Path)
     from eelgrass.reading.watches.settable import wish
     from eelgrass.runs.repeating import SideRunError
     from eelgrass.runs.what_if import begun_what_if, what_is_missing
+    from eelgrass.trace.model import Texts
 
     before = Recording(load(recording))
     if step >= len(before.trace.steps):
@@ -35,13 +35,10 @@ def what_if(recording: Path, step: int, settings: tuple[str, ...], output: Path)
         run = begun_what_if(before.trace, step, wishes)
     except (ExpressionError, SideRunError) as error:
         raise Refused(str(error)) from error
-    run.end_input()
-    trace = run.wait()
-    for piece, channel in zip(trace.texts.pieces, trace.texts.channel.tolist(), strict=True):
-        if channel in (1, 2):
-            click.echo(piece, nl=False, err=channel == 2)
+    trace = run.fed(())
+    write(trace.texts.of(Texts.OUTPUT))
+    click.echo("".join(trace.texts.of(Texts.ERRORS)), nl=False, err=True)
     save(trace, output)
     missing = what_is_missing(run, trace)
     if missing:
-        click.echo(f"eelgrass: {missing}", err=True)
-        sys.exit(1)
+        raise Refused(missing)

@@ -25,7 +25,7 @@ from eelgrass.reading.state.call_stack import value_of_name
 from eelgrass.runs.choosing import choice
 from eelgrass.runs.order import CannotRunError, Order
 from eelgrass.runs.run import Run
-from eelgrass.trace.model import Trace
+from eelgrass.trace.model import Texts, Trace
 from eelgrass.trace.values import NOT_SET
 
 MAX_STEPS = 500_000
@@ -107,16 +107,12 @@ def _run(program: Path, case: Case, python: Path | None) -> Trace:
     )
     run = Run(order)
     run.start(in_place=True)
-    for line in case.input:
-        run.type_line(line)
-    run.end_input()
-    return run.wait()
+    return run.fed(case.input)
 
 
 def printed(trace: Trace) -> str:
     """What a run wrote on standard output."""
-    pieces = zip(trace.texts.channel.tolist(), trace.texts.pieces, strict=True)
-    return "".join(piece for channel, piece in pieces if channel == 1)
+    return "".join(trace.texts.of(Texts.OUTPUT))
 
 
 def judged(case: Case, trace: Trace | str) -> Result:

@@ -9,8 +9,8 @@ from typing import Any
 
 from eelgrass.errors import EelgrassError
 from eelgrass.runs.choosing import choice
-from eelgrass.runs.order import CannotRunError, Order, kept_clock
-from eelgrass.trace.model import Trace
+from eelgrass.runs.order import MAX_ELEMENTS, MAX_RECORDING_MIB, CannotRunError, Order, kept_clock
+from eelgrass.trace.model import Texts, Trace
 
 
 class SideRunError(EelgrassError):
@@ -19,8 +19,23 @@ class SideRunError(EelgrassError):
 
 def typed_in(trace: Trace) -> str:
     """All that was typed into a run."""
-    columns = zip(trace.texts.pieces, trace.texts.channel.tolist(), strict=True)
-    return "".join(piece for piece, channel in columns if not channel)
+    return "".join(trace.texts.of(Texts.TYPED))
+
+
+def lines_typed_in(trace: Trace) -> tuple[list[str], bool]:
+    """(the lines that were typed into a run, whether it was told that there are no more): then it has read something
+    that is not one whole line."""
+    pieces = trace.texts.of(Texts.TYPED)
+    lines = "".join(pieces).removesuffix("\n").split("\n") if any(pieces) else []
+    return lines, any(not piece or piece.find("\n") != len(piece) - 1 for piece in pieces)
+
+
+def _bounds(case: dict[str, Any]) -> tuple[int, int]:
+    """How much of large values, and in all, was recorded."""
+    told = case.get("bounds")
+    if isinstance(told, list) and len(told) == 2 and all(type(its) is int and its >= 0 for its in told):
+        return told[0], told[1]
+    return MAX_ELEMENTS, MAX_RECORDING_MIB
 
 
 def again(trace: Trace) -> Order:
@@ -40,6 +55,8 @@ def again(trace: Trace) -> Order:
         seed=seed if isinstance(seed, int) else None,
         python=python,
         max_steps=0,
+        max_elements=_bounds(case)[0],
+        max_recording_mib=_bounds(case)[1],
     )
     with contextlib.suppress(CannotRunError):
         return replace(order, clock=kept_clock(case) if "clock" in case else None)

@@ -8,14 +8,14 @@ import signal
 import subprocess
 import sys
 import threading
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import replace
 from typing import IO, Any, Literal
 
 from eelgrass.recorder import wire
 from eelgrass.runs.child_process import start_child
 from eelgrass.runs.interpreters import interpreter
-from eelgrass.runs.order import CannotRunError, Order, check_text
+from eelgrass.runs.order import MAX_ELEMENTS, MAX_RECORDING_MIB, CannotRunError, Order, check_text
 from eelgrass.runs.scratch import Scratch
 from eelgrass.runs.supervision import GRACE_SECONDS, Patience, Supervision
 from eelgrass.trace.building.builder import Builder
@@ -128,6 +128,14 @@ class Run:
     def end_input(self) -> None:
         """Tells the program that there is no more input."""
         self._feed(None)
+
+    def fed(self, lines: Iterable[str]) -> Trace:
+        """Gives the program lines of input and says that there are no more. Blocks until it has ended; gives the whole
+        recording."""
+        for line in lines:
+            self.type_line(line)
+        self.end_input()
+        return self.wait()
 
     def _stdin(self) -> IO[bytes] | None:
         stdin = self._process.stdin if self._process else None
@@ -312,4 +320,6 @@ def _case(order: Order) -> dict[str, Any]:
     case["python"] = {"file": str(by.file), "version": version, "found": order.python_found}
     if order.settings:
         case["what_if"] = [list(its) for its in order.settings]
+    if (order.max_elements, order.max_recording_mib) != (MAX_ELEMENTS, MAX_RECORDING_MIB):
+        case["bounds"] = [order.max_elements, order.max_recording_mib]
     return {**case, "open_libraries": list(order.open_libraries)} if order.open_libraries else case

@@ -48,7 +48,7 @@ def ask_aside(trace: Trace, step: int, up: int, expression: str, listen: Listen 
     answer, for at most MAX_SECONDS of the run's time. `listen` is handed what gives the side run up, to be called from
     any thread. Raises SideRunError."""
     begun = time.monotonic()
-    order = replace(again(trace), max_steps=0, max_seconds=MAX_SECONDS, max_memory_mib=MAX_MEMORY_MIB)
+    order = replace(again(trace), max_seconds=MAX_SECONDS, max_memory_mib=MAX_MEMORY_MIB)
     assert order.program is not None
     try:
         scratch = Scratch(order.program.resolve().parent)

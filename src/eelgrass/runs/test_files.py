@@ -35,13 +35,21 @@ def holds_tests(text: str | bytes) -> bool:
         body = ast.parse(text).body
     except (SyntaxError, ValueError, RecursionError, MemoryError):
         return False
-    return any(map(_is_test, body)) and all(map(_only_defines, body))
+    return any(map(_is_test, body)) and all(map(_only_defines, body)) and not _calls_its_own(body)
 
 
 def _is_test(node: ast.stmt) -> bool:
     if isinstance(node, ast.ClassDef):
         return node.name.startswith("Test")
-    return isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef)) and node.name.startswith("test")
+    return isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef)) and node.name.startswith("test_")
+
+
+def _calls_its_own(body: list[ast.stmt]) -> bool:
+    """Whether the module itself calls a function or class that it defines: then it does something by itself."""
+    own = {node.name for node in body if isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef))}
+    plain = (node for node in body if isinstance(node, (ast.Assign, ast.AnnAssign)))
+    calls = (part.func for node in plain for part in ast.walk(node) if isinstance(part, ast.Call))
+    return any(isinstance(called, ast.Name) and called.id in own for called in calls)
 
 
 def _only_defines(node: ast.stmt) -> bool:

@@ -10,11 +10,13 @@ import msgspec
 import numpy as np
 
 from eelgrass.recorder.order import Setting
-from eelgrass.runs.order import MAX_ELEMENTS, MAX_STEPS, Order
-from eelgrass.runs.repeating import SideRunError, again, typed_in
+from eelgrass.runs.order import MAX_STEPS, Order
+from eelgrass.runs.repeating import SideRunError, again, lines_typed_in
 from eelgrass.runs.run import Listener, Run
-from eelgrass.trace.model import StepKind, Trace
+from eelgrass.trace.model import StepKind, Texts, Trace
 
+#: A what-if may take so many times the steps of the recording, or the usual number.
+_LONGER = 2
 OTHER_WAY = "The run came to step {0:,} another way than the recording, so nothing was set."
 
 
@@ -31,7 +33,7 @@ def settings_of(trace: Trace) -> tuple[Setting, ...]:
 Wanted = tuple[int, int, str, str]
 
 
-def order_of(trace: Trace, step: int, wanted: Sequence[Wanted], max_elements: int = MAX_ELEMENTS) -> Order:
+def order_of(trace: Trace, step: int, wanted: Sequence[Wanted]) -> Order:
     """The order to run a recording again with settings before a step, after those that it has. Raises SideRunError."""
     if trace.steps.kind[step] != StepKind.LINE:
         raise SideRunError("A value can be set where a statement is about to run; at this step none is.")
@@ -39,7 +41,7 @@ def order_of(trace: Trace, step: int, wanted: Sequence[Wanted], max_elements: in
     if made and step < made[-1].step:
         raise SideRunError("This recording is a what-if itself: only after what was set in it can more be set.")
     settings = (*made, *(Setting(step, *its) for its in wanted))
-    return replace(again(trace), settings=settings, max_steps=MAX_STEPS, max_elements=max_elements)
+    return replace(again(trace), settings=settings, max_steps=max(MAX_STEPS, _LONGER * len(trace.steps)))
 
 
 class WhatIf(Run):
@@ -59,8 +61,7 @@ class WhatIf(Run):
 def begun_what_if(trace: Trace, step: int, wanted: Sequence[Wanted], on_waiting: Listener | None = None) -> WhatIf:
     """The run of a recording in which something is set before a step, begun, with what was typed typed again;
     `on_waiting` is called when it waits for more than that. Raises SideRunError and CannotRunError."""
-    typed = typed_in(trace)
-    lines = typed.removesuffix("\n").split("\n") if typed else []
+    lines, is_all = lines_typed_in(trace)
     left = len(lines)
 
     def waits(come: Trace) -> None:
@@ -73,22 +74,19 @@ def begun_what_if(trace: Trace, step: int, wanted: Sequence[Wanted], on_waiting:
     run.start()
     for line in lines:
         run.type_line(line)
+    if is_all:
+        run.end_input()
     return run
 
 
 def has_begun_alike(before: Trace, come: Trace) -> bool:
     """Whether a run that has come so far went the way of a recording, and printed what it did."""
     count = len(come.steps)
-    columns = ((before.steps.statement, come.steps.statement), (before.steps.frame, come.steps.frame))
-    kinds = before.steps.kind[:count], come.steps.kind
-    printed, shown = (
-        "".join(
-            piece for piece, step in zip(its.texts.pieces, its.texts.step.tolist(), strict=True) if step < count - 1
-        )
-        for its in (before, come)
-    )
-    same = all(np.array_equal(ours[:count], theirs) for ours, theirs in columns)
-    return same and np.array_equal(*kinds) and printed == shown
+    for name in ("statement", "frame", "kind"):
+        if not np.array_equal(getattr(before.steps, name)[:count], getattr(come.steps, name)):
+            return False
+    printed, shown = (its.texts.of(Texts.OUTPUT, Texts.ERRORS, before=count - 1) for its in (before, come))
+    return "".join(printed) == "".join(shown)
 
 
 def what_is_missing(run: WhatIf, trace: Trace) -> str:

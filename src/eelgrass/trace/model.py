@@ -10,7 +10,7 @@ from typing import Any, ClassVar
 import numpy as np
 
 from eelgrass.trace.cells import Cells
-from eelgrass.trace.columns import Bytes, Ints, narrow
+from eelgrass.trace.columns import Bytes, Ints, find, narrow
 from eelgrass.trace.histories import Histories, Slots
 from eelgrass.trace.program import Function, Program, Statement
 from eelgrass.trace.stack_spans import StackSpans, stretches_of
@@ -126,14 +126,23 @@ class Objects:
 
 @dataclass(frozen=True)
 class Texts:
-    """What was printed, typed and shown, in order: the step during which each piece passed, its channel (0 typed,
-    1 output, 2 error output, `PICTURE` a picture), and the pieces themselves; a picture is a PNG as base 64."""
+    """What was printed, typed and shown, in order: the step during which each piece passed, its channel (`TYPED`,
+    `OUTPUT`, `ERRORS`, or `PICTURE`), and the pieces themselves; a picture is a PNG as base 64."""
 
+    TYPED: ClassVar[int] = 0
+    OUTPUT: ClassVar[int] = 1
+    ERRORS: ClassVar[int] = 2
     PICTURE: ClassVar[int] = 3
 
     step: Ints
     channel: Bytes
     pieces: list[str]
+
+    def of(self, *channels: int, before: int | None = None) -> list[str]:
+        """The pieces of some channels, in order; those that passed before a step, if one is given."""
+        end = len(self.pieces) if before is None else find(self.step, before)
+        chosen = zip(self.channel[:end].tolist(), self.pieces[:end], strict=True)
+        return [piece for channel, piece in chosen if channel in channels]
 
 
 @dataclass(frozen=True)

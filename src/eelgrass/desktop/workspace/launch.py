@@ -34,9 +34,14 @@ class _Start:
     whole: str
 
     def by(self, found: Choice) -> _Start:
-        """The same by a Python, and by its pytest where the program is a file of tests."""
-        order = replace(self.order, python=found.interpreter.python, python_found=found.words)
-        return replace(self, order=by_pytest(order, found.interpreter.path))
+        """The same by a Python."""
+        return replace(self, order=by_python(self.order, found))
+
+
+def by_python(order: Order, found: Choice) -> Order:
+    """An order by a Python, and by its pytest where the program is a file of tests."""
+    order = replace(order, python=found.interpreter.python, python_found=found.words)
+    return by_pytest(order, found.interpreter.path)
 
 
 def checked(folder: Path, order: Order) -> Choice:
@@ -157,12 +162,9 @@ class Launch(QObject):
         raise error
 
     def order_of(self, case: Case) -> Order:
-        """A run of the program's text as it is now on a case, by the Python that is known for its folder."""
-        program = self._workspace.program
-        assert program is not None
-        found = known(program.parent)
-        order = self._order(self._workspace.text, case)
-        return replace(order, python=found.interpreter.python if found is not None else None)
+        """A run of the program's text as it is now on a case, by nobody's Python yet. Raises SyntaxError and
+        OSError."""
+        return self._order(self._workspace.text, case)
 
     def _order(self, whole: str, case: Case) -> Order:
         """A run of the program, or, for a case that calls one of its functions, of that alone. Raises SyntaxError and

@@ -9,7 +9,7 @@ from pathlib import Path
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.comparison import Finding
 from eelgrass.desktop.workspace.earlier_runs import EarlierRuns
-from eelgrass.desktop.workspace.launch import Launch
+from eelgrass.desktop.workspace.launch import Launch, by_python, checked
 from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.errors import EelgrassError
 from eelgrass.lessons.case import Case
@@ -45,21 +45,30 @@ def offered(workspace: Workspace, launch: Launch, earlier: EarlierRuns, shows_an
     if workspace.program is not None:
         for case in launch.all_cases:
             if case != launch.case:
-                order = launch.order_of(case)
-                found.append(OtherRun(tr("the case “{0}”").format(case.name), partial(_made, order, case)))
+                found.append(OtherRun(tr("the case “{0}”").format(case.name), _of_case(launch, case)))
     found += [OtherRun(its.words, of_file(its.file).find) for its in earlier.offered()]
     return found
 
 
+def _of_case(launch: Launch, case: Case) -> Finding:
+    """The program's text as it is now on a case."""
+    try:
+        return partial(_made, launch.order_of(case), case)
+    except (SyntaxError, OSError) as error:
+        return partial(_refused, tr("The case “{0}” cannot be run: {1}.").format(case.name, error))
+
+
+def _refused(sentence: str, _progress: Progress) -> Recording:
+    raise EelgrassError(sentence)
+
+
 def _made(order: Order, case: Case, progress: Progress) -> Recording:
-    """Runs a case aside. Raises CannotRunError."""
-    run = Run(order)
+    """Runs a case aside, by the Python of its folder. Raises CannotRunError and OSError."""
+    assert order.program is not None
+    run = Run(by_python(order, checked(order.program.parent, order)))
     progress.when_given_up(run.stop)
     run.start()
-    for line in case.input:
-        run.type_line(line)
-    run.end_input()
-    return Recording(run.wait())
+    return Recording(run.fed(case.input))
 
 
 def _modelled(exercise: Exercise, case: Case, text: str, _progress: Progress) -> Recording:

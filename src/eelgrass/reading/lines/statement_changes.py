@@ -47,7 +47,7 @@ class Changes:
 
     def printed(self, step: int) -> str:
         """The text that the statement of `step` itself printed."""
-        return "".join(self._passed(step, (1, 2)))
+        return "".join(self._passed(step, (Texts.OUTPUT, Texts.ERRORS)))
 
     def pictures(self, step: int) -> int:
         """How many pictures the statement of `step` itself showed."""

@@ -46,11 +46,21 @@ def number_past(trace: Trace, all_pieces: list[Piece], step: int) -> int:
     return bisect_left(all_pieces, step, key=lambda piece: piece.step)
 
 
+def piece_with(all_pieces: list[Piece], character: int) -> Piece | None:
+    """The piece that a character of standard output, counted from 0, is in."""
+    for piece in all_pieces:
+        if piece.channel == Texts.OUTPUT:
+            if character < len(piece.text):
+                return piece
+            character -= len(piece.text)
+    return None
+
+
 def prompt(trace: Trace) -> str:
     """What the program printed last, on one line and since the person last typed: the prompt, when it waits."""
     text = ""
     for channel, piece in zip(trace.texts.channel[::-1].tolist(), reversed(trace.texts.pieces), strict=True):
-        if channel not in (1, 2) or "\n" in text:
+        if channel not in (Texts.OUTPUT, Texts.ERRORS) or "\n" in text:
             break
         text = piece + text
     return text.rpartition("\n")[2]

@@ -167,7 +167,7 @@ class Sentences:
         after = self.recording.stepping.next_in_frame(visit)
         texts = self.trace.texts
         its = between(texts.step, visit, after if after >= 0 else len(self.trace.steps))
-        typed = (texts.pieces[place] for place in range(its.start, its.stop) if texts.channel[place] == 0)
+        typed = (texts.pieces[place] for place in range(its.start, its.stop) if texts.channel[place] == texts.TYPED)
         return "".join(typed).rstrip("\n")
 
     def _value(self, moment: Moment) -> str:

@@ -9,6 +9,7 @@ from eelgrass.errors import EelgrassError
 from eelgrass.reading.endless_run import busiest_loop
 from eelgrass.reading.expressions.expression import parse_expression
 from eelgrass.reading.expressions.source_tree import decided_by
+from eelgrass.reading.state.output import piece_with
 from eelgrass.reading.trails.moments import Kind, Moment
 from eelgrass.reading.trails.origins import Origins
 from eelgrass.reading.trails.reads import Reads
@@ -20,8 +21,6 @@ from eelgrass.trace.values import NOT_SET
 
 #: So many links of functions that are left out are looked behind at once.
 _MOST_LEFT_OUT = 300
-#: The channel of standard output.
-_OUTPUT = 1
 
 
 class NoTrailError(EelgrassError):
@@ -100,14 +99,10 @@ def trail_of_expression(origins: Origins, expression: str, step: int, frame: int
 
 def trail_of_output(origins: Origins, character: int) -> Trail:
     """Where a character of standard output came from, counted from 0. Raises NoTrailError."""
-    recording = origins.recording
-    for piece in recording.output:
-        if piece.channel != _OUTPUT:
-            continue
-        if character < len(piece.text):
-            return trail_of_printed(origins, piece.step, piece.text)
-        character -= len(piece.text)
-    raise NoTrailError("Nothing was printed there.")
+    piece = piece_with(origins.recording.output, character)
+    if piece is None:
+        raise NoTrailError("Nothing was printed there.")
+    return trail_of_printed(origins, piece.step, piece.text)
 
 
 def trail_of_printed(origins: Origins, step: int, text: str) -> Trail:

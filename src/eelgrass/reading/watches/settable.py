@@ -7,6 +7,7 @@ from typing import NamedTuple
 
 from eelgrass.reading.expressions.expression import ExpressionError, parse_expression
 from eelgrass.reading.recording import Recording
+from eelgrass.reading.state.call_stack import stack_at
 from eelgrass.reading.state.name_lookup import NO_SLOT, owner_of, slot_of
 from eelgrass.reading.watches.side_run_check import COMPREHENSIONS, frames_out, need_harmless
 from eelgrass.trace.values import NOT_SET
@@ -35,6 +36,8 @@ def wish(recording: Recording, step: int, frame: int, text: str) -> Wish:
     for its in (target, value):
         need_harmless(recording, parse_expression(its))
     trace = recording.trace
+    if frame not in (its for its, _ in stack_at(trace, step)):
+        raise ExpressionError(f"That call is not on the stack at step {step:,}, so nothing can be set in it.", 0)
     if trace.function_of_frame(frame).name in COMPREHENSIONS:
         raise ExpressionError("Within a comprehension nothing can be set.", 0)
     owner = -1

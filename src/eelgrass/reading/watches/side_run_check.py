@@ -11,7 +11,7 @@ from eelgrass.reading.expressions.expression import Expression, ExpressionError
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import value_text
 from eelgrass.reading.state.call_stack import bindings_of, stack_at
-from eelgrass.trace.columns import find
+from eelgrass.trace.model import Texts
 from eelgrass.trace.values import NOT_SET
 
 #: Attributes that lead from a value into the interpreter.
@@ -35,9 +35,7 @@ def difference(recording: Recording, frame: int, step: int, written: int, names:
     """What was otherwise in a side run, in a sentence; '' where it came to the same place. `written` are the
     characters of output by then, `names` the texts of the plain names of the frame."""
     trace = recording.trace
-    end = find(trace.texts.step, step)
-    pieces = zip(trace.texts.channel[:end].tolist(), trace.texts.pieces[:end], strict=True)
-    if sum(len(piece) for channel, piece in pieces if channel in (1, 2)) != written:
+    if sum(map(len, trace.texts.of(Texts.OUTPUT, Texts.ERRORS, before=step))) != written:
         return "The side run went another way than the recording: it did not print the same."
     for binding in bindings_of(trace, frame, step):
         recorded = trace.values.get(binding.value) if binding.value != NOT_SET else None

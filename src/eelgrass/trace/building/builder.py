@@ -41,7 +41,9 @@ _WHERE_IT_WAS = (wire.LEFT, wire.UNWIND, wire.CAUGHT)
 _RESTLESS = (wire.APPEND, wire.SIZE, wire.REMOVE, wire.INSERT, wire.CUT, wire.LENGTH)
 _SINGLE = (*DESCRIBING, wire.MADE, *_RESTLESS)
 _SETS = np.isin(np.arange(wire.KINDS), (wire.SET_INDEX, wire.SET_KEY, wire.SET_FIELD))
-_CHANNELS = {wire.INPUT: 0, wire.OUTPUT: 1, wire.ERRORS: 2, wire.PICTURE: Texts.PICTURE}
+_CHANNELS = {
+    **{wire.INPUT: Texts.TYPED, wire.OUTPUT: Texts.OUTPUT, wire.ERRORS: Texts.ERRORS, wire.PICTURE: Texts.PICTURE}
+}
 
 
 class Builder:
