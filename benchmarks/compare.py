@@ -3,6 +3,8 @@ they begin.
 
 `planted PROGRAMS [FIRST]` judges generated first-year programs and the corpus of tests: a run against itself has no
 difference; against that of a text with one other literal, the first one is at the statement with that literal.
+`rewritten PROGRAMS [FIRST]` judges generated ones against texts that do the same: with other names, functions in
+another order, prints of their own.
 """
 
 from __future__ import annotations
@@ -10,29 +12,49 @@ from __future__ import annotations
 import ast
 import importlib
 import os
-import random
 import sys
 import tempfile
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
+from random import Random
+from typing import NamedTuple
 
 import numpy as np
 
 from benchmarks.measure import machine
-from benchmarks.trail import CORPUS, recorded_passes
+from benchmarks.trail import recorded_passes
 from eelgrass.reading.comparing.alignment import Alignment
+from eelgrass.reading.comparing.differences import Apart, Kind, differences
 from eelgrass.reading.comparing.runs import compare
 from eelgrass.reading.recording import Recording
-from eelgrass.runs.order import CannotRunError, Order
-from eelgrass.runs.run import Run
+from eelgrass.runs.order import CannotRunError
 
 first_year = importlib.import_module("support.first_year")
+runs = importlib.import_module("support.runs")
+rewritten = importlib.import_module("support.rewritten")
 changes = importlib.import_module("support.trail_judge").changes
 
 CHANGES = 6
 ROUNDS = 3
+
+
+class Program(NamedTuple):
+    """What is judged, and the number by which chance draws for it."""
+
+    name: str
+    text: str
+    typed: list[str]
+    seed: int
+
+
+class Judged(NamedTuple):
+    """How many were tried, how many of them are as they should be, and the others in words."""
+
+    tried: int
+    right: int
+    wrong: list[str]
 
 
 def measure(arguments: list[str]) -> None:
@@ -52,90 +74,107 @@ def measure(arguments: list[str]) -> None:
                 times.append(time.perf_counter())
                 found = Alignment(*different)
                 times.append(time.perf_counter())
-                assert found.differences
+                assert differences(found)
                 times.append(time.perf_counter())
                 samples.append(np.diff(times))
             told = " | ".join(f"{its:.2f}" for its in np.median(samples, axis=0))
             print(f"| {len(trace.steps):,} | {told} |", flush=True)
 
 
-def recorded(text: str, typed: list[str], folder: Path) -> Recording:
-    """A run of a text. Raises CannotRunError."""
-    program = folder / "program.py"
-    program.write_text(text)
-    run = Run(Order(program, seed=1, max_steps=200_000, max_seconds=20))
-    run.start()
-    for line in typed:
-        run.type_line(line)
-    run.end_input()
-    return Recording(run.wait())
+def all_that_differs(plain: Recording, text: str, program: Program, folder: Path) -> list[Apart]:
+    """A run against that of another text. Raises CannotRunError."""
+    return differences(Alignment(plain, recorded(text, program, folder)))
 
 
-def judged(its: tuple[str, str, list[str], int]) -> tuple[int, int, list[str]]:
-    """(how many changes made a difference, how many were first found at their statement, the others) of a program; one
-    that differs from itself is among the others."""
-    name, text, typed, seed = its
+def recorded(text: str, program: Program, folder: Path) -> Recording:
+    """A run of a text, with what is typed into a program. Raises CannotRunError."""
+    return Recording(runs.run_of_text(text, program.typed, folder, seed=1, max_steps=200_000, max_seconds=20))
+
+
+def planted(program: Program) -> Judged:
+    """Judges changes that make a difference, and a program against itself."""
     tried, right, wrong = 0, 0, []
-    with tempfile.TemporaryDirectory() as folder:
+    with tempfile.TemporaryDirectory() as name:
+        folder = Path(name)
         try:
-            plain, again = (recorded(text, typed, Path(folder)) for _ in range(2))
+            plain = recorded(program.text, program, folder)
+            if all_that_differs(plain, program.text, program, folder):
+                return Judged(1, 0, [f"{program.name}: differs from itself"])
         except CannotRunError:
-            return 0, 0, []
-        if Alignment(plain, again).differences:
-            return 0, 0, [f"{name}: differs from itself"]
-        tried_literals = [its for its in changes(text, random.Random(seed)) if not is_default(text, its.literal)]
-        for change in tried_literals[:CHANGES]:
+            return Judged(0, 0, [])
+        drawn = changes(program.text, Random(program.seed))
+        for change in [its for its in drawn if not rewritten.is_default(program.text, its.literal)][:CHANGES]:
             try:
-                found = Alignment(plain, recorded(change.text, typed, Path(folder))).differences
+                found = all_that_differs(plain, change.text, program, folder)
             except CannotRunError:
                 continue
             if found:
-                statement = plain.trace.statement_of(found[0].here) if found[0].here >= 0 else None
-                line = change.literal.lineno
-                is_right = statement is not None and line in range(statement.line, statement.end_line + 1)
+                is_right = _is_at(plain, found[0], change.literal.lineno)
                 tried, right = tried + 1, right + is_right
                 if not is_right:
-                    wrong.append(f"{name}: line {line}, {ast.unparse(change.literal)}: {found[0]}")
-    return tried, right, wrong
+                    wrong.append(
+                        f"{program.name}: line {change.literal.lineno}, {ast.unparse(change.literal)}: {found[0]}"
+                    )
+    return Judged(tried, right, wrong)
 
 
-def is_default(text: str, literal: ast.Constant) -> bool:
-    """Whether a literal stands where a function is defined, which matters where it is called."""
-    return any(
-        isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef)) and node.lineno == literal.lineno
-        for node in ast.walk(ast.parse(text))
-    )
+def _is_at(plain: Recording, apart: Apart, line: int) -> bool:
+    statement = plain.trace.statement_of(apart.here) if apart.here >= 0 else None
+    return statement is not None and line in range(statement.line, statement.end_line + 1)
 
 
-def programs(count: int, first: int) -> Iterator[tuple[str, str, list[str], int]]:
-    """(name, text, what is typed, number) of what is judged: threads take other turns each time."""
+def as_rewritten(program: Program) -> Judged:
+    """Judges texts that do the same: none but the output may differ."""
+    draw = Random(program.seed)
+    others = {
+        "renamed": rewritten.renamed(program.text),
+        "moved": rewritten.moved(program.text, draw),
+        "talking": rewritten.talking(program.text, draw),
+    }
+    wrong = []
+    with tempfile.TemporaryDirectory() as name:
+        plain = recorded(program.text, program, Path(name))
+        for told, text in others.items():
+            found = all_that_differs(plain, text, program, Path(name))
+            wrong += [f"{program.name}, {told}: {its}" for its in found if its.kind != Kind.OUTPUT][:1]
+    return Judged(len(others), len(others) - len(wrong), wrong)
+
+
+def generated(count: int, first: int = 0) -> Iterator[Program]:
+    """First-year programs without threads, which take other turns each time."""
     for seed in range(first, first + count):
         its = first_year.program(seed)
         if not its.has_threads:
-            yield f"program {seed}", its.text, its.typed.decode().splitlines(), seed
-    for number, path in enumerate(sorted(CORPUS.glob("*.py"))):
+            yield Program(f"program {seed}", its.text, its.typed.decode().splitlines(), seed)
+
+
+def of_corpus() -> Iterator[Program]:
+    """The corpus of tests, without threads and chance."""
+    for number, path in enumerate(sorted(runs.CORPUS.glob("*.py"))):
         data = path.read_bytes()
         if b"thread" not in data and b"random" not in data and b"coding:" not in data:
-            prepared = path.with_suffix(".txt")
-            typed = prepared.read_text().splitlines() if prepared.exists() else []
-            yield path.name, data.decode(), typed, number
+            yield Program(path.name, data.decode(), runs.lines_for(path), number)
 
 
-def planted(count: int, first: int = 0) -> int:
-    """Prints how often a change is found where it was made; 1 where that is less than 95 times of 100."""
-    os.environ["PYTHONHASHSEED"] = "0"
+def told(what: str, judge: Callable[[Program], Judged], programs: Iterator[Program]) -> Judged:
+    """Judges programs and prints what is found."""
     with ProcessPoolExecutor() as pool:
-        found = list(pool.map(judged, programs(count, first)))
-    print("\n".join(its for _, _, wrong in found for its in wrong))
-    tried, right = sum(its[0] for its in found), sum(its[1] for its in found)
-    print(f"{len(found)} programs: {tried} changes that make a difference, {right} first found at their statement")
-    return int(right < 0.95 * tried)
+        each = list(pool.map(judge, programs))
+    found = Judged(sum(its.tried for its in each), sum(its.right for its in each), [])
+    print("\n".join(line for its in each for line in its.wrong))
+    print(f"{what}: {len(each)} programs, {found.tried} judged, {found.right} right", flush=True)
+    return found
 
 
 def main(arguments: list[str]) -> int:
     """Measures, or judges; gives an exit status."""
+    os.environ["PYTHONHASHSEED"] = "0"
     if arguments[:1] == ["planted"]:
-        return planted(*map(int, arguments[1:]))
+        found = told("generated", planted, generated(*map(int, arguments[1:]))), told("corpus", planted, of_corpus())
+        return int(sum(its.right for its in found) < 0.95 * sum(its.tried for its in found))
+    if arguments[:1] == ["rewritten"]:
+        its = told("rewritten", as_rewritten, generated(*map(int, arguments[1:])))
+        return int(its.right < its.tried)
     measure(arguments)
     return 0
 

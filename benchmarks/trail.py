@@ -33,9 +33,8 @@ from eelgrass.runs.run import Run
 from eelgrass.trace.model import Trace
 
 sys.path.append(str(Path(__file__).parents[1] / "tests"))
+runs = importlib.import_module("support.runs")
 trail_judge = importlib.import_module("support.trail_judge")
-
-CORPUS = Path(__file__).parents[1] / "tests" / "corpus"
 
 ROUNDS = 5
 LINKS = 20
@@ -87,8 +86,7 @@ def judged(seed: int) -> tuple[int, list[str]]:
 
 def judged_of_corpus(program: Path) -> tuple[int, list[str]]:
     """What the judge says of a program of the corpus."""
-    prepared = program.with_suffix(".txt")
-    typed = prepared.read_text().splitlines() if prepared.exists() else []
+    typed = runs.lines_for(program)
     with tokenize.open(program) as file, tempfile.TemporaryDirectory() as folder:
         try:
             tried, left_out = trail_judge.judge_text(file.read(), typed, Path(folder), Random(2), CHANGES)
@@ -116,7 +114,7 @@ def main(arguments: list[str]) -> int:
         count, first = (*map(int, arguments[1:]), 0)[:2]
         return min(complete(judged, range(first, first + count)), 1)
     if arguments == ["corpus"]:
-        return min(complete(judged_of_corpus, sorted(CORPUS.glob("*.py"))), 1)
+        return min(complete(judged_of_corpus, sorted(runs.CORPUS.glob("*.py"))), 1)
     print(f"{machine()}\n\n| steps | first {LINKS} links: median of {ROUNDS}, ms | worst, ms |\n|---|---|---|")
     with tempfile.TemporaryDirectory() as folder:
         for steps in map(int, arguments or ["62500", "250000", "1000000"]):

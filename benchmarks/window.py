@@ -43,7 +43,7 @@ def measure(window: MainWindow, size: int) -> None:
 def compare_with_itself(window: MainWindow, recording: Recording) -> None:
     """Puts the same run beside the one on view, and waits until all is known."""
     comparison, other = window.models.comparison, Recording(recording.trace)
-    comparison.compare_with(lambda _progress: other, "the same")
+    comparison.compare_with(lambda _progress: other, "the same", "this run")
     while comparison.beside is None:
         QApplication.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)
 

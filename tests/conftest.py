@@ -8,11 +8,10 @@ from importlib.machinery import EXTENSION_SUFFIXES
 from pathlib import Path
 
 import pytest
+from support.runs import run_of_text
 
 import eelgrass.recorder
 from eelgrass.reading.recording import Recording
-from eelgrass.runs.order import Order
-from eelgrass.runs.run import Run
 
 Record = Callable[..., Recording]
 
@@ -43,13 +42,6 @@ def record(tmp_path: Path) -> Record:
     """Records a program given as text, in a child process as always; `typed` lines are its input."""
 
     def make(text: str, *typed: str, **order: object) -> Recording:
-        program = tmp_path / "program.py"
-        program.write_text(text)
-        run = Run(Order(program, **order))  # type: ignore[arg-type]
-        run.start()
-        for line in typed:
-            run.type_line(line)
-        run.end_input()
-        return Recording(run.wait())
+        return Recording(run_of_text(text, typed, tmp_path, **order))
 
     return make

@@ -158,7 +158,7 @@ def test_what_ifs_are_a_tree_that_one_can_go_back_in(window: MainWindow, qtbot: 
     _what_if(window, qtbot, "bed = 40")
     assert session.recording is not recording
     assert _depths(window)["bed"] == "here 40 · there 4"
-    assert "what if bed = 40" in window.notice_bar.text()
+    assert "On view: what if bed = 40. The run itself is as it was." in window.notice_bar.text()
     assert session.recording is not None
     session.go(int(session.recording.visits.of_line(0, 5)[0]))
     assert _depths(window)["total"] == "here 46 · there 10"

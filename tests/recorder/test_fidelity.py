@@ -11,6 +11,7 @@ from support import first_year
 from support.generated import programs
 from support.generated_containers import container_programs
 from support.judges import CORPUS, assert_agree, photographs, plain, run
+from support.runs import input_of
 
 import eelgrass.lessons
 from eelgrass.runs.order import Order
@@ -29,11 +30,6 @@ PROGRAMS = [
 ]
 IDS = [program.stem for program in PROGRAMS]
 assert len(PROGRAMS) > 60
-
-
-def input_of(program: Path) -> bytes:
-    prepared = [program.with_suffix(".txt"), program.with_name("input.txt")]
-    return next((path.read_bytes() for path in prepared if path.exists()), b"")
 
 
 @pytest.mark.parametrize("program", PROGRAMS, ids=IDS)

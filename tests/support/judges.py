@@ -16,10 +16,9 @@ from eelgrass.export import json_rows
 from eelgrass.recorder import packing
 from eelgrass.trace.model import Trace
 from support.oracle import is_idle
+from support.runs import CORPUS as CORPUS
 
 HERE = Path(__file__).parent
-#: Learners' programs, each of which the recorder has to get right.
-CORPUS = HERE.parent / "corpus"
 #: The scopes that the oracle does not see: comprehensions that are part of their frame.
 UNSEEN = ("<listcomp>", "<setcomp>", "<dictcomp>") if sys.version_info >= (3, 12) else ()
 #: Whether the hooks of the children are compiled, without which some things differ from a plain run.

@@ -16,11 +16,10 @@ from eelgrass.reading.trails.moments import Kind, Moment
 from eelgrass.reading.trails.origins import Origins
 from eelgrass.reading.trails.trail import NoTrailError, trail_of_expression
 from eelgrass.reading.trails.visits_of_writes import visit_at
-from eelgrass.runs.order import Order
-from eelgrass.runs.run import Run
 from eelgrass.trace.model import Trace
 from eelgrass.trace.values import NOT_SET
 from support import first_year
+from support.runs import run_of_text
 
 #: So many frames of each function are looked at.
 _MOST_FRAMES = 3
@@ -170,11 +169,4 @@ def judge_text(text: str, typed: list[str], folder: Path, draw: random.Random, m
 
 
 def _recorded(text: str, typed: list[str], folder: Path) -> Recording:
-    program = folder / "program.py"
-    program.write_text(text)
-    run = Run(Order(program, max_steps=20_000, max_seconds=20, seed=1))
-    run.start()
-    for line in typed:
-        run.type_line(line)
-    run.end_input()
-    return Recording(run.wait())
+    return Recording(run_of_text(text, typed, folder, max_steps=20_000, max_seconds=20, seed=1))

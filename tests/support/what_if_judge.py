@@ -15,11 +15,10 @@ from eelgrass.export import json_rows
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.call_stack import bindings_of, stack_at
 from eelgrass.reading.watches.settable import wish
-from eelgrass.runs.order import Order
-from eelgrass.runs.run import Run
 from eelgrass.runs.what_if import begun_what_if, what_is_missing
 from eelgrass.trace.model import StepKind, Trace
 from eelgrass.trace.values import NOT_SET
+from support.runs import run_of
 
 #: What nothing else happens in than that a value is made.
 _WITHOUT_EFFECT = (
@@ -38,19 +37,13 @@ def rows(trace: Trace) -> list[object]:
 def recorded(program: Path, typed: list[str], text: str | None = None) -> Trace:
     """A run with lines typed into it, of another text if one is given."""
     texts = {} if text is None else {str(program): text}
-    run = Run(Order(program, texts=texts, arguments=("a reason",), seed=1))
-    run.start()
-    for line in typed:
-        run.type_line(line)
-    run.end_input()
-    return run.wait()
+    return run_of(program, typed, texts=texts, arguments=("a reason",), seed=1)
 
 
 def what_if(recording: Recording, step: int, frame: int, text: str) -> tuple[Trace, str]:
     """(the recording of a what-if, why it is none)."""
     run = begun_what_if(recording.trace, step, [wish(recording, step, frame, text)])
-    run.end_input()
-    trace = run.wait()
+    trace = run.fed(())
     return trace, what_is_missing(run, trace)
 
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from eelgrass.reading.comparing.alignment import Alignment, Apart, Kind
+from eelgrass.reading.comparing.alignment import Alignment
+from eelgrass.reading.comparing.differences import Apart, Kind, differences
 from eelgrass.reading.comparing.sentences import apart_words
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.visible import VisibleRun
@@ -13,9 +14,9 @@ def first_wrong(given: Trace, model: Trace) -> str:
     """That moment in a sentence, with the values in both; '' where the runs do the same."""
     recording = Recording(given)
     alignment = Alignment(recording, Recording(model))
-    if not alignment.differences:
+    its = next(iter(differences(alignment)), None)
+    if its is None:
         return ""
-    its = alignment.differences[0]
     words = apart_words(its, alignment, "", "with the model")
     return f"First otherwise than the model {_where(recording, its)}{words}."
 

@@ -3,21 +3,22 @@ apart."""
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, Qt
+import numpy as np
+import numpy.typing as npt
+from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import LEFT, px, ui_font
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.session.comparison import RunComparison
+from eelgrass.desktop.session.comparison import Beside, RunComparison
 from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.timeline.timeline_painter import MARGIN, Scale, TimelinePainter
 from eelgrass.desktop.timeline.timeline_view import TimelineView
 
 _BAND = 18.0
 _HEIGHT = 86
-_MOST_GAPS = 1500
 
 
 class BesideLine(QWidget):
@@ -30,7 +31,7 @@ class BesideLine(QWidget):
         self._timeline = timeline
         self._look = look
         self._picture: QPixmap | None = None
-        self._drawn: Scale | None = None
+        self._drawn: tuple[Scale, Scale] | None = None
         self.setFixedHeight(int(_BAND) + _HEIGHT)
         self.setAccessibleName(tr("Tide line of the other run"))
         self.setCursor(Qt.CursorShape.PointingHandCursor)
@@ -71,46 +72,51 @@ class BesideLine(QWidget):
         beside = self._comparison.beside
         if beside is None:
             return
+        scales = self._scales()
+        if self._picture is None or self._drawn != scales:
+            self._picture, self._drawn = self._painted(beside, *scales), scales
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        above, below = self._scales()
-        if self._picture is None or self._drawn != below:
-            painting = TimelinePainter(self._look, below)
-            self._picture, self._drawn = painting.picture(beside.other.timeline, self.devicePixelRatioF()), below
-        painter.fillRect(self.rect(), QColor(self._look.colours.beach))
-        painter.drawPixmap(0, int(_BAND), self._picture)
-        self._paint_band(painter, above, below)
-        self._paint_where(painter, above, below)
+        painter.drawPixmap(0, 0, self._picture)
+        self._paint_where(painter, beside, *scales)
 
-    def _paint_band(self, painter: QPainter, above: Scale, below: Scale) -> None:
-        """Between the two lines: water where both do the same, coral where one is alone."""
-        c, beside = self._look.colours, self._comparison.beside
-        assert beside is not None
-        painter.setPen(Qt.PenStyle.NoPen)
+    def _painted(self, beside: Beside, above: Scale, below: Scale) -> QPixmap:
+        """All that stays as it is while one moves."""
+        ratio = self.devicePixelRatioF()
+        picture = QPixmap(int(self.width() * ratio), int(self.height() * ratio))
+        picture.setDevicePixelRatio(ratio)
+        picture.fill(QColor(self._look.colours.beach))
+        painter = QPainter(picture)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        water = TimelinePainter(self._look, below).picture(beside.other.timeline, ratio)
+        painter.drawPixmap(0, int(_BAND), water)
+        self._paint_band(painter, beside.alignment.gaps, above, below)
+        painter.end()
+        return picture
+
+    def _paint_band(self, painter: QPainter, gaps: npt.NDArray[np.int64], above: Scale, below: Scale) -> None:
+        """Between the two lines: water where both do the same, coral where one is alone; of gaps that fall on the same
+        pixels, one."""
+        c = self._look.colours
         left, right = float(MARGIN), float(self.width() - MARGIN)
-        painter.setBrush(QColor(c.shallow))
-        painter.drawPolygon(
-            QPolygonF([QPointF(left, 0), QPointF(right, 0), QPointF(right, _BAND), QPointF(left, _BAND)])
-        )
+        painter.fillRect(QRectF(left, 0, right - left, _BAND), QColor(c.shallow))
         painter.setBrush(QColor(c.coral_pale))
         painter.setPen(QPen(QColor(c.coral), 1))
-        drawn = 0
-        for first, end, there, there_end in beside.alignment.gaps:
-            if end < above.first or first > above.end or drawn >= _MOST_GAPS:
-                continue
-            xs = [
-                min(max(scale.x_of(step), left), right)
-                for scale, step in ((above, first), (above, end), (below, there_end), (below, there))
-            ]
-            xs[1], xs[2] = max(xs[1], xs[0] + 1), max(xs[2], xs[3] + 1)
-            corners = zip(xs, (0.0, 0.0, _BAND, _BAND), strict=True)
-            painter.drawPolygon(QPolygonF([QPointF(x, y) for x, y in corners]))
-            drawn += 1
+        on_view = gaps[(gaps[:, 1] >= above.first) & (gaps[:, 0] <= above.end)]
+        scales = (above, above, below, below)
+        xs = [np.clip(scale.xs_of(steps), left, right) for scale, steps in zip(scales, on_view.T, strict=True)]
+        first, end, there, there_end = xs
+        corners = np.stack((first, np.maximum(end, first + 1), np.maximum(there_end, there + 1), there), axis=1)
+        pixels = corners.astype(np.int64)
+        shown = np.ones(len(pixels), np.bool_)
+        shown[1:] = (pixels[1:] != pixels[:-1]).any(axis=1)
+        for four in corners[shown].tolist():
+            points = (QPointF(x, y) for x, y in zip(four, (0.0, 0.0, _BAND, _BAND), strict=True))
+            painter.drawPolygon(QPolygonF(list(points)))
 
-    def _paint_where(self, painter: QPainter, above: Scale, below: Scale) -> None:
+    def _paint_where(self, painter: QPainter, beside: Beside, above: Scale, below: Scale) -> None:
         """Where both runs stand, joined."""
-        c, beside = self._look.colours, self._comparison.beside
-        assert beside is not None
+        c = self._look.colours
         here, there = above.x_of(self._session.step + 0.5), below.x_of(self._comparison.step + 0.5)
         waits = beside.alignment.is_apart(self._session.step)
         painter.setPen(QPen(QColor(c.ink), 1.8, Qt.PenStyle.DashLine if waits else Qt.PenStyle.SolidLine))

@@ -88,7 +88,7 @@ class ComparisonView(QWidget):
         self.tree.clear()
         for number, depth in _in_order([its.parent for its in runs]):
             its = runs[number]
-            words = tr("what if {0}, before step {1:,}").format(its.words, its.step) if depth else tr("the run itself")
+            words = tr("{0}, before step {1:,}").format(its.name, its.step) if depth else its.name
             here = tr("   ← you are here") if number == self._what_ifs.current else ""
             item = QListWidgetItem("    " * depth + words + here)
             item.setData(_NUMBER, number)

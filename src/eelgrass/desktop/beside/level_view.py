@@ -29,7 +29,6 @@ class LevelView(QAbstractScrollArea):
         self._look = look
         self._modules = (-1, -1)
         self._texts: tuple[list[str], list[str]] = ([], [])
-        self._differ: dict[int, int] = {}
         self.lines: list[LevelLine] = []
         self.setFrameShape(self.Shape.NoFrame)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -39,6 +38,7 @@ class LevelView(QAbstractScrollArea):
         session.moved.connect(self.refresh)
 
     def _dress(self) -> None:
+        self._set_range()
         self.canvas.update()
 
     @property
@@ -49,7 +49,7 @@ class LevelView(QAbstractScrollArea):
         return viewport
 
     def _take(self) -> None:
-        self._modules, self.lines, self._differ = (-1, -1), [], {}
+        self._modules, self.lines = (-1, -1), []
         self.refresh()
 
     def refresh(self) -> None:
@@ -76,14 +76,18 @@ class LevelView(QAbstractScrollArea):
         ]
         self._texts = sources[0].split("\n"), sources[1].split("\n")
         self.lines = level_lines(*sources)
-        self._differ = {}
-        for number, its in enumerate(beside.differences):
-            if its.here >= 0 and a.module_at(its.here) == module:
-                self._differ.setdefault(a.trace.line_of(its.here), number)
+        self._set_range()
+
+    def _set_range(self) -> None:
         bar = self.verticalScrollBar()
         if bar is not None:
             bar.setRange(0, max(0, int(len(self.lines) * px(_ROW)) - self.canvas.height()))
             bar.setSingleStep(int(px(_ROW)))
+
+    def _first_at(self, line: int) -> int:
+        """The number of the first difference at a line of the run on view; -1 for none."""
+        beside = self._comparison.beside
+        return beside.first_at.get((self._modules[0], line), -1) if beside is not None else -1
 
     def _standing(self) -> tuple[int, int]:
         """The lines at which the runs stand; 0 where it is another module."""
@@ -103,8 +107,7 @@ class LevelView(QAbstractScrollArea):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
-        self._modules = (-1, -1)
-        self.refresh()
+        self._set_range()
 
     # Painting
 
@@ -123,7 +126,7 @@ class LevelView(QAbstractScrollArea):
             for side, (line, standing, text) in enumerate(sides):
                 rect = QRectF(side * width, y, width, height)
                 self._paint_line(painter, rect, line, text, is_same=its.is_same, stands=0 < line == standing)
-            if its.here in self._differ:
+            if self._first_at(its.here) >= 0:
                 icons.broken_shell(painter, QPointF(9, y + height / 2), 5, QColor(c.coral))
         painter.setPen(QPen(QColor(c.sand_edge), 1))
         painter.drawLine(QPointF(width, 0), QPointF(width, self.canvas.height()))
@@ -157,5 +160,6 @@ class LevelView(QAbstractScrollArea):
         if event is None or bar is None:
             return
         row = int((event.position().y() + bar.value()) // px(_ROW))
-        if row < len(self.lines) and self.lines[row].here in self._differ:
-            self._comparison.go(self._differ[self.lines[row].here])
+        number = self._first_at(self.lines[row].here) if row < len(self.lines) else -1
+        if number >= 0:
+            self._comparison.go(number)

@@ -8,7 +8,7 @@ from eelgrass.desktop.commands.dialogs.compare_dialog import CompareDialog
 from eelgrass.desktop.commands.dialogs.what_if_dialog import WhatIfDialog
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.workspace.other_runs import OtherRun, offered
-from eelgrass.reading.comparing.alignment import Kind
+from eelgrass.reading.comparing.differences import Kind
 from eelgrass.trace.model import StepKind
 
 
@@ -28,7 +28,7 @@ class BesideCommands(CommandGroup):
 
     def compare_with(self, other: OtherRun) -> None:
         """Holds the run on view against another one."""
-        self._models.comparison.compare_with(other.find, other.name, self._models.what_ifs.words)
+        self._models.comparison.compare_with(other.find, other.name, self._models.what_ifs.name)
         self._panes.show_view(ComparisonView)
 
     def swap_runs(self) -> None:

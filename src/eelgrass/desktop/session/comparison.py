@@ -12,9 +12,13 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from eelgrass.desktop.services.background import Lane
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
-from eelgrass.reading.comparing.alignment import Alignment, Apart, Kind
+from eelgrass.desktop.session.wording import gives_away
+from eelgrass.errors import EelgrassError
+from eelgrass.reading.comparing.alignment import Alignment
+from eelgrass.reading.comparing.differences import Apart, Kind, differences, in_order
 from eelgrass.reading.comparing.runs import compare
 from eelgrass.reading.comparing.sentences import apart_words, sentence
+from eelgrass.reading.comparing.visited import Pair
 from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
 
@@ -24,10 +28,11 @@ Finding = Callable[[Progress], Recording]
 
 @dataclass(frozen=True)
 class Beside:
-    """Two runs that are held against each other, the one on view first: the other's name, what differs first, in a
-    sentence, and everything that differs."""
+    """Two runs that are held against each other, the one on view first: both names, what differs first, in a sentence,
+    and everything that differs."""
 
     alignment: Alignment
+    own_name: str
     name: str
     said: str
     differences: list[Apart]
@@ -36,6 +41,11 @@ class Beside:
     def other(self) -> Recording:
         """The run that is not on view."""
         return self.alignment.b
+
+    def turned(self) -> Beside:
+        """The other run first."""
+        turned = in_order([its.turned() for its in self.differences])
+        return Beside(self.alignment.turned(), self.name, self.own_name, self.said, turned)
 
     def words(self, number: int) -> str:
         """A difference in words."""
@@ -55,9 +65,27 @@ class Beside:
             found[kind] = [self.place_of(number) for number in numbers], numbers
         return found
 
+    @cached_property
+    def first_at(self) -> dict[tuple[int, int], int]:
+        """For module and line of the run on view: the number of the first difference there."""
+        found: dict[tuple[int, int], int] = {}
+        run = self.alignment.a
+        for number, its in enumerate(self.differences):
+            if its.here >= 0:
+                found.setdefault((run.module_at(its.here), run.trace.line_of(its.here)), number)
+        return found
+
+    def prepare(self) -> Beside:
+        """Works out what views ask for, which may take a while."""
+        for its in (self.by_place, self.first_at, self.alignment.frames, self.alignment.gaps):
+            assert its is not None
+        return self
+
 
 class RunComparison(QObject):
-    """Signals: `compared` when another comparison (or none) is on view; `said(sentence)` when there is none, or when
+    """While `is_swapping`, the recording that comes on view is the other one of the two.
+
+    Signals: `compared` when another comparison (or none) is on view; `said(sentence)` when there is none, or when
     only the first difference is known yet."""
 
     compared = pyqtSignal()
@@ -72,9 +100,8 @@ class RunComparison(QObject):
         self.lane.failed.connect(lambda error: self.said.emit(str(error)))
         self._first_known.connect(self._say_first)
         self.beside: Beside | None = None
-        #: What the run on view is called, where it is beside another one.
-        self.own_name = ""
-        self._stays = False
+        self._turned: Beside | None = None
+        self.is_swapping = False
         session.opened.connect(self._forget)
         session.revealed.connect(self._hide)
 
@@ -83,62 +110,66 @@ class RunComparison(QObject):
         """Where the other run stands; -1 when there is none."""
         return self.beside.alignment.counterpart(self._session.step) if self.beside is not None else -1
 
-    def compare_with(self, find: Finding, name: str, own_name: str = "") -> None:
+    def compare_with(self, find: Finding, name: str, own_name: str) -> None:
         """Holds the run on view against another one, on another thread."""
         recording = self._session.recording
         if recording is None:
             return
         if not self._session.visible.is_whole:
-            self.said.emit(tr("That would give away what comes next."))
+            self.said.emit(gives_away())
             return
-        self.beside, self.own_name = None, own_name or tr("this run")
-        self.lane.start(partial(self._compared, recording, find, name))
+        self.beside = self._turned = None
+        self.lane.start(partial(self._compared, recording, find, own_name, name))
         self.compared.emit()
 
-    def _compared(self, recording: Recording, find: Finding, name: str, progress: Progress) -> Beside:
+    def _compared(
+        self, recording: Recording, find: Finding, own_name: str, name: str, progress: Progress
+    ) -> tuple[Beside, Beside]:
+        """On another thread: the runs held against each other, and turned."""
         other = find(progress)
+        if not len(other.stepping.stops):
+            raise EelgrassError(tr("Nothing to compare: {0} ended before its first line ran.").format(name))
         other.prepare()
-        said = sentence(recording, other, compare(recording, other))
+        pair = Pair(recording, other)
+        said = sentence(recording, other, compare(recording, other, pair))
         self._first_known.emit(progress, said)
-        alignment = Alignment(recording, other)
-        return _known(alignment, name, said)
+        alignment = Alignment(recording, other, pair)
+        beside = Beside(alignment, own_name, name, said, differences(alignment))
+        return beside.prepare(), beside.turned().prepare()
 
     def _say_first(self, progress: Progress, said: str) -> None:
         if self.lane.is_busy and not progress.given_up.is_set():
             self.said.emit(said)
 
-    def _take(self, found: Beside) -> None:
-        self.beside = found
+    def _take(self, found: tuple[Beside, Beside]) -> None:
+        if self._session.visible.is_whole:
+            self.beside, self._turned = found
         self.compared.emit()
 
     def _hide(self) -> None:
         """Another run would give away what is to be said first."""
-        if self.beside is not None and not self._session.visible.is_whole:
+        if not self._session.visible.is_whole:
             self.end()
 
     def _forget(self) -> None:
-        if not self._stays:
+        if not self.is_swapping:
             self.end()
 
     def end(self) -> None:
         """Shows one run alone."""
         self.lane.give_up()
-        if self.beside is not None or not self._stays:
-            self.beside = None
-            self.compared.emit()
+        self.beside = self._turned = None
+        self.compared.emit()
 
     def swap(self) -> None:
         """Puts the other run on view, at the same place, and this one beside it."""
-        its = self.beside
-        if its is None:
+        if self.beside is None:
             return
-        step = self.step
-        names = self.own_name, its.name
-        self._stays = True
-        self._session.show(its.other, step)
-        self._stays = False
-        self.own_name = names[1]
-        self.beside = _known(its.alignment.turned(), names[0], its.said)
+        step, other = self.step, self.beside.other
+        self.beside, self._turned = self._turned, self.beside
+        self.is_swapping = True
+        self._session.show(other, step)
+        self.is_swapping = False
         self.compared.emit()
 
     # From one difference to the next
@@ -155,10 +186,3 @@ class RunComparison(QObject):
         """Shows a difference."""
         if self.beside is not None:
             self._session.go(self.beside.place_of(number))
-
-
-def _known(alignment: Alignment, name: str, said: str) -> Beside:
-    """With all that will be asked of it, which takes a while."""
-    assert alignment.gaps is not None
-    assert alignment.frames is not None
-    return Beside(alignment, name, said, alignment.differences)

@@ -11,6 +11,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from eelgrass.desktop.services.background import Lane
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
+from eelgrass.desktop.session.wording import gives_away
 from eelgrass.reading.trails import kept_out as keeping
 from eelgrass.reading.trails import trail as asking
 from eelgrass.reading.trails.moments import ENDS, Kind
@@ -138,7 +139,7 @@ class Trails(QObject):
     def ask_kept_out(self, module: int, line: int) -> None:
         """What kept a line out; while somebody says first, only up to the step on view."""
         if not self._session.visible.is_whole:
-            self.said.emit(tr("That would give away what comes next."))
+            self.said.emit(gives_away())
             return
         step = self._session.step
         self._start(lambda origins: _kept_out(origins, module, line, step))

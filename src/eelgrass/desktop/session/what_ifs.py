@@ -12,6 +12,7 @@ from eelgrass.desktop.services.messages import Choice, Message, Messages, told
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.comparison import RunComparison
 from eelgrass.desktop.session.session import Session
+from eelgrass.desktop.session.wording import gives_away
 from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.output import prompt
@@ -23,17 +24,19 @@ from eelgrass.trace.model import Trace
 
 @dataclass(frozen=True)
 class RunOfTree:
-    """A run: the recording, the number of the one that it departs from (-1: none), at which step, and what was set."""
+    """A run: the recording, the number of the one that it departs from (-1: none), at which step, and what it is
+    called."""
 
     recording: Recording
     parent: int
     step: int
-    words: str
+    name: str
 
 
 class WhatIfs(QObject):
     """`runs` are those of the tree, the first one at its root; `current` is the number of the one on view. A recording
-    that is opened, or made by a run of the program, begins another tree.
+    that is opened, or made by a run of the program, begins another tree; one that has changed places with the run on
+    view stands beside the first.
 
     Signals: `changed` when there is another run, or another one is on view; `asked(prompt)` when a run needs more input
     than there was.
@@ -61,13 +64,16 @@ class WhatIfs(QObject):
     def _begin(self) -> None:
         if self._goes_in:
             return
-        recording = self._session.recording
-        known = [number for number, its in enumerate(self.runs) if its.recording is recording]
-        if known:  # the two runs of a comparison have changed places
-            self.current = known[0]
+        recording, beside = self._session.recording, self._comparison.beside
+        if recording is not None and self._comparison.is_swapping and beside is not None:
+            known = [number for number, its in enumerate(self.runs) if its.recording is recording]
+            if not known:
+                self.runs.append(RunOfTree(recording, -1, 0, beside.own_name))
+            self.current = known[0] if known else len(self.runs) - 1
         else:
             self.give_up()
-            self.runs, self.current = ([RunOfTree(recording, -1, 0, "")], 0) if recording is not None else ([], -1)
+            root = [RunOfTree(recording, -1, 0, tr("the run itself"))] if recording is not None else []
+            self.runs, self.current = root, len(root) - 1
         self._say_where()
         self.changed.emit()
 
@@ -75,15 +81,15 @@ class WhatIfs(QObject):
         """The screen always says which run one is in."""
         if self.current > 0:
             back = Choice(tr("Back to the run itself"), lambda: self.go_in(0))
-            said = tr("A side run: {0}. The recording is as it was.").format(self.words)
+            said = tr("On view: {0}. The run itself is as it was.").format(self.name)
             self.messages.stand(self, Message(said, choices=(back,)))
         else:
             self.messages.over(self)
 
     @property
-    def words(self) -> str:
-        """In which what-if one is; '' in the run itself."""
-        return tr("what if {0}").format(self.runs[self.current].words) if self.current > 0 else ""
+    def name(self) -> str:
+        """What the run on view is called."""
+        return self.runs[self.current].name if self.runs else ""
 
     @property
     def is_waiting(self) -> bool:
@@ -98,7 +104,7 @@ class WhatIfs(QObject):
         if recording is None:
             return
         if not self._session.visible.is_whole:
-            raise SideRunError(tr("That would give away what comes next."))
+            raise SideRunError(gives_away())
         wanted = wish(recording, step, frame, text)
         self.messages.say(tr("Running again, up to step {0:,}, and on from there …").format(step))
         self.lane.start(partial(self._made, recording, self.current, step, wanted))
@@ -113,7 +119,7 @@ class WhatIfs(QObject):
             raise SideRunError(missing)
         made = Recording(trace)
         made.prepare()
-        return RunOfTree(made, parent, step, f"{wanted.target} = {wanted.expression}")
+        return RunOfTree(made, parent, step, tr("what if {0} = {1}").format(wanted.target, wanted.expression))
 
     def _take(self, made: RunOfTree) -> None:
         self._waiting = None
@@ -137,8 +143,7 @@ class WhatIfs(QObject):
         self.current = number
         if its.parent >= 0:
             parent = self.runs[its.parent]
-            name = tr("what if {0}").format(parent.words) if parent.words else tr("the run itself")
-            self._comparison.compare_with(lambda _progress: parent.recording, name, self.words)
+            self._comparison.compare_with(lambda _progress: parent.recording, parent.name, its.name)
         self._say_where()
         self.changed.emit()
 

@@ -12,6 +12,11 @@ from eelgrass.reading.recording import Recording
 from eelgrass.reading.visible import VisibleRun
 
 
+def gives_away() -> str:
+    """Why something is not shown while the person says first."""
+    return tr("That would give away what comes next.")
+
+
 def outcome(recording: Recording) -> Message:
     """A sentence about how a run ended, '' where there is nothing to say."""
     its = recording.trace.outcome

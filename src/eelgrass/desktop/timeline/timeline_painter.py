@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+import numpy.typing as npt
 from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPixmap
 
@@ -31,6 +32,11 @@ class Scale:
     def x_of(self, step: float) -> float:
         """Where a step lies, in pixels from the left."""
         return MARGIN + (step - self.first) / (self.end - self.first) * (self.width - 2 * MARGIN)
+
+    def xs_of(self, steps: npt.NDArray[np.int64]) -> npt.NDArray[np.float64]:
+        """Where steps lie."""
+        per_step = (self.width - 2 * MARGIN) / (self.end - self.first)
+        return (MARGIN + (steps - self.first) * per_step).astype(np.float64)
 
     def step_at(self, x: float) -> float:
         """The step at a place, in pixels from the left."""

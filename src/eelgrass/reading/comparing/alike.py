@@ -50,10 +50,6 @@ class Alike:
         key = self._a.values.get(event.key)
         return f"the element {key!r}" if event.part == Part.ITEM else str(key)
 
-    def events(self, mine: Event, its: Event) -> bool:
-        """Whether two events are about the same name, field or place, and the values are alike."""
-        return self.keys(mine, its) and self.values(mine, its)
-
     def values(self, mine: Event, its: Event) -> bool:
         """Whether the values of two events are alike."""
         self._step = mine.step, its.step
@@ -82,13 +78,9 @@ class Alike:
         known = self._known.get((ours, theirs))
         if known is None:
             known = self._same(self._a.values.get(ours), self._b.values.get(theirs))
-            if not self.has_objects(ours):
+            if not isinstance(self._a.values.get(ours), (Ref, list)):  # which stand for what they have met
                 self._known[ours, theirs] = known
         return known
-
-    def has_objects(self, value: int) -> bool:
-        """Whether a value of the first run is an object, or may hold some."""
-        return value != NOT_SET and isinstance(self._a.values.get(value), (Ref, list))
 
     def _same(self, ours: Any, theirs: Any) -> bool:
         if isinstance(ours, Ref) or isinstance(theirs, Ref):

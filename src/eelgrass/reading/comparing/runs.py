@@ -8,18 +8,19 @@ Zhang, Efficient program execution indexing, 2008, where the index is the place 
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from dataclasses import dataclass
 
 import numpy as np
 
 from eelgrass.reading.comparing.alike import Alike
-from eelgrass.reading.comparing.matched_statements import matched_statements
-from eelgrass.reading.comparing.visited import Events, Visited
+from eelgrass.reading.comparing.groups import groups
+from eelgrass.reading.comparing.visited import Events, Pair, Visited
 from eelgrass.reading.recording import Recording
-from eelgrass.trace.columns import Ints, Wides
+from eelgrass.reading.state.output import piece_with
+from eelgrass.trace.columns import Ints
+from eelgrass.trace.model import Texts
 from eelgrass.trace.values import NOT_SET
-
-_OUTPUT = 1
 
 
 @dataclass(frozen=True)
@@ -60,11 +61,10 @@ class Comparison:
         return self.path is None and self.value is None and self.output is None
 
 
-def compare(a: Recording, b: Recording) -> Comparison:
+def compare(a: Recording, b: Recording, pair: Pair | None = None) -> Comparison:
     """The first differences of two runs."""
-    matched = matched_statements(a, b)
-    one = Visited(a, {number: number for number in matched})
-    other = Visited(b, {theirs: ours for ours, theirs in matched.items()})
+    pair = pair or Pair(a, b)
+    one, other = pair.ours, pair.theirs
     common = _common(one.visited, other.visited)
     path = None
     if common < max(len(one.visited), len(other.visited)):
@@ -106,43 +106,23 @@ def _first_unlike(alike: Alike, ours: Events, theirs: Events, count: int) -> int
     unlike = np.flatnonzero((ours.place[:count] != theirs.place[:count]) | (ours.part[:count] != theirs.part[:count]))
     count = int(unlike[0]) if len(unlike) else count
     pairs = (ours.part[:count], ours.scope[:count], ours.key[:count], theirs.key[:count])
-    fresh = _first_rows(*pairs)
     doubtful = np.flatnonzero(~alike.at_a_glance(ours.value[:count], theirs.value[:count]))
-    values = doubtful[_first_rows(ours.value[doubtful], theirs.value[doubtful])]
-    for row in np.union1d(fresh, values).tolist():
-        if not alike.events(ours.at(row), theirs.at(row)):
+    values = doubtful[groups(ours.value[doubtful], theirs.value[doubtful])[0]]
+    for row in np.union1d(groups(*pairs)[0], values).tolist():
+        one, other = ours.at(row), theirs.at(row)
+        if not (alike.keys(one, other) and alike.values(one, other)):
             return int(row)
     return count
 
 
-def _first_rows(*columns: Wides) -> Wides:
-    """The rows at which a combination of numbers comes for the first time, in order."""
-    if not len(columns[0]):
-        return np.zeros(0, np.int64)
-    order = np.lexsort(columns)
-    different = np.zeros(len(order), np.bool_)
-    different[0] = True
-    for column in columns:
-        different[1:] |= column[order][1:] != column[order][:-1]
-    starts = np.flatnonzero(different)
-    found: Wides = np.sort(np.minimum.reduceat(order, starts))
-    return found
-
-
 def _first_output(a: Recording, b: Recording) -> OutputDifference | None:
-    texts = ["".join(piece.text for piece in its.output if piece.channel == _OUTPUT) for its in (a, b)]
+    texts = ["".join(its.trace.texts.of(Texts.OUTPUT)) for its in (a, b)]
     if texts[0] == texts[1]:
         return None
-    shorter = min(map(len, texts))
-    place = next((place for place in range(shorter) if texts[0][place] != texts[1][place]), shorter)
+    one, other = texts
+    lengths = range(min(map(len, texts)) + 1)
+    place = bisect_left(lengths, True, key=lambda length: one[:length] != other[:length]) - 1
     ends = [text[place : place + 40].split("\n")[0] for text in texts]
-    return OutputDifference(place, ends[0], ends[1], _printed_by(a, place), _printed_by(b, place))
-
-
-def _printed_by(recording: Recording, character: int) -> int:
-    for piece in recording.output:
-        if piece.channel == _OUTPUT:
-            if character < len(piece.text):
-                return piece.step
-            character -= len(piece.text)
-    return -1
+    printed = [piece_with(its.output, place) for its in (a, b)]
+    steps = [piece.step if piece is not None else -1 for piece in printed]
+    return OutputDifference(place, ends[0], ends[1], steps[0], steps[1])

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from eelgrass.reading.comparing.alignment import Alignment, Apart, Kind
-from eelgrass.reading.comparing.runs import Comparison, Difference, OutputDifference
+from eelgrass.reading.comparing.alignment import Alignment
+from eelgrass.reading.comparing.differences import Apart, Kind
+from eelgrass.reading.comparing.runs import Comparison, Difference
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.value_text import brief
 from eelgrass.trace.values import NOT_SET
@@ -28,10 +29,7 @@ def sentence(a: Recording, b: Recording, its: Comparison) -> str:
 
 def value_words(a: Recording, b: Recording, its: Difference) -> str:
     """A difference of value: where, of what, and both values."""
-    told = [
-        "nothing" if number == NOT_SET else brief(run.trace, number, step + 1)
-        for run, number, step in ((a, its.value_a, its.step_a), (b, its.value_b, its.step_b))
-    ]
+    told = [_brief(a, its.value_a, its.step_a), _brief(b, its.value_b, its.step_b)]
     lines = a.trace.line_of(its.step_a), b.trace.line_of(its.step_b)
     where = f"line {lines[0]}" if lines[0] == lines[1] else f"line {lines[0]}, there line {lines[1]}"
     return f"{where}: {its.what or 'an element'} is {told[0]}, and {told[1]} in the other run"
@@ -47,10 +45,7 @@ def apart_words(its: Apart, alignment: Alignment, here: str = "here", there: str
     if its.kind == Kind.OUTPUT:
         told, what = [_short(text) for text in (its.text_here, its.text_there)], "prints"
     else:
-        told = [
-            "nothing" if number == NOT_SET else brief(run.trace, number, step + 1)
-            for run, number, step in ((a, its.value_here, its.when), (b, its.value_there, its.when_there))
-        ]
+        told = [_brief(a, its.value_here, its.when), _brief(b, its.value_there, its.when_there)]
         what = f"{its.what or 'an element'} is"
         if told[0] == told[1] and its.what_there not in ("", its.what):
             return f"{line}: {its.what} is {told[0]}, {there} {its.what_there} is"
@@ -75,6 +70,10 @@ def _origins(its: Apart, alignment: Alignment, here: str, there: str) -> str:
     return f"but {here or 'here'} {into}an object {told[0]}, {there} {into}one {told[1]}"
 
 
+def _brief(run: Recording, number: int, step: int) -> str:
+    return "nothing" if number == NOT_SET else brief(run.trace, number, step + 1)
+
+
 def _more(count: int, where: str) -> str:
     return f"{count:,} {'step' if count == 1 else 'steps'} only {where}" if count else ""
 
@@ -84,8 +83,3 @@ def _short(text: str) -> str:
         return "nothing"
     told = repr(text.rstrip("\n"))
     return told if len(told) <= _MOST else told[: _MOST - 2] + "…" + told[0]
-
-
-def output_words(its: OutputDifference) -> str:
-    """A difference of output: from where on, and what stands there in both."""
-    return f"output from character {its.character:,} on: {its.text_a!r}, and {its.text_b!r} in the other run"

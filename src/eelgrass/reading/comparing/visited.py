@@ -8,11 +8,13 @@ from typing import NamedTuple
 import numpy as np
 import numpy.typing as npt
 
+from eelgrass.reading.comparing.matched_statements import matched_statements
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.trails.visits_of_writes import visit_at, visit_in
 from eelgrass.trace.columns import Ints, Wides
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import FrameEnd, StepKind
+from eelgrass.trace.program import Program
 from eelgrass.trace.values import NOT_SET
 
 #: What a frame gave back, among the parts that are written.
@@ -50,20 +52,31 @@ class Visited:
     @cached_property
     def _by_frame(self) -> tuple[Wides, Ints]:
         """(frame and step of the kept visits as one number each, sorted; the places of these visits)."""
-        keys = self.trace.steps.frame[self.steps].astype(np.int64) * (len(self.trace.steps) + 1) + self.steps
+        keys = self._keys_of(self.trace.steps.frame[self.steps], self.steps)
         order = np.argsort(keys, kind="stable")
         return keys[order], order
 
+    @cached_property
+    def _resumes(self) -> tuple[Wides, Ints]:
+        """The same of the times at which generators went on; their rows."""
+        keys = self._keys_of(self.trace.resumes.frame, self.trace.resumes.step)
+        order = np.argsort(keys, kind="stable")
+        return keys[order], order
+
+    def _keys_of(self, frames: Ints, steps: Ints) -> Wides:
+        return frames.astype(np.int64) * (len(self.trace.steps) + 1) + steps
+
     def visit_at(self, frames: Ints, steps: Ints) -> Ints:
         """The places of the latest kept visits in frames, up to steps; -1 where there is none."""
-        keys, order = self._by_frame
-        length = len(self.trace.steps) + 1
+        return np.where(steps >= 0, self._latest(*self._by_frame, frames, steps), -1)
+
+    def _latest(self, keys: Wides, rows: Ints, frames: Ints, steps: Ints) -> Ints:
+        """Of rows by their sorted keys, the latest ones of frames up to steps; -1 where there is none."""
         if not len(keys):
             return np.full(len(frames), -1, np.int64)
-        found = np.searchsorted(keys, frames.astype(np.int64) * length + steps, "right") - 1
-        is_there = (frames >= 0) & (steps >= 0) & (found >= 0)
-        is_there &= keys[np.maximum(found, 0)] // length == frames
-        return np.where(is_there, order[np.maximum(found, 0)], -1)
+        found = np.maximum(np.searchsorted(keys, self._keys_of(frames, steps), "right") - 1, 0)
+        of_frame = keys[found] // (len(self.trace.steps) + 1) == frames
+        return np.where((frames >= 0) & of_frame & (keys[found] <= self._keys_of(frames, steps)), rows[found], -1)
 
     def visits_of(self, steps: Ints) -> Ints:
         """The places of the visits at work at steps, -1 where there is none. As a call ends, its caller's goes on."""
@@ -71,16 +84,21 @@ class Visited:
         frames = trace.steps.frame[steps]
         ends = trace.steps.kind[steps] == StepKind.RETURN
         callers = trace.frames.caller[frames].copy()
-        if len(trace.resumes.step):
-            resumed = trace.resumes.frame.astype(np.int64) * (len(trace.steps) + 1) + trace.resumes.step
-            order = np.argsort(resumed, kind="stable")
-            last = (
-                np.searchsorted(resumed[order], frames.astype(np.int64) * (len(trace.steps) + 1) + steps, "right") - 1
-            )
-            its = order[np.maximum(last, 0)]
-            again = (last >= 0) & (trace.resumes.frame[its] == frames)
-            callers[again] = trace.resumes.caller[its][again]
+        latest = self._latest(*self._resumes, frames, steps)
+        callers[latest >= 0] = trace.resumes.caller[latest[latest >= 0]]
         return self.visit_at(np.where(ends, callers, frames), steps)
+
+    def visits_of_events(self, events: Events) -> Ints:
+        """The places of the visits that made events, -1 where there is none. What a frame gives back, and what a part
+        of a statement of the frame at work gave, is that frame's."""
+        trace, program = self.trace, self.trace.program
+        frames = trace.steps.frame[events.step]
+        functions = np.array([_function_of(program, its.statement) for its in program.expressions] + [-1], np.int64)
+        is_result = events.part == RESULT
+        is_own = (events.part == GIVEN) | (
+            is_result & (functions[np.where(is_result, events.scope, -1)] == trace.frames.function[frames])
+        )
+        return np.where(is_own, self.visit_at(frames, events.step), self.visits_of(events.step))
 
     def step_before(self, place: int) -> int:
         """The step of the visit before a place of the sequence; -1 at its beginning."""
@@ -123,6 +141,15 @@ class Visited:
         return Events(np.searchsorted(self.steps, step, "right"), step, *others)
 
 
+class Pair:
+    """Two runs whose statements are matched: `statements` has for those of the first text those of the second."""
+
+    def __init__(self, a: Recording, b: Recording) -> None:
+        self.statements = matched_statements(a, b)
+        self.ours = Visited(a, {number: number for number in self.statements})
+        self.theirs = Visited(b, {theirs: ours for ours, theirs in self.statements.items()})
+
+
 class Events(NamedTuple):
     """Events as columns, as `Event` has one."""
 
@@ -151,3 +178,7 @@ class Event(NamedTuple):
     key: int
     value: int
     owner: int
+
+
+def _function_of(program: Program, statement: int) -> int:
+    return program.statements[statement].function if statement >= 0 else -1
