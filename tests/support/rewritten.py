@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import ast
 import random
-import re
 
 
 def renamed(text: str) -> str:
@@ -12,11 +11,28 @@ def renamed(text: str) -> str:
     tree = ast.parse(text)
     stored = {node.id for node in ast.walk(tree) if isinstance(node, ast.Name) and isinstance(node.ctx, ast.Store)}
     outside = {node.attr for node in ast.walk(tree) if isinstance(node, ast.Attribute)}
-    words = {node.arg for node in ast.walk(tree) if isinstance(node, ast.keyword)}
+    words = {node.arg for node in ast.walk(tree) if isinstance(node, (ast.keyword, ast.arg))}
     inside = {part for node in ast.walk(tree) if isinstance(node, ast.Constant) for part in str(node.value).split()}
-    for name in stored - outside - inside - words:
-        text = re.sub(rf"\b{name}\b", f"{name}_here", text)
-    return "# another hand\n\n" + text
+    others = _Renaming(stored - outside - inside - words)
+    return "# another hand\n\n" + ast.unparse(others.visit(tree)).replace("\n", "\n\n")
+
+
+class _Renaming(ast.NodeTransformer):
+    """Gives other names wherever they stand in the tree."""
+
+    def __init__(self, names: set[str]) -> None:
+        self._names = names
+
+    def generic_visit(self, node: ast.AST) -> ast.AST:
+        for field, value in ast.iter_fields(node):
+            if isinstance(value, str) and field in ("id", "name", "rest"):
+                setattr(node, field, self._other(value))
+            elif field == "names" and isinstance(node, (ast.Global, ast.Nonlocal)):
+                node.names = [self._other(name) for name in node.names]
+        return super().generic_visit(node)
+
+    def _other(self, name: str) -> str:
+        return f"{name}_here" if name in self._names else name
 
 
 def moved(text: str, draw: random.Random) -> str:
