@@ -126,6 +126,12 @@ def test_frames_called_from_the_same_place_are_the_same(record: Record) -> None:
     assert _apart(found) == [("path", 2, ""), ("value", 2, "down"), ("output", 5, "")]
 
 
+def test_of_several_calls_in_a_statement_each_is_held_against_its_own(record: Record) -> None:
+    text = "def kept(levels):\n    return len(levels)\n\nprint([kept([1, 2]), kept([3])])\n"
+    found = Alignment(record(text), record(text.replace("[1, 2]", "[1, 5]")))
+    assert _apart(found) == [("value", 4, "levels")]
+
+
 def test_runs_of_which_one_raises_or_has_other_text_are_aligned_as_far_as_they_go(record: Record) -> None:
     plain, raising = record(_MEAN), record(_MEAN.replace("[4, 4]", "[]"))
     found = Alignment(plain, raising)

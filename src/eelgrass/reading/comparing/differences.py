@@ -119,7 +119,8 @@ def _chosen(events: Events, rows: npt.NDArray[np.bool_]) -> Events:
 def _is_last(events: Events) -> npt.NDArray[np.bool_]:
     """Of what is written to the same name, field or place in the same visit, the last; of all else, each."""
     found: npt.NDArray[np.bool_] = (events.key == NOT_SET) | (events.part >= GIVEN)
-    backwards = (column[::-1] for column in (events.place, events.part, events.scope, events.key, events.owner))
+    names = events.place, events.part, events.scope, events.key, events.owner, events.frame
+    backwards = (column[::-1] for column in names)
     found[len(found) - 1 - groups(*backwards)[0]] = True
     return found
 

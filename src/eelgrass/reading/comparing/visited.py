@@ -122,7 +122,8 @@ class Visited:
         step, which, value = told[chosen], which[chosen], slots.write_value[chosen]
         part, is_cell = slots.part[which].astype(np.int64), slots.part[which] == Part.CELL
         is_name = part == Part.NAME
-        scope = np.where(is_name, frames.function[np.where(is_name, slots.owner[which], 0)], -1)
+        owner = slots.owner[which]
+        scope = np.where(is_name, frames.function[np.where(is_name, owner, 0)], -1)
         gave = np.flatnonzero((frames.end == FrameEnd.RETURNED) & (frames.last >= 0) & (frames.last < end))
         gave = gave[self.is_kept[frames.last[gave]]]
         its = trace.results
@@ -134,7 +135,8 @@ class Visited:
             np.concatenate((scope, frames.function[gave], its.expression[told_results])),
             np.concatenate((np.where(is_cell, NOT_SET, slots.key[which]), nothing)),
             np.concatenate((value, frames.value[gave], its.value[told_results])),
-            np.concatenate((np.where(is_name, NOT_SET, slots.owner[which]), nothing)),
+            np.concatenate((np.where(is_name, NOT_SET, owner), nothing)),
+            np.concatenate((np.where(is_name, owner, NOT_SET), nothing)),
         )
         order = np.lexsort((columns[1] >= GIVEN, columns[0]))
         step, *others = (column[order].astype(np.int64) for column in columns)
@@ -160,6 +162,7 @@ class Events(NamedTuple):
     key: Wides
     value: Wides
     owner: Wides
+    frame: Wides
 
     def at(self, row: int) -> Event:
         """One of them."""
@@ -168,8 +171,8 @@ class Events(NamedTuple):
 
 class Event(NamedTuple):
     """Something stored, changed, given back (`part` GIVEN) or come to by a part of a statement (RESULT): the place of
-    the visit before, the step, the function whose name it is (or the expression), the key, the value, and the object
-    that it is in (-1: none)."""
+    the visit before, the step, the function whose name it is (or the expression), the key, the value, and the object or,
+    for a name, the frame that it is in (-1: none)."""
 
     place: int
     step: int
@@ -178,6 +181,7 @@ class Event(NamedTuple):
     key: int
     value: int
     owner: int
+    frame: int
 
 
 def _function_of(program: Program, statement: int) -> int:
