@@ -11,10 +11,13 @@ from support.driving import PATIENCE_MS, opened
 from eelgrass.desktop.beside.comparison_view import ComparisonView
 from eelgrass.desktop.commands.dialogs.what_if_dialog import WhatIfDialog
 from eelgrass.desktop.window.main_window import MainWindow
+from eelgrass.desktop.workspace import earlier_runs
 from eelgrass.desktop.workspace.other_runs import OtherRun, of_file, offered
+from eelgrass.desktop.workspace.session_file import runs_folder
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.stack.stack_rows import ValueRow
 from eelgrass.trace.files import recording_file
+from eelgrass.trace.model import Texts
 
 _TALLY = """\
 total = 0
@@ -136,6 +139,51 @@ def test_earlier_runs_and_other_cases_are_offered(
     assert [str(its.kind) for its in models.comparison.beside.differences] == ["path", "value", "output"]
 
 
+def test_of_the_runs_of_a_program_the_latest_are_kept(
+    window: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(earlier_runs, "MOST_RUNS", 3)
+    models = window.models
+    opened(window, qtbot, tmp_path / "tally.py", _TALLY)
+    program = models.workspace.program
+    assert program is not None
+    made = []
+    for _ in range(5):
+        made.append(models.earlier.latest)
+        with qtbot.waitSignal(models.run.ended, timeout=PATIENCE_MS):
+            models.launch.run_again()
+    models.writer.flush()
+    made.append(models.earlier.latest)
+    kept = sorted(runs_folder(program).glob("*.eelrec"))
+    assert kept == made[-3:]
+    monkeypatch.setattr(earlier_runs, "MOST_BYTES", 1)  # what was made last is kept all the same
+    with qtbot.waitSignal(models.run.ended, timeout=PATIENCE_MS):
+        models.launch.run_again()
+    models.writer.flush()
+    assert list(runs_folder(program).glob("*.eelrec")) == [models.earlier.latest]
+
+
+@pytest.mark.parametrize("text", ["import sys\nsys.exit(1)\n", "pass\n", "raise ValueError('mud')\n"])
+def test_a_run_without_any_likeness_is_said_to_differ(
+    window: MainWindow, qtbot: QtBot, tmp_path: Path, text: str
+) -> None:
+    opened(window, qtbot, tmp_path / "other" / "tally.py", text)
+    other = window.models.parts.session.recording
+    assert other is not None
+    recording_file.save(other.trace, tmp_path / "other.eelrec")
+    opened(window, qtbot, tmp_path / "tally.py", _TALLY)
+    _beside(window, qtbot, of_file(tmp_path / "other.eelrec"))
+    session, view = window.models.parts.session, window.view(ComparisonView)
+    assert view.said.text().startswith("Beside other.eelrec: ")
+    first = view.rows.item(0)
+    assert first is not None
+    assert first.text().startswith("the beginning: the ways part; ")
+    session.move("last")
+    window.actions_by_id["swap"].trigger()
+    assert session.recording is not None
+    assert len(session.recording.trace.steps) == len(other.trace.steps)
+
+
 def _what_if(window: MainWindow, qtbot: QtBot, text: str) -> None:
     what_ifs, comparison = window.models.what_ifs, window.models.comparison
     before = len(what_ifs.runs)
@@ -172,6 +220,14 @@ def test_what_ifs_are_a_tree_that_one_can_go_back_in(window: MainWindow, qtbot: 
     view.tree.itemClicked.emit(first)
     assert (session.recording, what_ifs.current) == (recording, 0)
     assert "what if" not in window.notice_bar.text()
+    recording_file.save(recording.trace, tmp_path / "other.eelrec")
+    _beside(window, qtbot, of_file(tmp_path / "other.eelrec"))
+    window.actions_by_id["swap"].trigger()
+    names = [its.name for its in what_ifs.runs]  # what is put on view from a file stands beside the tree
+    assert names == ["the run itself", "what if bed = 40", "what if total = 5", "other.eelrec"]
+    assert what_ifs.current == 3
+    what_ifs.go_in(1)
+    assert session.recording is what_ifs.runs[1].recording
 
 
 def test_what_cannot_be_set_is_said_where_it_is_asked(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
@@ -211,3 +267,19 @@ def test_a_what_if_that_needs_more_input_asks_for_it(window: MainWindow, qtbot: 
         window.input_line.given.emit("reef")
     assert session.recording is not None
     assert "".join(session.recording.trace.texts.pieces).endswith("reef\nreef\n")
+
+
+def test_a_what_if_of_a_run_that_read_its_input_to_the_end_does_not_ask(
+    window: MainWindow, qtbot: QtBot, tmp_path: Path
+) -> None:
+    reads = "import sys\nfactor = 2\nfor line in sys.stdin:\n    print(factor * int(line))\n"
+    (tmp_path / "reads.py").write_text(reads)
+    run, typed = window.models.run, ["1", "4"]
+    run.asked.connect(lambda _prompt: run.answer(typed.pop(0)) if typed else run.end_input())
+    opened(window, qtbot, tmp_path / "reads.py")
+    session = window.models.parts.session
+    assert session.recording is not None
+    session.go(int(session.recording.visits.of_line(0, 3)[0]))
+    _what_if(window, qtbot, "factor = 3")
+    assert window.input_line.isHidden()
+    assert "".join(session.recording.trace.texts.of(Texts.OUTPUT)) == "3\n12\n"

@@ -91,6 +91,19 @@ def _apart(found: Alignment) -> list[tuple[str, int, str]]:
     ]
 
 
+def test_ends_and_prints_of_their_own_are_differences(record: Record) -> None:
+    plain = record("level = 3\nprint(level)")
+    raising = compare(plain, record("level = 3\nprint(level)\nraise ValueError(level)"))
+    assert raising.path is not None
+    assert raising.ends == ("comes to its end", "ends with ValueError")
+    found = differences(Alignment(plain, record("print('first')\nlevel = 3\nprint('then')\nprint(level)\nexit(2)")))
+    assert [(its.kind, its.here, its.text_here, its.text_there) for its in found] == [
+        ("output", -1, "", "first\n"),
+        ("output", 1, "", "then\n"),
+        ("path", 2, "comes to its end", "exits with status 2"),
+    ]
+
+
 def test_after_they_part_the_runs_go_on_together(record: Record) -> None:
     plain, changed = record(_MEAN), record(_MEAN.replace("> 9", "> 2"))
     found = Alignment(plain, changed)

@@ -7,18 +7,16 @@ from eelgrass.reading.comparing.differences import Apart, Kind, differences
 from eelgrass.reading.comparing.sentences import apart_words
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.visible import VisibleRun
-from eelgrass.trace.model import Trace
 
 
-def first_wrong(given: Trace, model: Trace) -> str:
+def first_wrong(given: Recording, model: Recording) -> str:
     """That moment in a sentence, with the values in both; '' where the runs do the same."""
-    recording = Recording(given)
-    alignment = Alignment(recording, Recording(model))
+    alignment = Alignment(given, model)
     its = next(iter(differences(alignment)), None)
     if its is None:
         return ""
     words = apart_words(its, alignment, "", "with the model")
-    return f"First otherwise than the model {_where(recording, its)}{words}."
+    return f"First otherwise than the model {_where(given, its)}{words}."
 
 
 def _where(recording: Recording, its: Apart) -> str:

@@ -11,6 +11,7 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 from fnmatch import fnmatchcase
 from pathlib import Path
+from threading import Lock
 from typing import Any, Literal
 
 from eelgrass.lessons.call_only import ANSWER, alone
@@ -52,16 +53,36 @@ class Result:
         return self.verdict == "passed"
 
 
-def judge(exercise: Exercise, case: Case, text: str, hints_used: int | None = None) -> Result:
+class ModelRuns:
+    """How the model of an exercise runs its cases: each is run when it is first asked for, from whatever thread."""
+
+    def __init__(self, exercise: Exercise) -> None:
+        self._exercise = exercise
+        self._runs: dict[Case, Recording | None] = {}
+        self._lock = Lock()
+
+    def of(self, case: Case) -> Recording | None:
+        """The model's run of a case; none where there is no model, or it cannot be run."""
+        with self._lock:
+            if case not in self._runs:
+                model = self._exercise.model
+                trace = recorded(self._exercise, case, model) if model is not None else ""
+                self._runs[case] = None if isinstance(trace, str) else Recording(trace)
+            return self._runs[case]
+
+
+def judge(
+    exercise: Exercise, case: Case, text: str, hints_used: int | None = None, models: ModelRuns | None = None
+) -> Result:
     """Runs a case of an exercise with a program of this text, apart from everything, and judges it; for a student who
     has used so many hints, or for who makes the exercise."""
     trace = recorded(exercise, case, text)
     result, after = judged(case, trace), exercise.first_wrong_after
     may_tell = after is not None and (hints_used is None or hints_used >= after)
-    if result.is_passed or not may_tell or exercise.model is None or isinstance(trace, str):
+    if result.is_passed or not may_tell or isinstance(trace, str):
         return result
-    model = recorded(exercise, case, exercise.model)
-    return result if isinstance(model, str) else replace(result, first_wrong=first_wrong(trace, model))
+    model = (models or ModelRuns(exercise)).of(case)
+    return result if model is None else replace(result, first_wrong=first_wrong(Recording(trace), model))
 
 
 def recorded(exercise: Exercise, case: Case, text: str) -> Trace | str:
@@ -86,9 +107,11 @@ def judge_all(
     """Judges all cases of many programs, given as (name, text), on the machine's cores; (name, results) in the order
     given, each as soon as it is known."""
     # One more than there are cores, since each run has to be set up and read before and after it takes a core.
+    models = ModelRuns(exercise)
     with ThreadPoolExecutor(jobs or (os.cpu_count() or 1) + 1) as workers:
         asked = [
-            (name, [workers.submit(judge, exercise, case, text) for case in exercise.cases]) for name, text in texts
+            (name, [workers.submit(judge, exercise, case, text, None, models) for case in exercise.cases])
+            for name, text in texts
         ]
         for name, waiting in asked:
             yield name, [one.result() for one in waiting]

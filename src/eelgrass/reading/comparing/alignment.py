@@ -60,6 +60,12 @@ class Alignment:
         place, visit = find(self.here, step + 1) - 1, find(visits, step + 1) - 1
         return place < 0 or visit < 0 or int(visits[visit]) != int(self.here[place])
 
+    @property
+    def has_nothing_in_common(self) -> bool:
+        """Whether something ran, and no statement that either run came to is one of the other's text."""
+        ran = any(len(its.stepping.stops) for its in (self.a, self.b))
+        return ran and not any(len(run.steps) for run in self.runs)
+
     @cached_property
     def frames(self) -> dict[int, int]:
         """For frames of this run, those of the other that are the same."""

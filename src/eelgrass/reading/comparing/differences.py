@@ -11,6 +11,7 @@ import numpy.typing as npt
 
 from eelgrass.reading.comparing.alignment import Alignment
 from eelgrass.reading.comparing.alike import Alike
+from eelgrass.reading.comparing.ends import other_ends
 from eelgrass.reading.comparing.groups import groups, nth_in_group
 from eelgrass.reading.comparing.visited import GIVEN, RESULT, Event, Events
 from eelgrass.trace.columns import Ints, Wides
@@ -37,7 +38,8 @@ _ORDER = (Kind.VALUE, Kind.OUTPUT, Kind.PATH)
 class Apart:
     """A difference: the visits in both runs at which it is (-1: before the first), and `when`, at which steps, it comes
     to be seen. `what`: the name, field or place, with the numbers of both values and of the objects that they are in
-    (-1: none); or the texts that were printed; or how many visits of its own each run makes after it."""
+    (-1: none); or the texts that were printed; or how many visits of its own each run makes after it, or how it
+    ends."""
 
     kind: Kind
     when: int
@@ -81,13 +83,20 @@ def differences(alignment: Alignment) -> list[Apart]:
 
 
 def _paths(alignment: Alignment) -> list[Apart]:
-    """Where, after the same visit, the runs go on otherwise."""
+    """Where, after the same visit, the runs go on otherwise, or end otherwise."""
     here, there = (np.concatenate(([-1], steps)) for steps in (alignment.here, alignment.there))
     found = []
+    if alignment.has_nothing_in_common:
+        more_here, more_there = (len(its.stepping.stops) for its in (alignment.a, alignment.b))
+        return [Apart(Kind.PATH, -1, -1, -1, -1, more_here=more_here, more_there=more_there)]
     for place in np.flatnonzero(alignment.is_parting).tolist():
         at = int(here[place]), int(there[place])
         more = (int(its[place]) for its in alignment.alone)
         found.append(Apart(Kind.PATH, *at, *at, more_here=next(more), more_there=next(more)))
+    ends = other_ends(alignment.a.trace, alignment.b.trace)
+    if ends is not None and not alignment.is_parting[-1]:
+        at = int(here[-1]), int(there[-1])
+        found.append(Apart(Kind.PATH, *at, *at, text_here=ends[0], text_there=ends[1]))
     return found
 
 
@@ -215,7 +224,7 @@ def _printed(alignment: Alignment) -> list[Apart]:
     ours, theirs = (_texts(alignment, side) for side in (0, 1))
     found = []
     for pair in sorted({*ours, *theirs}):
-        at = int(alignment.here[pair]), int(alignment.there[pair])
+        at = (int(alignment.here[pair]), int(alignment.there[pair])) if pair >= 0 else (-1, -1)
         (when, text), (when_there, other) = ours.get(pair, (-1, "")), theirs.get(pair, (-1, ""))
         when = when if text else alignment.here_by(when_there)
         when_there = when_there if other else alignment.there_by(when)
@@ -225,13 +234,16 @@ def _printed(alignment: Alignment) -> list[Apart]:
 
 
 def _texts(alignment: Alignment, side: int) -> dict[int, tuple[int, str]]:
-    """By pair of visits: at which step one of them first printed on standard output, and what."""
+    """By pair of visits (-1: before the first): at which step one of them first printed on standard output, and what.
+    What was printed by what only one text has counts as of the visit before it."""
     run, pair_of = alignment.runs[side], _pairs(alignment, side)
     texts = run.trace.texts
     chosen = np.flatnonzero((texts.channel == Texts.OUTPUT) & (texts.step >= 0))
+    visits = run.visits_of(texts.step[chosen])
+    visits = np.where(visits < 0, np.searchsorted(run.steps, texts.step[chosen], "right") - 1, visits)
     found: dict[int, tuple[int, str]] = {}
-    for row, pair in zip(chosen.tolist(), pair_of[run.visits_of(texts.step[chosen])].tolist(), strict=True):
-        if pair >= 0:
+    for row, visit, pair in zip(chosen.tolist(), visits.tolist(), pair_of[visits].tolist(), strict=True):
+        if pair >= 0 or visit < 0:
             first, before = found.get(pair, (int(texts.step[row]), ""))
             found[pair] = first, before + texts.pieces[row]
     return found

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ast
+import re
 from collections import defaultdict
 from collections.abc import Hashable, Sequence
 from difflib import SequenceMatcher
@@ -14,6 +15,7 @@ from eelgrass.trace.program import EXPRESSION
 Keys = list[tuple[str, str, str]]
 #: What functions whose names differ must have in common.
 _ALIKE = 0.6
+_WORD = re.compile(r"\w+")
 
 
 def matched_statements(a: Recording, b: Recording) -> dict[int, int]:
@@ -117,7 +119,8 @@ def _share(ours: list[int], theirs: list[int], keys: list[Keys]) -> float:
 
 def _in_order(ours: list[int], theirs: list[int], our_keys: Keys, their_keys: Keys) -> dict[int, int]:
     """The statements of one function, in their order: first those that are the same with their names, between these
-    those that are the same without; of what is left, each with the first one of its kind."""
+    those that are the same without; of what is left, each with the first one of its kind, of calls with the first that
+    has a word in common."""
     found: dict[int, int] = {}
     for tag, first, end, low, high in _opcodes([our_keys[its] for its in ours], [their_keys[its] for its in theirs]):
         if tag == "equal":
@@ -136,11 +139,17 @@ def _renamed(ours: list[int], theirs: list[int], our_keys: Keys, their_keys: Key
         elif tag == "replace":
             place = low
             for number in range(first, end):
-                same = [it for it in range(place, high) if after[it][0] == before[number][0]]
+                same = [it for it in range(place, high) if _is_of_kind(our_keys[ours[number]], their_keys[theirs[it]])]
                 if same:
                     found[ours[number]] = theirs[same[0]]
                     place = same[0] + 1
     return found
+
+
+def _is_of_kind(one: tuple[str, str, str], other: tuple[str, str, str]) -> bool:
+    if one[0] == "expr":
+        return one[0] == other[0] and not set(_WORD.findall(one[2])).isdisjoint(_WORD.findall(other[2]))
+    return one[0] == other[0]
 
 
 def _opcodes(before: Sequence[Hashable], after: Sequence[Hashable]) -> Sequence[tuple[str, int, int, int, int]]:

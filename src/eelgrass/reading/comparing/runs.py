@@ -14,6 +14,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from eelgrass.reading.comparing.alike import Alike
+from eelgrass.reading.comparing.ends import other_ends
 from eelgrass.reading.comparing.groups import groups
 from eelgrass.reading.comparing.visited import Events, Pair, Visited
 from eelgrass.reading.recording import Recording
@@ -47,13 +48,15 @@ class OutputDifference:
 
 @dataclass(frozen=True)
 class Comparison:
-    """`path`: the decision after which the runs go to different statements; `value`: the first thing that was stored,
-    changed, handed over or given back otherwise before that; `aligned` visits are the same."""
+    """`path`: the decision after which the runs go to different statements, or end otherwise, which `ends` then has in
+    words; `value`: the first thing that was stored, changed, handed over or given back otherwise before that; `aligned`
+    visits are the same."""
 
     path: Difference | None
     value: Difference | None
     output: OutputDifference | None
     aligned: int
+    ends: tuple[str, str] | None = None
 
     @property
     def is_same(self) -> bool:
@@ -66,12 +69,14 @@ def compare(a: Recording, b: Recording, pair: Pair | None = None) -> Comparison:
     pair = pair or Pair(a, b)
     one, other = pair.ours, pair.theirs
     common = _common(one.visited, other.visited)
+    most = max(len(one.visited), len(other.visited))
+    ends = other_ends(a.trace, b.trace) if common == most else None
+    nothing_in_common = not most and max(len(a.stepping.stops), len(b.stepping.stops)) > 0
     path = None
-    if common < max(len(one.visited), len(other.visited)):
-        steps = (one.step_before(common), other.step_before(common))
-        path = Difference(*steps)
+    if common < most or ends is not None or nothing_in_common:
+        path = Difference(one.step_before(common), other.step_before(common))
     value = _first_value(one, other, common)
-    return Comparison(path, value, _first_output(a, b), common)
+    return Comparison(path, value, _first_output(a, b), common, ends)
 
 
 def _common(one: Ints, other: Ints) -> int:

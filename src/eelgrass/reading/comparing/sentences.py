@@ -18,6 +18,8 @@ def sentence(a: Recording, b: Recording, its: Comparison) -> str:
         return f"The runs are the same: {its.aligned:,} steps, all values and the output."
     if its.value is not None and its.value.step_a >= 0 and its.value.step_b >= 0:
         return f"First at {value_words(a, b, its.value)}."
+    if its.ends is not None and its.aligned:
+        return f"The same way, {its.aligned:,} steps long; then one run {its.ends[0]}, the other {its.ends[1]}."
     if its.path is not None and its.path.step_a >= 0 and its.path.step_b >= 0:
         return (
             f"The runs part after line {a.trace.line_of(its.path.step_a)}, {its.aligned:,} steps from their beginning."
@@ -39,6 +41,9 @@ def apart_words(its: Apart, alignment: Alignment, here: str = "here", there: str
     """One difference in words: where, what, and both ways or values; `here` and `there` stand for the runs."""
     a, b = alignment.a, alignment.b
     line = f"line {a.trace.line_of(its.here)}" if its.here >= 0 else "the beginning"
+    if its.kind == Kind.PATH and its.text_here:
+        ends = (f"{its.text_here} {here}".strip(), f"{its.text_there} {there}")
+        return f"{line}: the last in both; the run {', '.join(ends)}"
     if its.kind == Kind.PATH:
         more = [_more(its.more_here, here or "here"), _more(its.more_there, there)]
         return f"{line}: the ways part; {' and '.join(part for part in more if part)} follow"

@@ -125,7 +125,8 @@ class Visited:
         owner = slots.owner[which]
         scope = np.where(is_name, frames.function[np.where(is_name, owner, 0)], -1)
         gave = np.flatnonzero((frames.end == FrameEnd.RETURNED) & (frames.last >= 0) & (frames.last < end))
-        gave = gave[self.is_kept[frames.last[gave]]]
+        gives = np.array([its.kind not in ("module", "class") for its in trace.program.functions], np.bool_)
+        gave = gave[self.is_kept[frames.last[gave]] & gives[frames.function[gave]]]
         its = trace.results
         told_results = np.flatnonzero((its.step < end) & self.is_kept[its.step] & with_results)
         nothing = np.full(len(gave) + len(told_results), NOT_SET)
@@ -171,8 +172,8 @@ class Events(NamedTuple):
 
 class Event(NamedTuple):
     """Something stored, changed, given back (`part` GIVEN) or come to by a part of a statement (RESULT): the place of
-    the visit before, the step, the function whose name it is (or the expression), the key, the value, and the object or,
-    for a name, the frame that it is in (-1: none)."""
+    the visit before, the step, the function whose name it is (or the expression), the key, the value, and the object
+    or, for a name, the frame that it is in (-1: none)."""
 
     place: int
     step: int
