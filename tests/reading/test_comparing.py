@@ -91,6 +91,30 @@ def _apart(found: Alignment) -> list[tuple[str, int, str]]:
     ]
 
 
+@pytest.mark.parametrize(
+    ("levels", "found"),
+    [
+        ("[5, 1, 2, 99, 3]", [("value", 3, "level"), ("path", 3, "")]),  # 5 goes before all others
+        ("[1, 99, 3]", [("value", 3, "level"), ("path", 3, "")]),
+        ("[1, 2, 99, 3, 7]", [("path", 3, "")]),
+    ],
+)
+def test_passes_are_matched_by_what_a_loop_goes_over(
+    record: Record, levels: str, found: list[tuple[str, int, str]]
+) -> None:
+    apart = _apart(Alignment(record(_MEAN), record(_MEAN.replace("[1, 2, 99, 3]", levels))))
+    assert apart[0] == ("value", 12, "levels")
+    assert apart[1 : 1 + len(found)] == found
+    assert sum(kind == "path" for kind, _, _ in apart) == 1
+
+
+def test_in_passes_matched_by_what_they_go_over_calls_and_loops_are_the_same(record: Record) -> None:
+    text = "def down(n):\n    for k in range(n):\n        print(k)\n\nfor n in [4, 2, 3]:\n    down(n)\n"
+    found = Alignment(record(text), record(text.replace("[4, 2, 3]", "[4, 1, 2, 3]")))
+    assert _apart(found) == [("value", 5, "n"), ("path", 5, "")]
+    assert len(found.here) == len(found.runs[0].steps)
+
+
 def test_ends_and_prints_of_their_own_are_differences(record: Record) -> None:
     plain = record("level = 3\nprint(level)")
     raising = compare(plain, record("level = 3\nprint(level)\nraise ValueError(level)"))

@@ -9,7 +9,8 @@ from functools import cached_property
 import numpy as np
 import numpy.typing as npt
 
-from eelgrass.reading.comparing.execution_index import indexes
+from eelgrass.reading.comparing.execution_index import Indexes
+from eelgrass.reading.comparing.fitting import fitted
 from eelgrass.reading.comparing.visited import Pair
 from eelgrass.reading.recording import Recording
 from eelgrass.trace.columns import Ints, find
@@ -30,7 +31,7 @@ class Alignment:
         if np.array_equal(pair.ours.visited, pair.theirs.visited):
             self.places: tuple[Ints, Ints] = (np.arange(len(pair.ours.steps)),) * 2
         else:
-            self.places = _joined(indexes(pair.ours, functions), indexes(pair.theirs, same))
+            self.places = _joined(*fitted(Indexes(pair.ours, functions), Indexes(pair.theirs, same)))
         self.here: Ints = pair.ours.steps[self.places[0]]
         self.there: Ints = pair.theirs.steps[self.places[1]]
 

@@ -18,15 +18,54 @@ _ODD = np.uint64(0x9E3779B97F4A7C15)
 _MASK = (1 << 64) - 1
 
 
-def indexes(run: Visited, functions: dict[int, int]) -> Numbers:
-    """The index of each kept visit; `functions` has the number that a function has in both runs."""
-    steps = run.trace.steps
-    frames, statements = steps.frame[run.steps], steps.statement[run.steps]
-    order = np.argsort(frames, kind="stable")
-    within = np.empty(len(order), np.uint64)
-    within[order] = _within_frames(run, frames[order], statements[order])
-    of_frame = _frames(run, within, functions)
-    return _mixed(within ^ of_frame[frames])
+class Indexes:
+    """The indexes of the kept visits of a run; `functions` has the number that a function has in both runs. `loops` are
+    the passes of its loops, which may be counted otherwise where that fits another run better."""
+
+    def __init__(self, run: Visited, functions: dict[int, int]) -> None:
+        self.run = run
+        self._functions = functions
+        steps = run.trace.steps
+        self.frames = steps.frame[run.steps]
+        order = np.argsort(self.frames, kind="stable")
+        statements = steps.statement[run.steps][order]
+        self._order = order
+        self._own = _mixed(run.number_of[statements].astype(np.uint64) + np.uint64(1))
+        self.loops = _loops(run, self.frames[order], statements, order)
+
+    def numbers(self) -> Numbers:
+        """The index of each kept visit."""
+        return self._mixed_with_frames(self._within())
+
+    def instances(self, loop: Passes) -> Numbers:
+        """For each header of a loop, what its instance is the same by in both runs: the index without its pass."""
+        within = self._within()
+        within[loop.visits] -= loop.terms()
+        return self._mixed_with_frames(within)[loop.visits[loop.headers]]
+
+    def _within(self) -> Numbers:
+        """What tells the visits of one frame apart."""
+        found = np.empty(len(self._order), np.uint64)
+        found[self._order] = self._own
+        for loop in self.loops:
+            found[loop.visits] += loop.terms()
+        return found
+
+    def _mixed_with_frames(self, within: Numbers) -> Numbers:
+        return _mixed(within ^ _frames(self.run, within, self._functions)[self.frames])
+
+
+class Passes:
+    """The passes of one loop of the program: its `number` in both runs, the places of the kept `visits` that are in it
+    or are its header, in the order of frames and time, the pass `of` each, the place among these of each header, and
+    the instance that each header belongs to."""
+
+    def __init__(self, number: int, visits: Ints, of: Ints, headers: Ints, instances: Ints) -> None:
+        self.number, self.visits, self.of, self.headers, self.instances = number, visits, of, headers, instances
+
+    def terms(self) -> Numbers:
+        """What the passes add to the indexes of their visits."""
+        return _mixed(self.of.astype(np.uint64) + np.uint64((self.number + 1) << 32))
 
 
 def _mixed(numbers: Numbers) -> Numbers:
@@ -37,10 +76,10 @@ def _mixed(numbers: Numbers) -> Numbers:
     return mixed ^ (mixed >> np.uint64(29))
 
 
-def _within_frames(run: Visited, frames: Ints, statements: Ints) -> Numbers:
-    """What tells the visits of one frame apart; rows in the order of frames and time."""
+def _loops(run: Visited, frames: Ints, statements: Ints, visits: Ints) -> list[Passes]:
+    """The loops of a run, outer ones first; rows are in the order of frames and time."""
     program = run.trace.program
-    found = _mixed(run.number_of[statements].astype(np.uint64) + np.uint64(1))
+    found = []
     function_of = np.array([its.function for its in program.statements], np.int64)
     around = _loops_around(program)
     loops = sorted({loop for its in around for loop in its})
@@ -51,10 +90,11 @@ def _within_frames(run: Visited, frames: Ints, statements: Ints) -> Numbers:
         for loop in loops:
             if function_of[loop] == function and run.number_of[loop] >= 0:
                 outer = around[loop][-2:-1]
-                passes = _passes(its, loop, begins | (its == outer[0]) if outer else begins)
+                anew = begins | (its == outer[0]) if outer else begins
                 inside = np.array([loop in chain for chain in around])[its]
-                number = np.uint64((int(run.number_of[loop]) + 1) << 32)
-                found[rows[inside]] += _mixed(passes[inside].astype(np.uint64) + number)
+                headers = np.flatnonzero(its[inside] == loop)
+                passes, instances = _passes(its, loop, anew)[inside], np.cumsum(anew)[inside][headers]
+                found.append(Passes(int(run.number_of[loop]), visits[rows[inside]], passes, headers, instances))
     return found
 
 
