@@ -112,6 +112,19 @@ def test_the_other_run_waits_and_takes_the_place_of_this_one(window: MainWindow,
     assert _depths(window)["total"] == "7"
 
 
+def test_names_that_are_called_otherwise_stand_beside_each_other(
+    window: MainWindow, qtbot: QtBot, tmp_path: Path
+) -> None:
+    opened(window, qtbot, tmp_path / "other" / "tally.py", _OTHER.replace("total", "so_far").replace("bed", "row"))
+    other = window.models.parts.session.recording
+    assert other is not None
+    recording_file.save(other.trace, tmp_path / "other.eelrec")
+    opened(window, qtbot, tmp_path / "tally.py", _TALLY)
+    _beside(window, qtbot, of_file(tmp_path / "other.eelrec"))
+    window.models.parts.session.move("last")
+    assert _depths(window) == {"total": "here 10 · there 7", "bed": "6"}
+
+
 def test_a_file_that_is_no_recording_is_said(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     opened(window, qtbot, tmp_path / "tally.py", _TALLY)
     (tmp_path / "broken.eelrec").write_text("nothing")

@@ -11,6 +11,7 @@ import numpy.typing as npt
 
 from eelgrass.reading.comparing.execution_index import Indexes
 from eelgrass.reading.comparing.fitting import fitted
+from eelgrass.reading.comparing.matched_names import MatchedNames
 from eelgrass.reading.comparing.visited import Pair
 from eelgrass.reading.recording import Recording
 from eelgrass.trace.columns import Ints, find
@@ -23,7 +24,7 @@ class Alignment:
 
     def __init__(self, a: Recording, b: Recording, pair: Pair | None = None) -> None:
         pair = pair or Pair(a, b)
-        self.a, self.b = a, b
+        self.a, self.b, self._statements = a, b, pair.statements
         self.runs = pair.ours, pair.theirs
         ours, theirs = a.trace.program.statements, b.trace.program.statements
         functions = {ours[one].function: theirs[other].function for one, other in pair.statements.items()}
@@ -75,6 +76,11 @@ class Alignment:
         return dict(zip(frames.tolist(), theirs[first].tolist(), strict=True))
 
     @cached_property
+    def names(self) -> MatchedNames:
+        """What names of this run's text are called in the other's."""
+        return MatchedNames(self.a, self.b, self._statements)
+
+    @cached_property
     def alone(self) -> tuple[Ints, Ints]:
         """How many visits each run makes of its own: before the first that both make, and after each of these."""
         found = []
@@ -103,9 +109,10 @@ class Alignment:
     def turned(self) -> Alignment:
         """The same with the runs in each other's places."""
         other = copy(self)
-        for name in ("frames", "alone", "is_parting", "gaps"):  # which are worked out when they are asked for
+        for name in ("frames", "names", "alone", "is_parting", "gaps"):  # which are worked out when they are asked for
             vars(other).pop(name, None)
         other.a, other.b = self.b, self.a
+        other._statements = {there: here for here, there in self._statements.items()}
         other.runs, other.places = self.runs[::-1], self.places[::-1]
         other.here, other.there = self.there, self.here
         return other
