@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from eelgrass.errors import EelgrassError
-from eelgrass.runs.choosing import choice
+from eelgrass.runs.choosing import Choice, choice
 from eelgrass.runs.order import MAX_ELEMENTS, MAX_RECORDING_MIB, CannotRunError, Order, kept_clock
 from eelgrass.trace.model import Texts, Trace
 
@@ -44,7 +44,7 @@ def again(trace: Trace) -> Order:
     program, module, seed = case.get("program"), case.get("module"), case.get("seed")
     if not isinstance(program, str) or module not in (None, "pytest") or not Path(program).is_file():
         raise SideRunError("The program of this recording is not on this machine, so its functions cannot be run.")
-    python = _python(case, Path(program).parent)
+    chosen = _python(case, Path(program).parent)
     arguments, opened = case.get("arguments"), case.get("open_libraries")
     order = Order(
         Path(program),
@@ -53,7 +53,8 @@ def again(trace: Trace) -> Order:
         arguments=tuple(map(str, arguments if isinstance(arguments, list) else [])),
         open_libraries=tuple(map(str, opened if isinstance(opened, list) else [])),
         seed=seed if isinstance(seed, int) else None,
-        python=python,
+        python=chosen.interpreter.python,
+        python_found=chosen.words,
         max_steps=0,
         max_elements=_bounds(case)[0],
         max_recording_mib=_bounds(case)[1],
@@ -63,17 +64,18 @@ def again(trace: Trace) -> Order:
     return order
 
 
-def _python(case: dict[str, Any], folder: Path) -> Path | None:
+def _python(case: dict[str, Any], folder: Path) -> Choice:
     """The Python for that: the one of the folder, never one that only the recording names."""
     made_by = case.get("python")
     try:
-        found = choice(folder).interpreter
+        chosen = choice(folder)
     except CannotRunError as error:
         raise SideRunError(str(error)) from error
+    found = chosen.interpreter
     version = str(made_by.get("version")) if isinstance(made_by, dict) else ""
     if version and version.split(".")[:2] != [str(part) for part in found.version[:2]]:
         raise SideRunError(
             f"This recording was made by Python {version}, and the programs of this folder are run by {found.name}: "
             "nothing can be run aside in it."
         )
-    return found.python
+    return chosen

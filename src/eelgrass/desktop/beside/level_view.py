@@ -39,6 +39,7 @@ class LevelView(QAbstractScrollArea):
 
     def _dress(self) -> None:
         self._set_range()
+        self._follow()
         self.canvas.update()
 
     @property
@@ -108,6 +109,7 @@ class LevelView(QAbstractScrollArea):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         self._set_range()
+        self._follow()
 
     # Painting
 

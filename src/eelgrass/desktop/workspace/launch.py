@@ -223,9 +223,9 @@ class Launch(QObject):
         version, file, found = (str(told.get(key) or "") for key in ("version", "file", "found"))
         if self._workspace.program is None:
             return tr("made by Python {0}").format(version), file
-        short = f"Python {'.'.join(version.split('.')[:2])}, {found}"
         module = self._session.recording.trace.case.get("module") if self._session.recording is not None else None
-        return f"{short}, {module}" if module else short, f"Python {version}: {file}"
+        parts = (f"Python {'.'.join(version.split('.')[:2])}", found, str(module or ""))
+        return ", ".join(filter(None, parts)), f"Python {version}: {file}"
 
     def run_again(self) -> None:
         """Runs the program again, typing for the person what was typed before."""
