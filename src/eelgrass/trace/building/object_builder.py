@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 
 from eelgrass.recorder import wire
-from eelgrass.trace.building.sequence_builder import CellOrder, Sequence
+from eelgrass.trace.building.sequence_builder import CellOrder, Sequence, alike_at_ends, ranked
 from eelgrass.trace.building.slot_builder import SlotBuilder
 from eelgrass.trace.building.stream import StreamError
 from eelgrass.trace.building.told import IMPOSSIBLE_LENGTH, NEVER_DESCRIBED, SHAPES, LastTold, Parts, Patch
@@ -119,13 +119,14 @@ class ObjectBuilder:
             known = {place: slot for place, slot in known.items() if place[0] == Part.FIELD}
         now = self._told(number, items, keys, fields)
         if not known and len(now) > _FEW:
+            self._slots.settle()  # of keys that are gone, the last write may still be waiting
             for part in {part for part, _ in now}:
                 its_keys, its_values = zip(*((key, its) for (of, key), its in now.items() if of == part), strict=True)
                 self._fill(number, part, its_keys, its_values, step)
             return
         gone = [place for place, slot in known.items() if place not in now and self._now[slot] != NOT_SET]
         for place in gone:
-            self.store(number, *place, NOT_SET, step)
+            self._take_out(number, place, step)
         for place, its in now.items():
             slot = known.get(place)
             if slot is None or self._now[slot] != its:
@@ -187,10 +188,17 @@ class ObjectBuilder:
         """Takes a key or element away, if it is there."""
         slot = self._known(number).get((Part.ITEM, key))
         if slot is not None and self._now[slot] != NOT_SET:
-            self._write(slot, NOT_SET, step)
+            self._take_out(number, (Part.ITEM, key), step)
             keys = self._ordered.get(number)
             if keys is not None:
                 self.order(number, [its for its in keys if self._values.number(its) != key], step)
+
+    def _take_out(self, number: int, place: tuple[int, int], step: int) -> None:
+        """Writes that there is nothing any more. Keys that are gone are known again when they come back."""
+        known = self._inside[number]
+        self._write(known[place], NOT_SET, step)
+        if self._shape[number] not in _BY_PLACE:
+            del known[place]
 
     def order(self, number: int, keys: list[Any], step: int) -> None:
         """Takes the order of a dictionary's keys, where it is another one than that in which they came to be."""
@@ -338,10 +346,7 @@ class ObjectBuilder:
         sequence = self._sequences.get(number)
         slots = list(sequence.filled) if sequence else self._item_slots(known, size)
         before = [self._now[slot] for slot in slots]
-        shorter = min(size, len(now))
-        front = next((place for place in range(shorter) if before[place] != now[place]), shorter)
-        most = shorter - front
-        back = next((place for place in range(most) if before[-1 - place] != now[-1 - place]), most)
+        front, back = alike_at_ends(before, now)
         count, items = size - front - back, now[front : len(now) - back]
         if sequence is not None and count == len(items):
             for place, value in enumerate(items, front):
@@ -375,11 +380,8 @@ class ObjectBuilder:
     def cells(self) -> tuple[Ints, Ints]:
         """(the cells of all lists that have such; their keys: the value number of their place in the order of all cells
         that their list ever had)."""
-        ordered = [sequence.ordered for sequence in self._sequences.values()]
-        if not ordered:
-            return np.zeros(0, np.int32), np.zeros(0, np.int32)
-        ranks = np.concatenate([np.arange(len(its)) for its in ordered])
-        return np.concatenate(ordered), self._values.distinct(Kind.WHOLE, ranks)
+        cells, ranks = ranked(self._sequences.values())
+        return cells, self._values.distinct(Kind.WHOLE, ranks)
 
     def _size(self, number: int) -> int:
         known = self._known(number)

@@ -10,6 +10,7 @@ many write at once: Roh, Jeon, Kim, Lee: Replicated abstract data types, 2011. H
 from __future__ import annotations
 
 from collections import deque
+from collections.abc import Collection
 from itertools import islice
 
 import numpy as np
@@ -99,3 +100,17 @@ class Sequence:
         if self._ordered is None:
             self._ordered = np.array(self._order.walk(self._first), np.int32)
         return self._ordered
+
+
+def ranked(sequences: Collection[Sequence]) -> tuple[Ints, Ints]:
+    """(all cells that some lists ever had; the place of each in the order of its list's)."""
+    ordered = [its.ordered for its in sequences] or [np.zeros(0, np.int32)]
+    return np.concatenate(ordered), np.concatenate([np.arange(len(its)) for its in ordered])
+
+
+def alike_at_ends(before: list[int], now: list[int]) -> tuple[int, int]:
+    """How many elements are the same at the beginning of two lists and, of the others, at their end."""
+    shorter = min(len(before), len(now))
+    front = next((place for place in range(shorter) if before[place] != now[place]), shorter)
+    most = shorter - front
+    return front, next((place for place in range(most) if before[-1 - place] != now[-1 - place]), most)
