@@ -8,6 +8,7 @@ import sys
 from pathlib import Path
 
 import pytest
+from support import threaded
 from support.judges import AS_PLAIN, plain, run
 
 from eelgrass.trace.files import recording_file
@@ -349,3 +350,8 @@ def test_what_the_interpreter_decides_is_as_in_a_plain_run(
         assert (ours.stdout, ours.stderr, ours.returncode) == (bare.stdout, bare.stderr, bare.returncode)
     assert title not in ENDLESS or b"RecursionError" in bare.stderr or b"recursion" in bare.stdout
     assert len(recording_file.load(tmp_path / "run.eelrec").steps) > 5
+
+
+@pytest.mark.parametrize("title", threaded.PROGRAMS)
+def test_each_thread_does_what_it_does_plainly(title: str, tmp_path: Path) -> None:
+    threaded.judge(title, tmp_path, threaded.told_by_oracle(title, tmp_path))

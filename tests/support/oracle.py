@@ -195,7 +195,7 @@ def target(code, place):
 
 class Photographer:
     def __init__(self, out, folder):
-        self.out, self.folder = out, folder
+        self.out, self.folder, self.turn = out, folder, threading.Lock()
         self.files, self.current = {}, {}
 
     def trace(self, frame, event, _argument):
@@ -269,10 +269,16 @@ class Photographer:
             for name, value in list(found.items())
             if not name.startswith(("__", ".")) and name != "_" and (not in_class or name in code.co_names)
         }
-        row = {"file": code.co_filename, "line": line, "function": code.co_name}
+        row = {
+            "file": code.co_filename,
+            "line": line,
+            "function": code.co_name,
+            "thread": threading.current_thread().name,
+        }
         row["variables"] = {name: deep(value) for name, value in variables.items()}
         row["texts"] = {name: show(value) for name, value in variables.items()}
-        self.out.write(json.dumps(row) + "\n")
+        with self.turn:
+            self.out.write(json.dumps(row) + "\n")
 
 
 def main():
