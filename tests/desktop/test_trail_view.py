@@ -10,6 +10,7 @@ from pytestqt.qtbot import QtBot
 from support.driving import PATIENCE_MS, ended, opened
 from support.programs import TALLY
 
+from eelgrass.desktop.exercise.solving_view import SolvingView
 from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.tabs.trail_view import TrailView
 from eelgrass.desktop.window.main_window import MainWindow
@@ -133,3 +134,45 @@ def test_an_exercise_can_keep_trails_until_hints_are_unlocked(window: MainWindow
     window.models.solving.use_hint()
     with qtbot.waitSignal(trails.asked, timeout=PATIENCE_MS):
         window.commands.kept_out(12)
+    assert not window.view(TrailView).keep.isHidden()
+    window.commands.walk_trail()
+    window.view(TrailView).note.setText("too few beds")
+    window.view(TrailView).attach.click()
+    attached = window.models.solving.answer.evidence[-1]
+    assert (attached.told, attached.note) == (trails.title, "too few beds")
+    assert [moment.told for moment in attached.moments] == [link.text for link in trails.walked]
+    assert [(moment.line, moment.visit) for moment in attached.moments] == [(11, 1)]
+    rows = window.view(SolvingView).evidence
+    assert [item.text().strip() for item in (rows.item(row) for row in range(rows.count())) if item][-1] == (
+        attached.moments[0].told
+    )
+
+
+def test_a_trail_is_kept_with_a_note_and_found_again_in_another_run(
+    window: MainWindow, qtbot: QtBot, tmp_path: Path
+) -> None:
+    view = _view(window, qtbot, tmp_path)
+    trails, session = window.models.trails, window.models.parts.session
+    session.go(session.recording.stepping.last() if session.recording else 0)
+    with qtbot.waitSignal(trails.asked, timeout=PATIENCE_MS):
+        trails.ask_expression("beds[1]")
+    window.commands.walk_trail()
+    walked, step = [link.text for link in trails.walked], session.step
+    assert walked
+    view.note.setText("where it begins")
+    view.keep.click()
+    assert (view.note.text(), view.kept.text()) == ("", "Kept: 1 ▾")
+    opened(window, qtbot, tmp_path / "other.py", "print(1)\n")
+    assert view.kept.isHidden()
+    opened(window, qtbot, tmp_path / "tally.py")
+    below = view.kept_menu().actions()[0]
+    menu = below.menu()
+    assert below.text().endswith("– where it begins")
+    assert menu is not None
+    moments = menu.actions()
+    assert [action.text() for action in moments[: len(walked)]] == walked
+    session.move("last")
+    moments[0].trigger()
+    assert session.step == step
+    moments[-1].trigger()
+    assert window.models.kept_trails.kept == ()

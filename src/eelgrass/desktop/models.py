@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from eelgrass.desktop.activities.authoring import Authoring
 from eelgrass.desktop.activities.error_authoring import ErrorAuthoring
+from eelgrass.desktop.activities.kept_trails import KeptTrails
 from eelgrass.desktop.activities.navigator import Navigator
 from eelgrass.desktop.activities.plan_authoring import PlanAuthoring
 from eelgrass.desktop.activities.prediction_mode import PredictionMode
@@ -53,6 +54,7 @@ class Models:
     prediction: PredictionMode
     side_runs: SideRuns
     trails: Trails
+    kept_trails: KeptTrails
     comparison: RunComparison
     what_ifs: WhatIfs
     earlier: EarlierRuns
@@ -98,6 +100,7 @@ def new_models() -> Models:
         prediction=prediction,
         side_runs=SideRuns(parts.session),
         trails=trails,
+        kept_trails=KeptTrails(trails, solving, parts.session, workspace),
         comparison=comparison,
         what_ifs=WhatIfs(parts.session, comparison, messages),
         earlier=EarlierRuns(workspace, run, writer),

@@ -23,13 +23,15 @@ class AnswerError(EelgrassError):
 
 class Evidence(msgspec.Struct, frozen=True):
     """A step that shows the error: the case that was run, the line (of the program's main module, or of `file`), which
-    visit of it, and what was true there."""
+    visit of it, and what was true there. Or a trail: where it was asked, what, and its moments, with a note."""
 
     case: str
     line: int
     visit: int
     told: str
     file: str = ""
+    moments: tuple[Evidence, ...] = ()
+    note: str = ""
 
 
 class Said(msgspec.Struct, frozen=True):

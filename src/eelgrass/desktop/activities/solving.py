@@ -28,6 +28,7 @@ from eelgrass.lessons.marked_lines import MarkedLine, lines_now, toggled
 from eelgrass.lessons.plan import DeskCheck, PlannedPlace
 from eelgrass.reading.alignment import matched_lines
 from eelgrass.reading.progress import Progress
+from eelgrass.reading.recording import Recording
 from eelgrass.reading.tables.trace_table import TableKey
 from eelgrass.runs import source_text
 from eelgrass.trace.columns import find
@@ -201,17 +202,23 @@ class Solving(Activity):
     def attach(self) -> None:
         """Attaches the shown step as evidence: its line and visit, and the names of the line with their values."""
         recording, step = self._session.recording, self._session.step
-        if recording is None:
-            return
+        if recording is not None:
+            self.attach_evidence(self.evidence_at(recording, step, recording.stack_rows.values_in_words(step)))
+
+    def attach_evidence(self, its: Evidence) -> None:
+        """Puts evidence into the answer."""
+        if self.exercise is not None:
+            self._put(evidence=(*self.answer.evidence, its))
+
+    def evidence_at(self, recording: Recording, step: int, words: str) -> Evidence:
+        """A step as evidence: which visit of which line it is, in the text as it was given."""
         place = recording.place_at(step)
         name = self._workspace.name_of(place.file)
         module = recording.module_at(step)
         visits = recording.visits.of_line(module, place.line)
-        words = recording.stack_rows.values_in_words(step)[:_MOST_VALUES]
         source = recording.trace.program.modules[module].source
         line = matched_lines(source, self._given(name)).get(place.line, place.line)
-        its = Evidence(self._launch.case.name, line, find(visits, step + 1), words, name)
-        self._put(evidence=(*self.answer.evidence, its))
+        return Evidence(self._launch.case.name, line, find(visits, step + 1), words[:_MOST_VALUES], name)
 
     def go(self, evidence: Evidence) -> None:
         """Goes to the step that was attached, in the run of its case; the text is the one of which it is."""

@@ -22,7 +22,7 @@ from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.workspace.launch import Launch
 from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.lessons import answer as answers
-from eelgrass.lessons.answer import Answer
+from eelgrass.lessons.answer import Answer, Evidence
 from eelgrass.lessons.case import Case
 from eelgrass.lessons.exercise import Sealed
 from eelgrass.lessons.marked_lines import MarkedLine
@@ -153,10 +153,17 @@ class SolvingView(QWidget):
         self.evidence.clear()
         self.evidence.setVisible(bool(answer.evidence))
         for its in answer.evidence:
-            case = f"{its.case}, {its.file}" if its.file else its.case
-            item = QListWidgetItem(tr("{0}: line {1}, visit {2}: {3}").format(case, its.line, its.visit, its.told))
-            item.setData(Qt.ItemDataRole.UserRole, its)
-            self.evidence.addItem(item)
+            self._show_evidence(its)
+            for moment in its.moments:
+                self._show_evidence(moment, "    ")
+
+    def _show_evidence(self, its: Evidence, indent: str = "") -> None:
+        case = f"{its.case}, {its.file}" if its.file else its.case
+        note = f" – {its.note}" if its.note else ""
+        words = tr("{0}: line {1}, visit {2}: {3}").format(case, its.line, its.visit, its.told)
+        item = QListWidgetItem(f"{indent}{its.told if indent else words}{note}")
+        item.setData(Qt.ItemDataRole.UserRole, its)
+        self.evidence.addItem(item)
 
     def _show_cases(self, cases: tuple[Case, ...], opened: Answer | None) -> None:
         self.cases.clear()

@@ -74,7 +74,7 @@ class Trails(QObject):
         self._clear()
 
     def _clear(self) -> None:
-        self.title = ""
+        self.title, self.asked_at = "", 0
         self.beginning: list[Link] = []
         self.behind: dict[int, list[Link]] = {}
         self.way: list[Link] = []
@@ -84,6 +84,11 @@ class Trails(QObject):
     def place(self) -> Link | None:
         """The link that is stood at."""
         return self.way[-1] if self.way else None
+
+    @property
+    def walked(self) -> list[Link]:
+        """The links that were stood at, each once, in that order; before that, those that the trail begins with."""
+        return list({link.number: link for link in self.way}.values()) or self.beginning
 
     @property
     def steps(self) -> list[int]:
@@ -221,6 +226,7 @@ class Trails(QObject):
             return
         self._clear()
         self.title, self._trail, self.beginning = found.title, found.trail, found.links
+        self.asked_at = self._session.step
         self.asked.emit()
         if len(found.links) == 1:
             self.open(found.links[0].number)

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from functools import partial
+
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QColor
-from PyQt6.QtWidgets import QComboBox, QMenu, QPushButton, QSizePolicy, QTreeWidget, QTreeWidgetItem, QWidget
+from PyQt6.QtWidgets import QComboBox, QLineEdit, QMenu, QPushButton, QSizePolicy, QTreeWidget, QTreeWidgetItem, QWidget
 
+from eelgrass.desktop.activities.kept_trails import KeptTrails
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import ui_font
 from eelgrass.desktop.look.widgets import CodeLine, SoftLabel, lay_out, row_of
@@ -27,10 +31,11 @@ _NARROWED = {
 class TrailView(QWidget):
     """A question above, and its links below. A click on a link shows its moment; opening it shows what lies behind."""
 
-    def __init__(self, session: Session, trails: Trails, look: Look) -> None:
+    def __init__(self, session: Session, trails: Trails, kept: KeptTrails, look: Look) -> None:
         super().__init__()
         self._session = session
         self._trails = trails
+        self._kept = kept
         self._look = look
         self.question = CodeLine(look, 9.5)
         self.question.setPlaceholderText(tr("a name, element or field, as: stock[2]"))
@@ -50,7 +55,15 @@ class TrailView(QWidget):
         header.setSectionResizeMode(header.ResizeMode.ResizeToContents)
         self.tree.setFrameShape(self.tree.Shape.NoFrame)
         self.tree.setAccessibleName(tr("Links of the trail"))
-        lay_out(self, row_of(self.question, self.ask, self.narrow), self.title, self.tree, grows=[self.tree])
+        self.note = QLineEdit()
+        self.note.setPlaceholderText(tr("a note on this trail"))
+        self.note.setAccessibleName(tr("A note on this trail"))
+        self.keep, self.attach, self.kept = QPushButton(tr("Keep")), QPushButton(tr("Attach")), QPushButton()
+        self.keep.setToolTip(tr("Keeps the moments that were walked to, for this program"))
+        self.attach.setToolTip(tr("Puts the moments that were walked to into the answer"))
+        upper = row_of(self.question, self.ask, self.narrow)
+        lower = row_of(self.note, self.keep, self.attach, self.kept)
+        lay_out(self, upper, self.title, self.tree, lower, grows=[self.tree])
         layout = self.layout()
         if layout is not None:
             layout.setContentsMargins(8, 6, 8, 4)
@@ -62,6 +75,10 @@ class TrailView(QWidget):
         self.tree.itemActivated.connect(self._stand)
         self.tree.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         self.tree.customContextMenuRequested.connect(self._offer)
+        self.keep.clicked.connect(lambda: self._put_by(kept.keep))
+        self.attach.clicked.connect(lambda: self._put_by(kept.attach))
+        self.kept.clicked.connect(self._offer_kept)
+        kept.changed.connect(self._show_kept)
         trails.asked.connect(self.refresh)
         trails.opened.connect(self._fill)
         trails.stood.connect(self._mark)
@@ -94,6 +111,36 @@ class TrailView(QWidget):
             self.tree.addTopLevelItem(self._item(link))
         self._open_again()
         self._mark()
+        self._show_kept()
+
+    # Trails that are kept
+
+    def _show_kept(self) -> None:
+        for widget in (self.note, self.keep):
+            widget.setVisible(bool(self._trails.walked))
+        self.attach.setVisible(bool(self._trails.walked) and self._kept.may_attach)
+        self.kept.setVisible(bool(self._kept.kept))
+        self.kept.setText(tr("Kept: {0} ▾").format(len(self._kept.kept)))
+
+    def _put_by(self, put: Callable[[str], None]) -> None:
+        put(self.note.text())
+        self.note.clear()
+
+    def _offer_kept(self) -> None:
+        menu = self.kept_menu()
+        menu.exec(self.kept.mapToGlobal(self.kept.rect().topLeft()))
+
+    def kept_menu(self) -> QMenu:
+        """The kept trails, each with its moments, and with a way to keep it no longer."""
+        menu = QMenu(self)
+        for its in self._kept.kept:
+            below = menu.addMenu(f"{its.told} – {its.note}" if its.note else its.told)
+            assert below is not None
+            for moment in its.moments:
+                below.addAction(moment.told, partial(self._kept.go, moment))
+            below.addSeparator()
+            below.addAction(tr("Keep it no longer"), partial(self._kept.forget, its))
+        return menu
 
     def _open_again(self) -> None:
         """Opens the links that were walked through, each where it comes first."""

@@ -73,7 +73,7 @@ TABS: tuple[Tab, ...] = (
     Tab("output", "Output", lambda m: OutputView(m.parts.session, m.look)),
     Tab("table", "Trace table", lambda m: TableView(m.parts, m.launch, m.look)),
     Tab("watches", "Ask", lambda m: WatchView(m.parts.session, m.parts.watches, m.look)),
-    Tab("trail", "Trail", lambda m: TrailView(m.parts.session, m.trails, m.look)),
+    Tab("trail", "Trail", lambda m: TrailView(m.parts.session, m.trails, m.kept_trails, m.look)),
     Tab("history", "History", lambda m: HistoryView(m.parts.session, m.parts.watches, m.parts.options, m.look)),
     Tab("pictures", "Pictures", lambda m: PicturesView(m.parts.session, m.parts.options, m.look)),
     Tab("breakpoints", "Breakpoints", lambda m: BreakpointsView(m.parts.session, m.parts.breakpoints, m.look)),

@@ -15,7 +15,7 @@ from eelgrass.desktop.services.disk_writer import DiskWriter
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.desk_check_sheets import Sheet
 from eelgrass.desktop.session.view_options import TableLayout
-from eelgrass.lessons.answer import Answer
+from eelgrass.lessons.answer import Answer, Evidence
 from eelgrass.lessons.case import Case
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint
 
@@ -37,6 +37,7 @@ class SavedSession(msgspec.Struct, frozen=True):
     table: TableLayout = msgspec.field(default_factory=TableLayout)
     desk_checks: tuple[Sheet, ...] = ()
     fills_in: bool = False
+    trails: tuple[Evidence, ...] = ()
 
 
 class Draft(msgspec.Struct, frozen=True):
