@@ -65,14 +65,17 @@ def environments() -> Iterator[tuple[str, Path]]:
 
 
 def main(count: int, cpython: bool) -> int:
-    """Judges each version by the recorder's tests, so many generated programs and, if wanted, a third of CPython's own
-    tests of that version (an hour or so each); gives the number of versions that fail one of the first two."""
+    """Judges each version by the recorder's tests, the corpus run by it with `--python`, so many generated programs
+    and, if wanted, a third of CPython's own tests of that version (an hour or so each); gives how many versions fail
+    one of the first three."""
     wrong = 0
     for version, python in environments():
         chosen = {"EELGRASS_PYTHON": str(python)}
         pytest = ("-m", "pytest", "-c", "tests/core.ini", "--rootdir", ".", "-n", "auto", "tests/recorder")
         tests = run(python, *pytest, **chosen)
         programs = run(python, "-m", "benchmarks.generated", str(count), **chosen) if count else 0
+        by_ours = ("-m", "pytest", "-n", "auto", "tests/runs/test_other_pythons.py", "-k", version)
+        tests |= run(ROOT / ".venv" / "bin" / "python", *by_ours, EELGRASS_LONG="1")
         said = f"tests {'fail' if tests else 'pass'}, {count} programs {'differ' if programs else 'alike'}"
         print(f"Python {version}: {said}", flush=True)
         if cpython:
