@@ -33,8 +33,9 @@ def test_questions_stay_in_view_and_lead_to_their_changes(window: MainWindow, re
     kept = window.view(WatchView).kept.item(0)
     assert kept is not None
     assert kept.text() == "len(boat.aboard) > 1  =  True   (truth value)"
-    assert window.view(WatchView).said.text().startswith("It becomes true 2 times, first at step")
-    change = window.view(WatchView).changes.item(2)
+    assert window.view(WatchView).said.text().startswith("It becomes true 3 times, first at step")
+    assert window.view(WatchView).said.text().endswith("(asked in the module and board)")
+    change = window.view(WatchView).changes.item(3)
     assert change is not None
     window.view(WatchView).changes.itemClicked.emit(change)
     assert recording.trace.line_of(window.models.parts.session.step) == 7

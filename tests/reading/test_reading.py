@@ -141,9 +141,30 @@ def test_notes_name_elements_fields_and_exceptions(record: Record) -> None:
     notes = {line: recording.line_notes.of_line(0, line, recording.stepping.last()) for line in range(1, 12)}
     told = {line: (note.text, note.trouble) for line, note in notes.items() if note}
     assert told[4] == ("crab.tag ← 'mo'", False)
-    assert told[6] == ("list[1] ← 2", False)
+    assert told[6] == ("beds['pier'][1] ← 2", False)
     assert told[7] == ("beds['reef'] ← 3", False)
     assert told[9] == ("raises KeyError", True)
+
+
+def test_notes_use_the_words_of_their_line(record: Record) -> None:
+    recording = record(
+        "rota = {}\ncrew = [[], ['Ana']]\n"
+        "def put(day, people):\n    rota[day] = people\n    mates = crew[0]\n    mates.append(day)\n"
+        "class Dock:\n    def land(self, boat, word):\n        self.fleet = []\n        self.fleet.append(boat)\n"
+        "        if word[0:2] == 'ab':\n            pass\n"
+        "        if (len(word) > 9 or\n                boat is None):\n            pass\n"
+        "        docked = False\n        if docked:\n            pass\n"
+        "put('Tue', 'Bo')\nDock().land('eel', 'abacus')\n"
+    )
+    notes = {line: recording.line_notes.of_line(0, line, recording.stepping.last()) for line in (4, 6, 10, 11, 13, 17)}
+    assert {line: note.whole for line, note in notes.items() if note} == {
+        4: "rota['Tue'] ← 'Bo'",
+        6: "mates[0] ← 'Tue'",
+        10: "self.fleet[0] ← 'eel'",
+        11: "'abacus'[0:2] == 'ab' is true",
+        13: "len('abacus') > 9 or 'eel' is None: false",
+        17: "is false",
+    }
 
 
 def test_layers_show_was_and_now_tags_and_opened_containers(record: Record) -> None:

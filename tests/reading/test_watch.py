@@ -47,11 +47,19 @@ def test_over_the_run_every_change_is_told_once_with_its_place(record: Record) -
     told = [
         (trace.line_of(its.step), its.text) for its in watch.over(recording, parse_expression("len(boat.aboard) > 1"))
     ]
-    # In the function's three frames.
-    assert told == [(6, "False"), (6, "False"), (7, "True"), (6, "True")]
+    # In the module, and in the function's three frames.
+    assert told == [(11, "False"), (6, "False"), (6, "False"), (7, "True"), (7, "True"), (6, "True")]
     module = [(trace.line_of(its.step), its.text) for its in watch.over(recording, parse_expression("wait * 2"))]
     assert module == [(13, "6")]
     assert list(watch.over(recording, parse_expression("nowhere + 1"))) == []
+
+
+def test_a_name_of_a_function_does_not_hide_that_of_the_module(record: Record) -> None:
+    recording = record("def cost(total):\n    return total * 2\ntotal = 5\ntotal = -3\ncost(1)\n")
+    told = watch.over(recording, parse_expression("total < 0"))
+    where = [recording.trace.function_of_frame(its.frame).name for its in told if its.is_true]
+    assert where == ["<module>"]
+    assert [its.text for its in told] == ["False", "True", "False"]
 
 
 def test_what_is_no_question_is_said(record: Record) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import cached_property
 
+from eelgrass.reading.expressions.source_tree import SourceTree
 from eelgrass.reading.lines.exception_paths import ExceptionPath, exception_paths
 from eelgrass.reading.lines.line_notes import LineNotes
 from eelgrass.reading.lines.statement_changes import Changes
@@ -29,8 +30,9 @@ class Recording:
         self.visits = Visits(trace)
         self.changes = Changes(trace, self.stepping)
         self.loops = Loops(trace, self.stepping, self.visits)
-        self.line_notes = LineNotes(trace, self.stepping, self.visits, self.changes, self.loops)
-        self.worked_lines = WorkedLines(trace, self.stepping, self.loops, self.line_notes)
+        syntax = SourceTree(trace)
+        self.line_notes = LineNotes(trace, self.stepping, self.visits, self.changes, self.loops, syntax)
+        self.worked_lines = WorkedLines(trace, self.stepping, self.loops, self.line_notes, syntax)
         self.calls = Calls(trace)
         self.references = References(trace)
         self.timeline = Timeline(trace)

@@ -21,7 +21,9 @@ from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.session.watch_list import WatchList
 from eelgrass.desktop.tabs.watch_delegate import COURSE, PLACE, WatchDelegate
+from eelgrass.reading.expressions import safe_builtins
 from eelgrass.reading.expressions.expression import Expression, ExpressionError, parse_expression
+from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.call_stack import scopes_at, stack_at
 from eelgrass.reading.watches import watch
 from eelgrass.reading.watches.identity import asks_of_identity, identity
@@ -32,20 +34,39 @@ _MOST_CHANGES = 500
 _MOST_FRAMES = 30
 
 
-def summary(over: watch.WatchHistory, steps: int) -> str:
+def summary(over: watch.WatchHistory, asked: Expression, recording: Recording) -> str:
     """What a question's answers over the run come to, in words."""
+    steps = len(recording.trace.steps)
     true = over.true
     cut = "" if over.is_whole else tr(" Only the first {0:,} moments were looked at.").format(over.moments)
     if not len(over):
-        return tr("Its names are never there together in this run.") + cut
+        known = {name for function in recording.trace.program.functions for name in function.local}
+        strange = [name for name in asked.names if name not in known and name not in safe_builtins.FUNCTIONS]
+        if strange:
+            return tr("Nothing is called {0} in this program.").format(f"“{strange[0]}”") + cut
+        return tr("In this run it has no value at any step: its names are not there, or not at the same time.") + cut
     if over.is_yes_or_no:
         if not len(true):
             return tr("It is never true in this run.") + cut
         first, last = int(over.steps[true[0]]), int(over.steps[true[-1]])
+        if len(true) == 1:
+            return tr("It becomes true once, at step {0} of {1}.").format(first, steps - 1) + cut
         told = tr("It becomes true {0} times, first at step {1}, last at step {2} of {3}.")
         return told.format(len(true), first, last, steps - 1) + cut
     distinct = len(set(over.which.tolist()))
+    if distinct == 1:
+        return tr("It has one value throughout.") + cut
     return tr("It changes {0:,} times and has {1:,} different values.").format(len(over), distinct) + cut
+
+
+def scopes_of(over: watch.WatchHistory, recording: Recording) -> str:
+    """Where a question was asked over the run, where that is in more than one scope."""
+    numbers = dict.fromkeys(recording.trace.frames.function[over.frames].tolist())
+    names = [recording.trace.program.functions[number].name for number in numbers]
+    if len(names) < 2:
+        return ""
+    told = [tr("the module") if name == "<module>" else name for name in names]
+    return tr(" (asked in {0} and {1})").format(", ".join(told[:-1]), told[-1])
 
 
 class WatchView(QWidget):
@@ -272,11 +293,13 @@ class WatchView(QWidget):
         if chosen is None or recording is None or history is None:
             self.say(tr("Looking through the run …") if chosen and self._watches.lane.is_busy else "")
             return
-        whole = summary(history, len(recording.trace.steps)) if self._session.visible.is_whole else ""
-        self.say(f"{self._sameness(chosen)} {whole}".strip())
+        whole = summary(history, chosen, recording) if self._session.visible.is_whole else ""
+        scopes = scopes_of(history, recording)
+        self.say(f"{self._sameness(chosen)} {whole}{scopes if whole else ''}".strip())
+        in_module = tr(" in the module") if scopes else ""
         for answer in self._session.visible.changes(history, _MOST_CHANGES):
             name = recording.trace.function_of_frame(answer.frame).name
-            where = "" if name == "<module>" else f" in {name}"
+            where = in_module if name == "<module>" else tr(" in {0}").format(name)
             told = tr("step {0}, line {1}").format(answer.step, recording.trace.line_of(answer.step))
             item = QListWidgetItem(f"{told}{where}:  {answer.text}")
             item.setData(Qt.ItemDataRole.UserRole, answer.step)

@@ -205,6 +205,8 @@ def outcome(its: Breakpoint, found: Hits) -> str:
         return (f"always held (asked {_times(found.asked)})" if found.asked else "never tested") + why
     count = len(found.steps)
     word = "note" if its.note else "hit"
+    if not count and found.asked:
+        return f"reached {_times(found.asked)}, never true{why}"
     return (f"{count:,} {word}{'' if count == 1 else 's'}" if count else "never reached") + why
 
 

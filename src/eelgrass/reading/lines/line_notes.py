@@ -5,11 +5,13 @@ from __future__ import annotations
 import ast
 from dataclasses import dataclass, replace
 
+from eelgrass.reading.expressions.source_tree import SourceTree
 from eelgrass.reading.lines.filled_in import filled_in
 from eelgrass.reading.lines.statement_changes import Change, Changes
+from eelgrass.reading.lines.written_as import written_as
 from eelgrass.reading.state import insides, value_text
 from eelgrass.reading.state.call_stack import handed_back
-from eelgrass.reading.state.slot_text import owner_text, slot_text
+from eelgrass.reading.state.slot_text import after_owner, owner_text
 from eelgrass.reading.state.value_text import brief
 from eelgrass.reading.stepping.loops import LOOPS, Loops, Pass, inside
 from eelgrass.reading.stepping.stepping import Stepping
@@ -55,12 +57,21 @@ class LineNote:
 class LineNotes:
     """The margin notes of one recording."""
 
-    def __init__(self, trace: Trace, stepping: Stepping, visits: Visits, changes: Changes, loops: Loops) -> None:
+    def __init__(
+        self,
+        trace: Trace,
+        stepping: Stepping,
+        visits: Visits,
+        changes: Changes,
+        loops: Loops,
+        syntax: SourceTree,
+    ) -> None:
         self.trace = trace
         self.loops = loops
         self.stepping = stepping
         self.visits = visits
         self.changes = changes
+        self.syntax = syntax
         self._finished: dict[int, LineNote | None] = {}
 
     def of_line(self, module: int, line: int, step: int) -> LineNote | None:
@@ -141,43 +152,46 @@ class LineNotes:
         taken = inside(self.trace, int(self.trace.steps.statement[after]), int(self.trace.steps.statement[visit]))
         word = "is true" if taken else "is false"
         condition = self._condition(visit)
-        return f"{condition} {word}" if condition and len(condition) <= length else word
+        joined = ": " + word.removeprefix("is ") if " is " in condition else f" {word}"
+        return condition + joined if condition and len(condition) <= length else word
 
     def _condition(self, visit: int) -> str:
         """The condition's text with the values of its names in their place; '' when that would not help."""
-        trace = self.trace
-        statement = trace.program.statements[int(trace.steps.statement[visit])]
-        source = trace.program.module_of(statement.function).source.split("\n")
-        line = source[statement.line - 1] if statement.line <= len(source) else ""
-        text = line.encode()[statement.column :].decode(errors="replace").strip()
-        for word in ("if", "elif", "while"):
-            text = text.removeprefix(word + " ")
-        try:
-            tree = ast.parse(text.partition(":")[0].strip(), mode="eval").body
-        except (SyntaxError, ValueError, RecursionError, MemoryError):
+        node = self.syntax.at(visit)
+        if not isinstance(node, (ast.If, ast.While)):
             return ""
-        return filled_in(trace, self.stepping.frame_of(visit), tree, visit)
+        text = filled_in(self.trace, self.stepping.frame_of(visit), node.test, visit)
+        return "" if text in ("True", "False") else text  # of which the word says all
 
     def _written(self, change: Change, visit: int, after: int, length: int) -> str:
         trace = self.trace
         slots = trace.slots
         key = int(slots.key[change.slot])
         part = slots.part[change.slot]
-        number, frame = int(slots.owner[change.slot]), self.stepping.frame_of(visit)
+        number = int(slots.owner[change.slot])
         if part == Part.SIZE or (part == Part.FIELD and trace.objects.shape_of(number) in insides.ARRAYS):
             return ""
         if part == Part.ITEM and trace.objects.shape_of(number) == "set":
             held = brief(trace, key, after, length)
-            return f"{owner_text(trace, number, frame, after)} {'loses' if change.value == NOT_SET else 'gains'} {held}"
+            return f"{self.owner(number, visit, after)} {'loses' if change.value == NOT_SET else 'gains'} {held}"
         if part == Part.CELL and change.value == NOT_SET:
             held = brief(trace, trace.histories.value_at(change.slot, visit), after, length)
-            return f"{owner_text(trace, number, frame, after)} loses {held}"
-        place = slot_text(trace, change.slot, frame, after)
+            return f"{self.owner(number, visit, after)} loses {held}"
+        owner = "" if part == Part.NAME else self.owner(number, visit, after)
+        place = owner + after_owner(trace, change.slot, after)
         if change.value == NOT_SET:
             kind = trace.program.statements[int(trace.steps.statement[visit])].kind
             # Python itself takes away the name of a handler's exception at the end of the handler.
             return f"{place} deleted" if kind == "delete" or part != Part.NAME else ""
         return f"{place} ← {brief(trace, change.value, after, length)}"
+
+    def owner(self, number: int, visit: int, after: int) -> str:
+        """What an object that a statement changed is called: as it is written there, else by a name of the frame."""
+        frame, node = self.stepping.frame_of(visit), self.syntax.at(visit)
+        for step in (visit, after):
+            if node is not None and (text := written_as(self.trace, node, frame, step, number)):
+                return text
+        return owner_text(self.trace, number, frame, after)
 
     def _passed_through(self, visit: int, length: int) -> str | None:
         printed = self.changes.printed(visit)

@@ -69,12 +69,12 @@ class Worked:
 class WorkedLines:
     """The lines of one recording, worked out."""
 
-    def __init__(self, trace: Trace, stepping: Stepping, loops: Loops, notes: LineNotes) -> None:
+    def __init__(self, trace: Trace, stepping: Stepping, loops: Loops, notes: LineNotes, syntax: SourceTree) -> None:
         self.trace = trace
         self.stepping = stepping
         self.loops = loops
         self.notes = notes
-        self.syntax = SourceTree(trace)
+        self.syntax = syntax
 
     def at(self, visit: int) -> Worked | None:
         """The statement that is about to run at a step, worked out; None where no statement is, or its text is

@@ -9,7 +9,7 @@ from collections.abc import Iterable
 from eelgrass.reading.expressions.source_tree import decided_by
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.call_stack import handed_back
-from eelgrass.reading.state.slot_text import owner_text, slot_text
+from eelgrass.reading.state.slot_text import after_owner
 from eelgrass.reading.trails.decisions import Decisions
 from eelgrass.reading.trails.moments import ENDS, Kind, Moment
 from eelgrass.reading.trails.not_run import NotRun
@@ -103,7 +103,7 @@ class Origins:
             if len(parts) == 1:
                 others += parts
             else:
-                name = owner_text(self.trace, owner, self.recording.stepping.frame_of(visit), parts[0].seen)
+                name = self.recording.line_notes.owner(owner, visit, parts[0].seen)
                 others.append(
                     Moment(Kind.CHANGED, visit, name, NOT_SET, parts[0].seen, -1, min(its.slot for its in parts))
                 )
@@ -121,7 +121,9 @@ class Origins:
                 slot, value = named, trace.histories.value_at(named, write.step + 1)
             elif trace.slots.part[slot] == Part.SIZE:
                 value = NOT_SET
-        what = slot_text(trace, slot, self.recording.stepping.frame_of(write.visit), write.step + 1)
+        owner = int(trace.slots.owner[slot]) if trace.slots.part[slot] != Part.NAME else -1
+        what = self.recording.line_notes.owner(owner, write.visit, write.step + 1) if owner >= 0 else ""
+        what += after_owner(trace, slot, write.step + 1)
         if write.callee >= 0:
             return Moment(Kind.HANDED_OVER, write.visit, what, value, write.step + 1, write.callee, slot)
         node = self._syntax.at(write.visit)
@@ -140,7 +142,7 @@ class Origins:
     def _missed_moment(self, statement: int, its: Turning, slot: int) -> Moment:
         if its.reason == Reason.RAN:
             owner = int(self.trace.slots.owner[slot])
-            name = owner_text(self.trace, owner, self.recording.stepping.frame_of(its.step), its.step)
+            name = self.recording.line_notes.owner(owner, its.step, its.step)
             return Moment(Kind.CHANGED, its.step, name, NOT_SET, its.step, -1, slot)
         return Moment(Kind.NOT_RUN, its.step, its.reason.value, NOT_SET, its.step, -1, slot, statement)
 

@@ -144,14 +144,18 @@ def _steps_inside(recording: Recording, number: int) -> Ints:
 
 
 def _frames(recording: Recording, asked: Expression) -> Ints:
-    """The frames that a question is asked in over the run."""
+    """The frames that a question is asked in over the run: those of functions that one of its names belongs to, and the
+    module where each such name is one of the module's, too; without any, the module."""
     functions = recording.trace.program.functions
     own = [
         number
         for number, function in enumerate(functions)
         if function.kind != "module" and not set(asked.names).isdisjoint(function.local)
     ]
-    wanted = own or [number for number, function in enumerate(functions) if function.kind == "module"][:1]
+    modules = [number for number, function in enumerate(functions) if function.kind == "module"][:1]
+    of_functions = set(asked.names) & {name for number in own for name in functions[number].local}
+    of_module = [number for number in modules if of_functions <= set(functions[number].local)]
+    wanted = own + of_module if own else modules
     return np.flatnonzero(np.isin(recording.trace.frames.function, wanted))
 
 
