@@ -90,7 +90,7 @@ def _alike(ours: Any, theirs: Any) -> bool:
     if not isinstance(ours, dict):
         return bool(ours == theirs)
     in_any_order = theirs.get("in any order") is True
-    left_out = {"in any order", "a library's", "texts", *(("fields",) if "a library's" in theirs else ())}
+    left_out = {"in any order", "a library's", "texts", "in thread", *(("fields",) if "a library's" in theirs else ())}
     ours, theirs = ({name: value for name, value in its.items() if name not in left_out} for its in (ours, theirs))
     if in_any_order:
         ours, theirs = ({**its, "items": sorted(its["items"], key=json.dumps)} for its in (ours, theirs))

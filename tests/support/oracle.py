@@ -273,7 +273,7 @@ class Photographer:
             "file": code.co_filename,
             "line": line,
             "function": code.co_name,
-            "thread": threading.current_thread().name,
+            "in thread": threading.current_thread().name,
         }
         row["variables"] = {name: deep(value) for name, value in variables.items()}
         row["texts"] = {name: show(value) for name, value in variables.items()}

@@ -209,7 +209,9 @@ def _by_thread(name: str, rows: Iterable[dict[str, object]]) -> Counter[tuple[ob
     threads: dict[object, list[object]] = {}
     for row in rows:
         if row["function"] not in ("<module>", "<listcomp>", "<genexpr>", "<lambda>"):
-            threads.setdefault(row["thread"], []).append((row["line"], row["function"], *_plain(row["variables"])))
+            threads.setdefault(row.get("in thread", row.get("thread")), []).append(
+                (row["line"], row["function"], *_plain(row["variables"]))
+            )
     if name in _SHARED_OUT:
         return Counter((one,) for told in threads.values() for one in told)
     return Counter(map(tuple, threads.values()))

@@ -26,6 +26,7 @@ class BesideLine(QWidget):
 
     def __init__(self, session: Session, comparison: RunComparison, timeline: TimelineView, look: Look) -> None:
         super().__init__()
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)  # a click brings the keys back to the moves
         self._session = session
         self._comparison = comparison
         self._timeline = timeline

@@ -39,6 +39,7 @@ class StackView(QAbstractScrollArea):
 
     def __init__(self, session: Session, options: ViewOptions, comparison: RunComparison, look: Look) -> None:
         super().__init__()
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)  # a click brings the keys back to the moves
         self._session = session
         self._comparison = comparison
         self._options = options

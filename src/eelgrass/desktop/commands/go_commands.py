@@ -75,6 +75,10 @@ class GoCommands(CommandGroup):
         """Asks for a breakpoint, note or claim of any kind."""
         self._ask_breakpoint(Breakpoint(""))
 
+    def back_to_moves(self) -> None:
+        """Leaves the field that has the keys."""
+        self._panes.take_keys()
+
     def note(self) -> None:
         """Asks for a note at this step."""
         recording, step = self._session.recording, self._session.step

@@ -27,6 +27,9 @@ class Panes(Protocol):
     def widget(self) -> QWidget:
         """What dialogs belong to."""
 
+    def take_keys(self) -> None:
+        """Brings the keys back to the moves."""
+
     def view(self, kind: type[View]) -> View:
         """The view of a tab, by its class."""
 

@@ -27,6 +27,7 @@ class Gutter(QWidget):
 
     def __init__(self, editor: Editor, look: Look) -> None:
         super().__init__()
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)  # a click brings the keys back to the moves
         self._editor = editor
         self._look = look
         self.counts: dict[int, SeenCount] = {}

@@ -78,6 +78,12 @@ class ValueCard(QFrame):
         if event is not None and self._grip is not None:
             self.move(self.mapToParent(event.position().toPoint() - self._grip))
 
+    def event(self, event: QEvent | None) -> bool:
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride:
+            event.setAccepted(event.key() == Qt.Key.Key_Escape)  # which is this card's while it has the keys
+            return event.isAccepted()
+        return super().event(event)
+
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Escape:
             self.close()

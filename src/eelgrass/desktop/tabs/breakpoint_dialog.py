@@ -67,6 +67,8 @@ class BreakpointDialog(FormDialog):
         for combo in (self.wish, self.kind, self.which):
             combo.currentIndexChanged.connect(self._show_rows)
         self._show_rows()
+        has_name = bool(_KINDS[its.kind][1])
+        (self.note if its.note else self.name if has_name and not its.claims else self.condition).setFocus()
 
     def _fill(self, its: Breakpoint) -> None:
         program = self._recording.trace.program

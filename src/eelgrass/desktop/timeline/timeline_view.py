@@ -45,6 +45,7 @@ class TimelineView(QWidget):
         self, session: Session, breakpoints: BreakpointSet, watches: WatchList, options: ViewOptions, look: Look
     ) -> None:
         super().__init__()
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)  # a click brings the keys back to the moves
         self._session = session
         self._breakpoints = breakpoints
         self._watches = watches

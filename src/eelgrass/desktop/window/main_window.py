@@ -33,6 +33,7 @@ from eelgrass.desktop.tabs.pictures_view import PicturesView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.desktop.tabs.watch_view import WatchView
 from eelgrass.desktop.timeline.timeline_view import TimelineView
+from eelgrass.desktop.window.field_keys import FieldKeys
 from eelgrass.desktop.window.file_notices import FileNotices
 from eelgrass.desktop.window.input_line import InputLine, wire_input
 from eelgrass.desktop.window.layout import Layout
@@ -137,7 +138,11 @@ class MainWindow(QMainWindow):
         )
         self.layout_.share_out(m.settings.values.parts, presenting=False)
         self.setCentralWidget(self.layout_)
-        self.layout_.setFocus()
+        self.take_keys()
+        self._field_keys = FieldKeys(self)
+        self._field_keys.went.connect(
+            lambda now: self.shortcuts.write(self.source.is_editing and now is self.source.editor)
+        )
         self._choose_below()
 
     def _wire_views(self) -> None:
@@ -178,6 +183,7 @@ class MainWindow(QMainWindow):
         m.workspace.text_shown.connect(self.source.show_text)
         for changed in (m.workspace.changed, m.launch.changed, parts.session.opened):
             changed.connect(self._show_state)
+        m.workspace.program_opened.connect(lambda _runs: self.take_keys())
         m.workspace.changed.connect(self.diagnose)
         m.run.changed.connect(self.diagnose)
         parts.texts.changed.connect(self._pause.start)
@@ -196,6 +202,10 @@ class MainWindow(QMainWindow):
         self._file_notices = FileNotices(m.files, m.messages, self)
 
     # What commands ask of a window
+
+    def take_keys(self) -> None:
+        """Brings the keys back to the moves."""
+        self.layout_.setFocus()
 
     @property
     def widget(self) -> QWidget:
