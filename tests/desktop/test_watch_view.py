@@ -65,7 +65,7 @@ def test_a_side_run_is_asked_for_in_the_window_and_in_the_shell(
     inner = window.view(WatchView).kept.item(0)
     assert inner is not None
     assert inner.text().startswith("name * 2  =  'ReedReed'")
-    assert [window.view(WatchView).frames.itemText(row) for row in range(2)] == ["in board", "in <module>"]
+    assert [window.view(WatchView).frames.itemText(row) for row in range(2)] == ["in board", "in module"]
     window.models.parts.watches.ask(parse_expression("free(boat)"))
     window.view(WatchView).frames.setCurrentIndex(1)
     assert window.view(WatchView).frame == 0

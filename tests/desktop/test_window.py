@@ -169,7 +169,7 @@ def test_what_was_typed_survives_a_text_that_cannot_run(window: MainWindow, qtbo
     ended(window, qtbot, lambda: window.models.run.answer("4"))
     program.write_text("print(input()\n")
     window.commands.run_again()
-    assert "does not understand" in window.notice_bar.text()
+    assert "is opened here and never closed" in window.notice_bar.text()
     program.write_text("print('again', input())\n")
     ended(window, qtbot, lambda: window.commands.run_again())
     assert "again 4" in window.view(OutputView).toPlainText()
@@ -198,7 +198,7 @@ def test_a_running_program_can_be_read_and_stopped(window: MainWindow, qtbot: Qt
     [
         ("nowhere.py", None, "There is no file or folder called"),
         ("empty_folder", "folder", "has no Python program in it"),
-        ("broken.py", "level = 1\nif level\n    pass\n", "Python does not understand line 2 (“if level”)"),
+        ("broken.py", "level = 1\nif level\n    pass\n", "for line 2 (“if level”): A colon is missing"),
         ("odd.eelrec", "no recording", "is not a recording, or it is damaged"),
     ],
 )

@@ -83,7 +83,7 @@ def test_a_text_is_judged_by_the_grammar_of_the_python_that_runs_it(tmp_path: Pa
     program = tmp_path / "levels.py"
     program.write_text("type Level = int\n")
     check_text_by(interpreter(python_of("3.12")), program, None)
-    with pytest.raises(CannotRunError, match=r"does not understand line 2 \(“tide =”\)"):
+    with pytest.raises(CannotRunError, match=r"for line 2 \(“tide =”\): Python does not understand this"):
         check_text_by(interpreter(python_of("3.12")), program, "type Level = int\ntide =\n")
     liar = _stand_in(tmp_path / "python3", '["cpython", [3, 99, 0], [], true, "/bin/false", "/nowhere"]')
     with pytest.raises(CannotRunError, match="does not answer as a Python does"):

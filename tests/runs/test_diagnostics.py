@@ -18,6 +18,7 @@ from eelgrass.runs.source_text import diagnostics
         ("level = 1\n  mud = 2\n", [(2, "This line is indented further")]),
         ("while level = 3:\n    pass\nreturn\n", [(1, "“=” gives a name"), (3, "“return” only makes sense")]),
         ("print 'reef'\n", [(1, "“print” is a function")]),
+        ("if 1:\n    pass\nelse if 2:\n    pass\n", [(3, "Another condition begins with “elif”")]),
         ("level = 3 +\n", [(1, "Python does not understand this")]),
         ("if level = 3:\n    pass\n", [(1, "“=” gives a name a value")]),
     ],

@@ -11,6 +11,7 @@ from typing import Any
 
 from eelgrass.errors import EelgrassError
 from eelgrass.recorder.order import Setting
+from eelgrass.runs.source_text import explained
 
 
 class CannotRunError(EelgrassError):
@@ -135,9 +136,7 @@ def not_understood(program: Path, line: int | None, text: str | None, message: s
     """Says where and why a program's text does not compile."""
     text = (text or "").strip()
     at = f" (“{text}”)" if text else ""
-    return CannotRunError(
-        f"{program.name} cannot run: Python does not understand line {line or 1}{at}: {message}.", line
-    )
+    return CannotRunError(f"{program.name} cannot run, for line {line or 1}{at}: {explained(message, text)}", line)
 
 
 def child_script() -> Path:

@@ -101,8 +101,10 @@ def diagnostics(source: str) -> list[Diagnostic]:
     return sorted(found, key=lambda remark: (remark.line, remark.column))[:MOST_REMARKS]
 
 
-def explained(message: str) -> str:
-    """What Python says of an error, in plain words."""
+def explained(message: str, text: str = "") -> str:
+    """What Python says of an error, in plain words; `text` is the line."""
+    if re.match(r"\s*else\s+if\b", text):
+        return "Another condition begins with “elif”, in one word; “else” has none."
     for pattern, sentence in _PLAIN:
         match = re.search(pattern, message)
         if match:
@@ -138,7 +140,8 @@ def _first_error(source: str) -> Diagnostic | None:
         except SyntaxError as error:
             line, column = error.lineno or 1, max((error.offset or 1) - 1, 0)
             end = (error.end_offset or 0) - 1 if error.end_lineno == error.lineno else 0
-            return Diagnostic(line, column, max(end, column + 1), explained(error.msg), is_error=True)
+            told = explained(error.msg, error.text or "")
+            return Diagnostic(line, column, max(end, column + 1), told, is_error=True)
         except (ValueError, RecursionError, MemoryError) as error:
             return Diagnostic(1, 0, 1, f"This text cannot be read as a program: {error}.", is_error=True)
     return None

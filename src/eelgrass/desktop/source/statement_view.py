@@ -28,6 +28,7 @@ from eelgrass.reading.expressions.expression import is_expression
 from eelgrass.reading.lines.error_explanations import explained
 from eelgrass.reading.lines.exception_paths import ExceptionPath
 from eelgrass.reading.lines.worked_line import Status, Worked, WorkedPart
+from eelgrass.reading.state.function_words import function_words
 from eelgrass.trace.model import StepKind
 
 _EDGE = 16.0
@@ -202,7 +203,7 @@ class StatementView(QAbstractScrollArea):
         recording, station = self._session.recording, exception_path.stations[number]
         assert recording is not None
         name = recording.trace.function_of_frame(station.frame).name
-        where = "module" if name == "<module>" else name
+        where = function_words(name)
         what = "raised here" if number == 0 else "comes through here"
         if station.caught:
             what = "raised and caught here" if number == 0 else "caught here"

@@ -25,6 +25,7 @@ from eelgrass.reading.expressions import safe_builtins
 from eelgrass.reading.expressions.expression import Expression, ExpressionError, parse_expression
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.call_stack import scopes_at, stack_at
+from eelgrass.reading.state.function_words import function_words
 from eelgrass.reading.watches import watch
 from eelgrass.reading.watches.identity import asks_of_identity, identity
 
@@ -65,7 +66,7 @@ def scopes_of(over: watch.WatchHistory, recording: Recording) -> str:
     names = [recording.trace.program.functions[number].name for number in numbers]
     if len(names) < 2:
         return ""
-    told = [tr("the module") if name == "<module>" else name for name in names]
+    told = [tr("the module") if name == "<module>" else function_words(name) for name in names]
     return tr(" (asked in {0} and {1})").format(", ".join(told[:-1]), told[-1])
 
 
@@ -206,7 +207,8 @@ class WatchView(QWidget):
         self.frames.blockSignals(True)
         self.frames.clear()
         for frame in shown:
-            self.frames.addItem(tr("in {0}").format(recording.trace.function_of_frame(frame).name), frame)
+            name = function_words(recording.trace.function_of_frame(frame).name)
+            self.frames.addItem(tr("in {0}").format(name), frame)
         self.frames.setCurrentIndex(max(self.frames.findData(chosen), 0) if chosen is not None else 0)
         self.frames.blockSignals(False)
 
@@ -299,7 +301,7 @@ class WatchView(QWidget):
         in_module = tr(" in the module") if scopes else ""
         for answer in self._session.visible.changes(history, _MOST_CHANGES):
             name = recording.trace.function_of_frame(answer.frame).name
-            where = in_module if name == "<module>" else tr(" in {0}").format(name)
+            where = in_module if name == "<module>" else tr(" in {0}").format(function_words(name))
             told = tr("step {0}, line {1}").format(answer.step, recording.trace.line_of(answer.step))
             item = QListWidgetItem(f"{told}{where}:  {answer.text}")
             item.setData(Qt.ItemDataRole.UserRole, answer.step)

@@ -9,6 +9,7 @@ from typing import Any
 from eelgrass.reading.stack.object_tags import TAGGABLE, ObjectTags
 from eelgrass.reading.state import insides, value_text
 from eelgrass.reading.state.call_stack import Binding, FrameState, bindings_of, class_of, frame_state, stack_at
+from eelgrass.reading.state.function_words import function_words
 from eelgrass.reading.state.references import References
 from eelgrass.reading.state.value_text import brief
 from eelgrass.reading.stepping.stepping import Stepping
@@ -182,7 +183,7 @@ class StackRows:
     def _folded(self, stack: list[tuple[int, int]]) -> FrameRows:
         """One layer for the many frames in the middle of a very deep stack."""
         frame, place = stack[-1]
-        names = sorted({self.trace.function_of_frame(frame).name for frame, _ in stack})
+        names = sorted({function_words(self.trace.function_of_frame(frame).name) for frame, _ in stack})
         title = f"{len(stack)} more calls, of {', '.join(names[:3])}{' …' if len(names) > 3 else ''}"
         return FrameRows(frame, title, "each waits for the next", int(self.trace.depths[frame]), False, place)
 
@@ -196,7 +197,7 @@ class StackRows:
         detail = words.get(StepKind(int(kind)), f"waits at line {frame.line}")
         if view.step == len(self.trace.steps) - 1 and self.trace.outcome.outcome != "running":
             detail = f"the run ends here, at line {frame.line}"
-        title = "module" if frame.function == "<module>" else frame.function
+        title = function_words(frame.function)
         if frame.function == "<module>" and len(self.trace.program.modules) > 1:
             title = (
                 "module "

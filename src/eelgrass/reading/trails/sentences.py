@@ -8,6 +8,7 @@ from eelgrass.reading.expressions.source_tree import decided_by
 from eelgrass.reading.lines.exception_paths import message
 from eelgrass.reading.lines.filled_in import filled_in
 from eelgrass.reading.recording import Recording
+from eelgrass.reading.state.function_words import function_words
 from eelgrass.reading.state.value_text import brief
 from eelgrass.reading.stepping.loops import inside
 from eelgrass.reading.trails.moments import Kind, Moment
@@ -99,7 +100,7 @@ class Sentences:
         return _clipped(ast.unparse(node))
 
     def _handed(self, moment: Moment) -> str:
-        name = self.trace.function_of_frame(moment.frame).name
+        name = function_words(self.trace.function_of_frame(moment.frame).name)
         if moment.slot < 0:
             return f"{self.place(moment.step)} called {name}"
         return f"{self.place(moment.step)} called {name} with {moment.what} = {self._value(moment)}"
