@@ -167,3 +167,17 @@ def test_questions_that_are_too_much_or_would_change_something_are_refused(recor
         evaluator = Evaluator(recording.trace, 0, recording.stepping.last())
         with pytest.raises(CannotAnswerError, match=r"\.$"):
             evaluator.value(ast.parse(parse_expression, mode="eval").body)
+
+
+def test_assignments_inside_methods_not_called_and_what_gives_nothing_have_their_values(record: Record) -> None:
+    recording = record(
+        "beds = [1]\nbeds.append(2)\nif (many := len(beds)) > 1 and many < 9:\n    print(many)\n"
+        "code = '12'\nif code.isdigit:\n    pass\n"
+    )
+    told = {}
+    for step in recording.stepping.stops.tolist():
+        worked = recording.worked_lines.at(step)
+        told |= {part.text: part.value for part in worked.parts} if worked is not None else {}
+    assert told["beds.append(2)"] == told["print(many)"] == "None"
+    assert (told["many := len(beds)"], told["many < 9"]) == ("2", "True")
+    assert told["code.isdigit"] == "the method isdigit, not called"

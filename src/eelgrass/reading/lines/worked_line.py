@@ -16,6 +16,7 @@ from eelgrass.reading.expressions import safe_builtins
 from eelgrass.reading.expressions.evaluator import Evaluator
 from eelgrass.reading.expressions.python_values import CannotAnswerError, PythonValues, Thing, type_word
 from eelgrass.reading.expressions.source_tree import SourceTree, worked_out
+from eelgrass.reading.lines.call_values import gives_nothing, method_of
 from eelgrass.reading.lines.line_notes import LineNotes
 from eelgrass.reading.state import insides, value_text
 from eelgrass.reading.state.call_stack import bindings_of
@@ -153,6 +154,7 @@ class _Worker(Evaluator):
         rows = between(trace.results.step, visit, self._after)
         self._results = [row for row in range(rows.start, rows.stop) if trace.results.frame[row] == self.frame]
         self._seen: set[tuple[int, int, int, int]] = set()
+        self._named: dict[str, Any] = {}  # by assignments inside of the expression
 
     def work_out(self, expressions: list[ast.expr]) -> None:
         """Works out the expressions one after the other, as far as the program did."""
@@ -215,6 +217,25 @@ class _Worker(Evaluator):
     def list_named(self, node: ast.expr) -> int | None:
         return None  # every part is to be seen
 
+    # Names that the expression itself gives, and methods that it only names
+
+    def _namedexpr(self, node: ast.NamedExpr) -> Any:
+        self._named[node.target.id] = found = self.value(node.value)
+        return found
+
+    def _name(self, node: ast.Name) -> Any:
+        return self._named[node.id] if node.id in self._named and not self._local else super()._name(node)
+
+    def _attribute(self, node: ast.Attribute) -> Any:
+        try:
+            return super()._attribute(node)
+        except CannotAnswerError:
+            owner = self._maybe(node.value)
+            method = None if owner is _UNKNOWN or isinstance(owner, Thing) else method_of(owner, node.attr)
+            if method is None:
+                raise
+            return method
+
     # What is not evaluated
 
     def skip(self, nodes: list[ast.expr]) -> None:
@@ -234,6 +255,8 @@ class _Worker(Evaluator):
         if told is not None:
             return told[0]
         self._stop_if_raised(node)
+        if self._gives_nothing(node.func, owner):
+            return None
         if any(argument is _UNKNOWN for argument in [owner, *arguments]) or node.keywords:
             raise CannotAnswerError("What this call gave is not recorded.")
         if isinstance(node.func, ast.Attribute):
@@ -241,6 +264,11 @@ class _Worker(Evaluator):
         if isinstance(node.func, ast.Name) and not self._is_programs_own(node.func.id):
             return safe_builtins.call(node.func.id, arguments, {})
         raise CannotAnswerError("What this call gave is not recorded.")
+
+    def _gives_nothing(self, function: ast.expr, owner: Any) -> bool:
+        if isinstance(function, ast.Attribute):
+            return gives_nothing(owner, function.attr)
+        return isinstance(function, ast.Name) and function.id == "print" and not self._is_programs_own("print")
 
     def _maybe(self, node: ast.expr) -> Any:
         """A part whose not being known does not keep its whole from being known."""
