@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ast
 import json
+import re
 import subprocess
 import sys
 from collections import defaultdict
@@ -161,6 +162,10 @@ def test_every_part_of_the_corpus_has_the_value_that_python_gave_it(program: Pat
     assert compared > 0 or not theirs
 
 
+#: What a method of a built-in object is told as: by Python, and where it was only named.
+_METHOD = re.compile("<builtin_function_or_method>|<method-wrapper>|<NotCalled>")
+
+
 def _compare(recording: Recording, file: str, theirs: dict[tuple[int, int], list[dict[str, str]]]) -> int:
     """Compares part for part; gives how many there were."""
     trace, compared = recording.trace, 0
@@ -187,9 +192,8 @@ def _compare(recording: Recording, file: str, theirs: dict[tuple[int, int], list
                 place = f"{part.line}:{start}-{part.end_line}:{end}"
                 if part.status.name != "VALUE" or place not in instrumented:
                     continue
-                expected, is_method = row.get(place) or "", part.value == "<NotCalled>"
-                same = expected == part.value or sorted(expected) == sorted(part.value)
-                same |= is_method and expected in ("<builtin_function_or_method>", "<method-wrapper>")
+                expected, value = (_METHOD.sub("a method", its) for its in (row.get(place) or "", part.value))
+                same = expected == value or sorted(expected) == sorted(value)
                 assert same, f"line {part.line}, visit {visit}: {part.text} is {expected}, not {part.value}"
                 compared += 1
     return compared
