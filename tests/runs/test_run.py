@@ -235,7 +235,7 @@ def test_programs_that_cannot_run_say_why(tmp_path: Path) -> None:
     broken = tmp_path / "broken.py"
     broken.write_text("level = 1\nif level\n    print(level)\n")
     assert find_program(tmp_path) == broken
-    with pytest.raises(CannotRunError, match=r"line 2 \(“if level”\): expected ':'") as caught:
+    with pytest.raises(CannotRunError, match=r"line 2 \(“if level”\): A colon is missing") as caught:
         check_text(broken)
     assert caught.value.line == 2
     broken.write_bytes(b"level = '\xff'\n")

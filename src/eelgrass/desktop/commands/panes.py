@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Protocol, TypeVar
 
 from PyQt6.QtWidgets import QWidget
@@ -14,7 +15,7 @@ View = TypeVar("View", bound=QWidget)
 
 
 class Panes(Protocol):
-    """The parts of a window, and how they share its room."""
+    """The parts of a window, and how they share its room; `take_keys` brings the keys back to the moves."""
 
     source: SourceView
     timeline: TimelineView
@@ -22,13 +23,11 @@ class Panes(Protocol):
     is_presenting: bool
     is_tall: bool
     shows_passes: bool
+    take_keys: Callable[[], None]
 
     @property
     def widget(self) -> QWidget:
         """What dialogs belong to."""
-
-    def take_keys(self) -> None:
-        """Brings the keys back to the moves."""
 
     def view(self, kind: type[View]) -> View:
         """The view of a tab, by its class."""

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QAbstractSpinBox, QApplication, QComboBox, QLineEdit, QWidget
+
+from eelgrass.desktop.commands.shortcuts import Shortcuts
+from eelgrass.desktop.source.source_view import SourceView
 
 _KEYS = (Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown)
 _FIELDS = (QLineEdit, QAbstractSpinBox, QComboBox)
@@ -12,13 +15,12 @@ _FIELDS = (QLineEdit, QAbstractSpinBox, QComboBox)
 
 class FieldKeys(QObject):
     """Watches the field that has the keys: of the keys that a field of one line leaves to the window's shortcuts, it
-    keeps those that look like the field's own. Signal: `went(widget)` when another widget of the application has the
-    keys."""
+    keeps those that look like the field's own. While the text is written, keys are letters in the text alone."""
 
-    went = pyqtSignal(object)
-
-    def __init__(self, parent: QObject) -> None:
+    def __init__(self, parent: QObject, source: SourceView, shortcuts: Shortcuts) -> None:
         super().__init__(parent)
+        self._source = source
+        self._shortcuts = shortcuts
         application = QApplication.instance()
         assert isinstance(application, QApplication)
         application.focusChanged.connect(self._watch)
@@ -27,7 +29,7 @@ class FieldKeys(QObject):
         if isinstance(now, _FIELDS):
             now.installEventFilter(self)
         if now is not None:
-            self.went.emit(now)
+            self._shortcuts.write(self._source.is_editing and now is self._source.editor)
 
     def eventFilter(self, _watched: QObject | None, event: QEvent | None) -> bool:
         """Keeps a key from being a shortcut."""

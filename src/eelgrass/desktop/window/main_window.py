@@ -138,11 +138,9 @@ class MainWindow(QMainWindow):
         )
         self.layout_.share_out(m.settings.values.parts, presenting=False)
         self.setCentralWidget(self.layout_)
+        self.take_keys: Callable[[], None] = self.layout_.setFocus
         self.take_keys()
-        self._field_keys = FieldKeys(self)
-        self._field_keys.went.connect(
-            lambda now: self.shortcuts.write(self.source.is_editing and now is self.source.editor)
-        )
+        self._field_keys = FieldKeys(self, self.source, self.shortcuts)
         self._choose_below()
 
     def _wire_views(self) -> None:
@@ -202,10 +200,6 @@ class MainWindow(QMainWindow):
         self._file_notices = FileNotices(m.files, m.messages, self)
 
     # What commands ask of a window
-
-    def take_keys(self) -> None:
-        """Brings the keys back to the moves."""
-        self.layout_.setFocus()
 
     @property
     def widget(self) -> QWidget:
