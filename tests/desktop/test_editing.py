@@ -79,7 +79,7 @@ def test_errors_are_underlined_listed_and_lead_to_their_place(window: MainWindow
     assert editor.getCursorPosition()[0] == 1
     qtbot.keyClick(editor, Qt.Key.Key_Escape)
     window.actions_by_id["run"].trigger()
-    assert "does not understand" in window.notice_bar.text()
+    assert "does not close the bracket" in window.notice_bar.text()
     assert window.models.parts.session.recording is not None, "the recording of the text before stays"
 
 
