@@ -13,7 +13,7 @@ cdef class _Waiting:
 
 cdef class Generators:
     cdef public list depth
-    cdef public object once, before_each
+    cdef public object once, before_each, look
     cdef Log _log
     cdef Frames _frames
     cdef Py_ssize_t _next_token, _delegations

@@ -55,6 +55,8 @@ class Generators:
         self.before_each: Callable[[Callable[[], None], Any], Iterator[Any]] = _before_each
         self._delegations = 0  # how many frames hand on
         self._owners: dict[int, int] = {}  # a cell's identity: token of the frame that it belongs to
+        #: Says which thread it is that goes on; compiled hooks look themselves.
+        self.look: Callable[[], None] | None = None
 
     # Closures
 
@@ -86,6 +88,8 @@ class Generators:
     def begin(self, point: int, frame: FrameType | None = None) -> None:
         """A generator's or coroutine's frame begins, at its first resumption."""
         frame = frame or this_frame(_CALLER)
+        if self.look is not None:
+            self.look()
         self._frames.ready()
         self._wake(self._find(frame.f_back), frame.f_back)
         self._waiting[id(frame)] = _Waiting(self._next_token, frame.f_code)
@@ -94,6 +98,8 @@ class Generators:
     def suspended(self, suspend: int, resume: int, value: Any) -> Any:
         """The frame is about to hand `value` to whoever resumed it, and to wait; gives the value."""
         frame = this_frame(_CALLER)
+        if self.look is not None:
+            self.look()
         its = self._waiting[id(frame)]
         its.suspended = True
         its.resume = resume
@@ -106,6 +112,8 @@ class Generators:
     def resumed(self, resume: int, sent: Any) -> Any:
         """The frame has gone on, with `sent` as the value of its `yield`; gives that."""
         frame = this_frame(_CALLER)
+        if self.look is not None:
+            self.look()
         its = self._waiting[id(frame)]
         self._handed_back(its)
         if its.suspended:
@@ -144,6 +152,8 @@ class Generators:
 
     def go_on(self, frame: FrameType, resume: int, sent: Any) -> None:
         """Tells that a frame goes on, if it was suspended."""
+        if self.look is not None:
+            self.look()
         its = self._find(frame)
         if its is not None:
             self._handed_back(its)
@@ -166,6 +176,8 @@ class Generators:
     def delegating(self, suspend: int, resume: int, iterable: Any) -> Any:
         """The frame begins `yield from iterable` or `await iterable`."""
         frame = this_frame(_CALLER)
+        if self.look is not None:
+            self.look()
         its = self._find(frame)
         if its is not None:
             its.suspend, its.resume = suspend, resume
@@ -192,6 +204,8 @@ class Generators:
 
     def ended(self, point: int) -> None:
         """The frame has ended: by itself, unless `unwind` told otherwise."""
+        if self.look is not None:
+            self.look()
         self._gone(this_frame(_CALLER))
         self._frames.left(point)
 

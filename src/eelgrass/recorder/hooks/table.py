@@ -57,6 +57,8 @@ class Hooks:
         self.count_from_caller: Callable[[], None] = lambda: None
         if IS_COMPILED:
             self._make_roomy()
+        else:
+            self.generators.look = self.threads.look
 
     def _make_roomy(self) -> None:
         self._constants = roomy.roomy(self, self._constants)

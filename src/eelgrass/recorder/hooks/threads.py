@@ -61,6 +61,11 @@ class Threads:
         self._wholes.append(number)
         self._events.append(_THREAD)
 
+    def look(self) -> None:
+        """Says so if another thread goes on."""
+        if get_ident() != self.ident:
+            self.switched()
+
     def take_turns(self) -> None:
         """Lets other threads go on that wait for nothing but their turn."""
         if self.are_told and self._known > 1:
