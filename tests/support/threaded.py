@@ -13,7 +13,15 @@ from eelgrass.trace.model import Texts
 from support.judges import photographs, plain
 from support.runs import run_of
 
-PROGRAMS = {
+#: Threads that are there are begun, and waited for.
+_ALL = """\
+for thread in threads:
+    thread.start()
+for thread in threads:
+    thread.join()
+"""
+
+_TEXTS = {
     "a lock": """\
 import threading
 tally, lock = {"eels": 0}, threading.Lock()
@@ -25,11 +33,7 @@ def count(trap, many):
             tally["eels"] += catch % 3
     return own
 threads = [threading.Thread(target=count, args=(trap, 300 + trap)) for trap in range(4)]
-for thread in threads:
-    thread.start()
-for thread in threads:
-    thread.join()
-print(tally)
+{start}print(tally)
 """,
     "lambdas": """\
 import threading
@@ -39,11 +43,7 @@ def weigh(crab):
     found.append(weight)
     return weight
 threads = [threading.Thread(target=lambda crab=crab: weigh(crab) + weigh(crab + 100)) for crab in range(8)]
-for thread in threads:
-    thread.start()
-for thread in threads:
-    thread.join()
-print(sorted(found))
+{start}print(sorted(found))
 """,
     "a queue": """\
 import queue
@@ -60,11 +60,7 @@ def weigh():
         total += kilos
     weighed.append(total)
 threads = [threading.Thread(target=haul, args=(400,)), threading.Thread(target=weigh)]
-for thread in threads:
-    thread.start()
-for thread in threads:
-    thread.join()
-print(weighed)
+{start}print(weighed)
 """,
     "a condition": """\
 import threading
@@ -74,15 +70,13 @@ def wait(boat):
         turned.wait_for(lambda: tide[0] == "high")
     word = f"boat {boat} sails"
     said.append(word)
-boats = [threading.Thread(target=wait, args=(boat,)) for boat in range(5)]
-for boat in boats:
-    boat.start()
-with turned:
-    tide[0] = "high"
-    turned.notify_all()
-for boat in boats:
-    boat.join()
-print(sorted(said))
+def turn():
+    with turned:
+        tide[0] = "high"
+        turned.notify_all()
+threads = [threading.Thread(target=wait, args=(boat,)) for boat in range(5)]
+threads.append(threading.Thread(target=turn))
+{start}print(sorted(said))
 """,
     "a barrier": """\
 import threading
@@ -93,11 +87,7 @@ def row(place):
         rows[hour][place] = pull
         meeting.wait()
 threads = [threading.Thread(target=row, args=(place,)) for place in range(3)]
-for thread in threads:
-    thread.start()
-for thread in threads:
-    thread.join()
-print(rows)
+{start}print(rows)
 """,
     "a pool": """\
 from concurrent.futures import ThreadPoolExecutor
@@ -120,12 +110,8 @@ rung = []
 def ring(bell):
     word = f"bell {bell}"
     rung.append(word)
-timers = [threading.Timer(0.001 * bell, ring, (bell,)) for bell in range(4)]
-for timer in timers:
-    timer.start()
-for timer in timers:
-    timer.join()
-print(sorted(rung))
+threads = [threading.Timer(0.001 * bell, ring, (bell,)) for bell in range(4)]
+{start}print(sorted(rung))
 """,
     "to_thread": """\
 import asyncio
@@ -150,11 +136,7 @@ def guard(post):
     except ValueError as error:
         kept[post] = str(error)
 threads = [threading.Thread(target=guard, args=(post,)) for post in range(6)]
-for thread in threads:
-    thread.start()
-for thread in threads:
-    thread.join()
-print(sorted(kept.items()))
+{start}print(sorted(kept.items()))
 """,
     "recursion and generators": """\
 import threading
@@ -171,16 +153,64 @@ def work(n):
     deep = down(60)
     sums[n] = total + deep
 threads = [threading.Thread(target=work, args=(n,)) for n in (50, 70, 90, 110)]
-for thread in threads:
-    thread.start()
-for thread in threads:
-    thread.join()
-print(sorted(sums.items()))
+{start}print(sorted(sums.items()))
+""",
+    "waiting in comprehensions and generators": """\
+import queue
+import threading
+import time
+weights, told = queue.Queue(), []
+def give(crabs):
+    for crab in range(crabs):
+        time.sleep(0)
+        weights.put(crab * 3)
+    return crabs
+def hours():
+    for hour in range(20):
+        time.sleep(0.0001)
+        yield hour * 2
+def walk():
+    own = [time.sleep(0.0001) or hour + 1 for hour in range(20)]
+    all_ = sum(hour + (time.sleep(0.0001) or 0) for hour in hours())
+    told.append(sum(own) + all_)
+def take(crabs):
+    kilos = sum([weights.get() for _ in range(crabs)])
+    told.append(kilos)
+threads = [threading.Thread(target=give, args=(40,)), threading.Thread(target=take, args=(40,))]
+threads += [threading.Thread(target=walk) for _ in range(3)]
+{start}print(sorted(told))
+""",
+    "coroutines beside a thread": """\
+import asyncio
+import threading
+import time
+seen = []
+def beside(many):
+    for tide in range(many):
+        time.sleep(0.0002)
+    seen.append(tide)
+async def steps(many):
+    for step in range(many):
+        await asyncio.sleep(0.0002)
+        yield step
+async def walk(boat):
+    total = 0
+    async for step in steps(10):
+        total += step * boat
+    return total
+async def all_boats():
+    return await asyncio.gather(*(walk(boat) for boat in range(4)))
+def run():
+    print(asyncio.run(all_boats()))
+threads = [threading.Thread(target=beside, args=(30,)), threading.Thread(target=run)]
+{start}print(seen)
 """,
 }
 
+PROGRAMS = {name: text.replace("{start}", _ALL) for name, text in _TEXTS.items()}
+
 #: In these, which thread takes which piece of work is nobody's to know.
-_SHARED_OUT = ("a pool", "to_thread")
+_SHARED_OUT = ("a pool", "to_thread", "coroutines beside a thread")
 
 
 def judge(name: str, folder: Path, expected: Counter[tuple[object, ...]]) -> None:

@@ -19,6 +19,7 @@ cdef class Generators:
     cdef Py_ssize_t _next_token, _delegations
     cdef dict _waiting, _owners
 
+    cdef object _caller(self)
     cpdef object begin_owner(self, Py_ssize_t point)
     @cython.locals(its=_Waiting)
     cdef _Waiting _find(self, object frame)

@@ -21,8 +21,8 @@ from eelgrass.recorder.hooks.log import Log
 from eelgrass.recorder.packing import IS_COMPILED
 
 _SECOND = itemgetter(1)
-#: How far up the frame is that calls a hook: compiled hooks have none of their own.
-_CALLER = 0 if IS_COMPILED else 1
+#: How far up the frame is that calls a hook which asks for it: compiled code has no frames of its own.
+_CALLER = 0 if IS_COMPILED else 2
 _ENCLOSING = wire.ENCLOSING * wire.FORMS
 
 
@@ -58,6 +58,12 @@ class Generators:
         #: Says which thread it is that goes on; compiled hooks look themselves.
         self.look: Callable[[], None] | None = None
 
+    def _caller(self) -> FrameType:
+        """The frame that calls a hook; before anything is told of it, the thread that it goes on in is."""
+        if self.look is not None:
+            self.look()
+        return this_frame(_CALLER)
+
     # Closures
 
     def begin_owner(self, point: int) -> None:
@@ -87,9 +93,7 @@ class Generators:
 
     def begin(self, point: int, frame: FrameType | None = None) -> None:
         """A generator's or coroutine's frame begins, at its first resumption."""
-        frame = frame or this_frame(_CALLER)
-        if self.look is not None:
-            self.look()
+        frame = frame or self._caller()
         self._frames.ready()
         self._wake(self._find(frame.f_back), frame.f_back)
         self._waiting[id(frame)] = _Waiting(self._next_token, frame.f_code)
@@ -97,9 +101,7 @@ class Generators:
 
     def suspended(self, suspend: int, resume: int, value: Any) -> Any:
         """The frame is about to hand `value` to whoever resumed it, and to wait; gives the value."""
-        frame = this_frame(_CALLER)
-        if self.look is not None:
-            self.look()
+        frame = self._caller()
         its = self._waiting[id(frame)]
         its.suspended = True
         its.resume = resume
@@ -111,9 +113,7 @@ class Generators:
 
     def resumed(self, resume: int, sent: Any) -> Any:
         """The frame has gone on, with `sent` as the value of its `yield`; gives that."""
-        frame = this_frame(_CALLER)
-        if self.look is not None:
-            self.look()
+        frame = self._caller()
         its = self._waiting[id(frame)]
         self._handed_back(its)
         if its.suspended:
@@ -148,12 +148,10 @@ class Generators:
 
     def awake(self, resume: int) -> None:
         """A handler or `finally` begins: an exception may have been thrown into the frame while it waited."""
-        self.go_on(this_frame(_CALLER), resume, None)
+        self.go_on(self._caller(), resume, None)
 
     def go_on(self, frame: FrameType, resume: int, sent: Any) -> None:
         """Tells that a frame goes on, if it was suspended."""
-        if self.look is not None:
-            self.look()
         its = self._find(frame)
         if its is not None:
             self._handed_back(its)
@@ -175,9 +173,7 @@ class Generators:
 
     def delegating(self, suspend: int, resume: int, iterable: Any) -> Any:
         """The frame begins `yield from iterable` or `await iterable`."""
-        frame = this_frame(_CALLER)
-        if self.look is not None:
-            self.look()
+        frame = self._caller()
         its = self._find(frame)
         if its is not None:
             its.suspend, its.resume = suspend, resume
@@ -204,9 +200,7 @@ class Generators:
 
     def ended(self, point: int) -> None:
         """The frame has ended: by itself, unless `unwind` told otherwise."""
-        if self.look is not None:
-            self.look()
-        self._gone(this_frame(_CALLER))
+        self._gone(self._caller())
         self._frames.left(point)
 
     def _gone(self, frame: FrameType) -> None:
@@ -221,7 +215,7 @@ class Generators:
         """Stands before the first iterable."""
 
         def begin() -> None:
-            frame = this_frame(_CALLER)
+            frame = self._caller()
             self.begin(point, frame)
             self._waiting[id(frame)].step = step
             self._log.events.append(step)
@@ -236,7 +230,7 @@ class Generators:
         """Stands after it."""
 
         def end() -> None:
-            frame = this_frame(_CALLER)
+            frame = self._caller()
             self.go_on(frame, resume, None)
             self._gone(frame)
             self.depth.pop()
@@ -250,7 +244,7 @@ class Generators:
         waiting = self._waiting
 
         def goes_on() -> None:
-            frame = this_frame(_CALLER)
+            frame = self._caller()
             if waiting[id(frame)].suspended:
                 self.go_on(frame, resume, None)
 
