@@ -8,7 +8,10 @@ from setuptools import Extension, setup
 COMPILED = (
     "eelgrass.recorder.packing",
     *(f"eelgrass.recorder.process.{name}" for name in ("telling", "insisting", "handlers", "call_stack")),
-    *(f"eelgrass.recorder.hooks.{name}" for name in ("log", "frames", "generators", "inner_frames", "roomy")),
+    *(
+        f"eelgrass.recorder.hooks.{name}"
+        for name in ("log", "frames", "generators", "implicit_waits", "inner_frames", "roomy")
+    ),
     *(
         f"eelgrass.recorder.hooks.objects.{name}"
         for name in ("registry", "numbers", "versions", "type_facts", "bounds", "keys")

@@ -193,6 +193,12 @@ def target(code, place):
     return next(its.argval for its in dis.get_instructions(code) if its.offset == place)
 
 
+def waits(frame):
+    """Whether a coroutine's frame waits for another one, in the middle of its statement."""
+    suspends = opcode.opname[frame.f_code.co_code[frame.f_lasti]] in ("YIELD_VALUE", "SEND", "RESUME")
+    return suspends and frame.f_code.co_flags & (inspect.CO_COROUTINE | inspect.CO_ASYNC_GENERATOR)
+
+
 class Photographer:
     def __init__(self, out, folder):
         self.out, self.folder, self.turn = out, folder, threading.Lock()
@@ -208,7 +214,7 @@ class Photographer:
             self.photograph(frame, frame.f_lineno)
         elif event == "line":
             self.line(frame, code)
-        elif event == "return":
+        elif event == "return" and not waits(frame):
             self.current.pop(id(frame), None)
         return self.trace
 

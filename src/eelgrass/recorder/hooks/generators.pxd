@@ -3,7 +3,9 @@ cimport cython
 from eelgrass.recorder.hooks.frames cimport Frames
 from eelgrass.recorder.hooks.log cimport Log
 
-cdef Py_ssize_t _CALLER
+cdef Py_ssize_t _CALLER, _FURTHER
+
+cdef object _below(object frame)
 
 @cython.final
 cdef class _Waiting:
@@ -13,13 +15,16 @@ cdef class _Waiting:
 
 cdef class Generators:
     cdef public list depth
-    cdef public object once, before_each, look
+    cdef public object once, before_each, look, hook
     cdef Log _log
     cdef Frames _frames
     cdef Py_ssize_t _next_token, _delegations
     cdef dict _waiting, _owners
 
-    cdef object _caller(self)
+    cdef object _caller(self, Py_ssize_t further=*)
+    cdef object _wake_below(self, object frame)
+    @cython.locals(its=_Waiting)
+    cdef object _hand_on(self, object frame, Py_ssize_t suspend, Py_ssize_t resume, object iterable)
     cpdef object begin_owner(self, Py_ssize_t point)
     @cython.locals(its=_Waiting)
     cdef _Waiting _find(self, object frame)

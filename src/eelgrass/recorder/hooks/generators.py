@@ -11,18 +11,23 @@ from collections.abc import Callable, Iterator
 from itertools import chain
 from operator import itemgetter
 from sys import _getframe as this_frame
-from types import CellType, CodeType, CoroutineType, FrameType, GeneratorType
+from types import AsyncGeneratorType, CellType, CodeType, CoroutineType, FrameType, GeneratorType
 from typing import Any
 
 from eelgrass.recorder import wire
+from eelgrass.recorder.hooks import implicit_waits
 from eelgrass.recorder.hooks.changes.reaching import is_woven
 from eelgrass.recorder.hooks.frames import Frames
 from eelgrass.recorder.hooks.log import Log
 from eelgrass.recorder.packing import IS_COMPILED
 
+CO_ASYNC_GENERATOR = 0x200
 _SECOND = itemgetter(1)
-#: How far up the frame is that calls a hook which asks for it: compiled code has no frames of its own.
-_CALLER = 0 if IS_COMPILED else 2
+#: How far up the frame is that calls a hook which asks for it; and how much further where one stands in between.
+#: Compiled code has no frames of its own.
+_CALLER, _FURTHER = (0, 0) if IS_COMPILED else (2, 1)
+#: Code that is not woven where it waits, and has no frame of its own since Python 3.12.
+_COMPREHENSIONS = frozenset(("<listcomp>", "<setcomp>", "<dictcomp>"))
 _ENCLOSING = wire.ENCLOSING * wire.FORMS
 
 
@@ -53,16 +58,17 @@ class Generators:
         self._waiting: dict[int, _Waiting] = {}  # by the frame object's identity
         self.once: Callable[[Callable[[], None]], Iterator[None]] = _once
         self.before_each: Callable[[Callable[[], None], Any], Iterator[Any]] = _before_each
+        self.hook: Callable[[Callable[[Any], None]], Any] = _itself
         self._delegations = 0  # how many frames hand on
         self._owners: dict[int, int] = {}  # a cell's identity: token of the frame that it belongs to
         #: Says which thread it is that goes on; compiled hooks look themselves.
         self.look: Callable[[], None] | None = None
 
-    def _caller(self) -> FrameType:
+    def _caller(self, further: int = 0) -> FrameType:
         """The frame that calls a hook; before anything is told of it, the thread that it goes on in is."""
         if self.look is not None:
             self.look()
-        return this_frame(_CALLER)
+        return this_frame(_CALLER + further)
 
     # Closures
 
@@ -84,6 +90,19 @@ class Generators:
                 self._log.wholes.append(token)
                 self._log.events.append(_ENCLOSING)
 
+    # Loops: their frames may wait between a `continue` and the next pass
+
+    def goes_round(self, untold: list[int]) -> None:
+        """A frame's loop goes round, and something is done before it has: then the header is told late."""
+        untold.append(id(self._caller()))
+
+    def told_late(self, untold: list[int], header: int) -> None:
+        """Tells of a header, if the frame went round without doing so."""
+        frame = id(self._caller())
+        if frame in untold:
+            untold.remove(frame)
+            self._log.events.append(header)
+
     # Generators and coroutines
 
     def _find(self, frame: FrameType | None) -> _Waiting | None:
@@ -95,7 +114,7 @@ class Generators:
         """A generator's or coroutine's frame begins, at its first resumption."""
         frame = frame or self._caller()
         self._frames.ready()
-        self._wake(self._find(frame.f_back), frame.f_back)
+        self._wake_below(frame)
         self._waiting[id(frame)] = _Waiting(self._next_token, frame.f_code)
         self.begin_owner(point)
 
@@ -107,8 +126,8 @@ class Generators:
         its.resume = resume
         self._log.tell(suspend, value)
         del self.depth[-1]
-        if self._delegations:
-            self._chain_suspended(frame.f_back, value)
+        if self._delegations and not its.code.co_flags & CO_ASYNC_GENERATOR:  # one hands to the frame that waits for it
+            self._chain_suspended(_below(frame), value)
         return value
 
     def resumed(self, resume: int, sent: Any) -> Any:
@@ -118,7 +137,7 @@ class Generators:
         self._handed_back(its)
         if its.suspended:
             if self._delegations:
-                self._wake(self._find(frame.f_back), frame.f_back)
+                self._wake_below(frame)
             self._went_on(its, resume, sent)
         return sent
 
@@ -144,7 +163,7 @@ class Generators:
             its.suspended = True
             self._log.tell(its.suspend, value)
             self.depth.pop()
-            frame = frame.f_back
+            frame = _below(frame)
 
     def awake(self, resume: int) -> None:
         """A handler or `finally` begins: an exception may have been thrown into the frame while it waited."""
@@ -163,7 +182,7 @@ class Generators:
         asleep: list[_Waiting] = []
         while its is not None and its.suspended and frame is not None:
             asleep.append(its)
-            frame = frame.f_back
+            frame = _below(frame)
             its = self._find(frame)
         while asleep:
             its = asleep.pop()
@@ -171,9 +190,34 @@ class Generators:
             if its.step:
                 self._log.events.append(its.step)
 
+    def _wake_below(self, frame: FrameType) -> None:
+        """Tells that those go on which wait for a frame that begins or goes on."""
+        below = _below(frame)
+        self._wake(self._find(below), below)
+
     def delegating(self, suspend: int, resume: int, iterable: Any) -> Any:
         """The frame begins `yield from iterable` or `await iterable`."""
-        frame = self._caller()
+        self._hand_on(self._caller(), suspend, resume, iterable)
+        return iterable
+
+    def over(self, suspend: int, resume: int, its: Any) -> Any:
+        """The frame begins `async for` over something; gives what stands in for it."""
+        return implicit_waits.over(its, self.hook(lambda source: self._waits(suspend, resume, source)))
+
+    def within(self, suspend: int, resume: int, its: Any) -> Any:
+        """The frame begins `async with`; gives what stands in for the object."""
+        return implicit_waits.within(its, self.hook(lambda source: self._waits(suspend, resume, source)))
+
+    def _waits(self, suspend: int, resume: int, source: Any) -> None:
+        # In between stand the method that was asked and the function that says so.
+        self._hand_on(self._caller(2 * _FURTHER), suspend, resume, source)
+
+    def waits(self, suspend: int, resume: int, iterable: Any) -> Any:
+        """The frame begins a comprehension that waits in a frame of its own, or may do so; gives its first iterable."""
+        self._hand_on(self._caller(), suspend, resume, None)
+        return iterable
+
+    def _hand_on(self, frame: FrameType, suspend: int, resume: int, iterable: Any) -> None:
         its = self._find(frame)
         if its is not None:
             its.suspend, its.resume = suspend, resume
@@ -184,8 +228,7 @@ class Generators:
                 its.suspended = True
                 self._log.tell(suspend, None)
                 self.depth.pop()
-                self._chain_suspended(frame.f_back, None)
-        return iterable
+                self._chain_suspended(_below(frame), None)
 
     def _tells(self, iterable: Any) -> bool:
         """Whether what a frame hands on to is woven, so that it tells itself when it waits."""
@@ -194,13 +237,19 @@ class Generators:
             code = iterable.gi_code
         elif kind is CoroutineType:
             code = iterable.cr_code
+        elif kind is AsyncGeneratorType:
+            code = iterable.ag_code
         else:
             return False
         return is_woven(code, self._log.mark)
 
     def ended(self, point: int) -> None:
         """The frame has ended: by itself, unless `unwind` told otherwise."""
-        self._gone(self._caller())
+        frame = self._caller()
+        its = self._find(frame)
+        if its is not None and its.suspended:  # it left an `async with` and waited for that
+            self.go_on(frame, its.resume, None)
+        self._gone(frame)
         self._frames.left(point)
 
     def _gone(self, frame: FrameType) -> None:
@@ -249,6 +298,18 @@ class Generators:
                 self.go_on(frame, resume, None)
 
         return self.before_each(goes_on, iterable)
+
+
+def _below(frame: FrameType) -> FrameType | None:
+    """The frame that waits for a frame, or called it: comprehensions that wait are not woven."""
+    found = frame.f_back
+    while found is not None and found.f_code.co_name in _COMPREHENSIONS:
+        found = found.f_back
+    return found
+
+
+def _itself(function: Callable[[Any], None]) -> Callable[[Any], None]:
+    return function
 
 
 def _once(function: Callable[[], None]) -> Iterator[None]:

@@ -361,6 +361,13 @@ cdef class Through(Hook):
         return next(self.iterator)
 
 
+cdef class OfOne(Hook):
+    """A function of one argument, for what is not woven text."""
+
+    def __call__(self, value):
+        return self.ask((value,))
+
+
 _ASKING = ("chain", "islice", "iter")
 
 

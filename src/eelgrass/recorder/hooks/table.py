@@ -49,7 +49,7 @@ class Hooks:
         self.leading = Leading(self.log, self.changes)
         self.frames.held, self.frames.look_at_held = self.changes.held.of, self.changes.look_at_held
         self._tracers = Tracers((*OUR_FILES, os.path.join(os.path.dirname(json.__file__), "")))
-        self._untold: dict[str, list[None]] = {}
+        self._untold: dict[str, list[int]] = {}
         self.threads = Threads(self.log.events, self.log.wholes)
         self._constants = self._table()
         self._checked: dict[str, Any] = {name: self.threads.checked(self._constants[name]) for name in _CHECKED}
@@ -68,6 +68,7 @@ class Hooks:
         self.log.mark = roomy.EventAt
         self.frames.count_nothing()
         self.generators.once, self.generators.before_each = roomy.Once, roomy.Through
+        self.generators.hook = roomy.OfOne
 
     def constant(self, name: str) -> Any:
         """What stands in woven text for a name. A text that only looks like one of ours stands for itself."""
@@ -76,9 +77,7 @@ class Hooks:
         if IS_COMPILED and name.startswith(EVENT) and name[len(EVENT) :].isdecimal():
             return roomy.EventAt(self.log.events, int(name[len(EVENT) :]))
         if name.startswith(UNTOLD):
-            name, _, method = name.partition(".")
-            untold = self._untold.setdefault(name, [])
-            return roomy.Hook(getattr(untold, method)) if method else untold
+            return self._untold.setdefault(name, [])
         if self.threads.are_told and name in self._checked:
             return self._checked[name]
         return self._constants.get(name, MARK + name)
@@ -111,7 +110,8 @@ class Hooks:
                 hook: getattr(generators, hook)
                 for hook in (
                     *("begin_owner", "own", "enclosed", "begin", "suspended", "resumed", "awake", "delegating"),
-                    *("ended", "begins", "asked_again", "through", "ends"),
+                    *("ended", "begins", "asked_again", "through", "ends", "over", "within", "waits"),
+                    *("goes_round", "told_late"),
                 )
             },
             **{

@@ -72,7 +72,7 @@ class InnerFrames(Expressions):
         if any(inner.is_async for inner in node.generators) or any(
             isinstance(part, (ast.Await, ast.Yield, ast.YieldFrom)) for part in ast.walk(node)
         ):
-            return node
+            return self._of_waiting_comprehension(node)
         with Inside(self, scope_of(node, self.scope), node):
             step = self._begin_expression(node, node)
             leave = self.constant(wire.LEAVE, self.statement)
@@ -89,6 +89,16 @@ class InnerFrames(Expressions):
                 else:
                     node.elt = made
         return node if isinstance(node, ast.GeneratorExp) else placed([call("tell", leave, node)], node)[0]
+
+    def _of_waiting_comprehension(self, node: Comprehension) -> ast.expr:
+        """One that waits is not woven; that the frame around it waits meanwhile is told."""
+        if isinstance(node, ast.GeneratorExp) or not self.waits:
+            return node
+        suspend, resume = self.point(wire.SUSPEND, self.statement), self.point(wire.RESUME, self.statement)
+        first = node.generators[0]
+        told = call("waits", ast.Constant(suspend), ast.Constant(resume), first.iter)
+        first.iter = placed([told], first.iter)[0]
+        return placed([call("resumed", ast.Constant(resume), node)], node)[0]
 
     _of_setcomp = _of_dictcomp = _of_generatorexp = _of_listcomp
 

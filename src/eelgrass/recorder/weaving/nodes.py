@@ -26,17 +26,7 @@ def call(name: str, *arguments: ast.expr) -> ast.Call:
 
 def append(to: str, value: ast.expr) -> ast.Call:
     """An append to one of the recorder's lists; CPython runs this form, as a statement, without a call."""
-    return append_to(hook(to), value)
-
-
-def append_to(list_: ast.expr, value: ast.expr) -> ast.Call:
-    """An append to a list."""
-    return ast.Call(ast.Attribute(list_, "append", ast.Load()), [value], [])
-
-
-def clear(list_: ast.expr) -> ast.Call:
-    """Makes a list empty."""
-    return ast.Call(ast.Attribute(list_, "clear", ast.Load()), [], [])
+    return ast.Call(ast.Attribute(hook(to), "append", ast.Load()), [value], [])
 
 
 def load(name: str) -> ast.Name:

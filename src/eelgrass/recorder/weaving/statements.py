@@ -21,9 +21,7 @@ from eelgrass.recorder.weaving.name_rules import NameRules
 from eelgrass.recorder.weaving.nodes import (
     Framed,
     append,
-    append_to,
     call,
-    clear,
     hook,
     is_docstring,
     is_future,
@@ -40,8 +38,8 @@ from eelgrass.recorder.weaving.targets import Targets
 
 class Loop:
     """A loop being woven. `header` is the point to append wherever a pass of a `for` ends; `blocks` how many blocks
-    stand around inside of it that do something on the way out; `untold` marks, if need be, that a `continue` on its
-    way through these has left the header untold."""
+    stand around inside of it that do something on the way out; `untold` has, if need be, the frames in which a
+    `continue` on its way through these has left the header untold."""
 
     def __init__(self, header: int | None) -> None:
         self.header = header
@@ -179,9 +177,11 @@ class Weaver(InnerFrames):
 
     def _weave_while(self, node: ast.While, number: int) -> list[ast.stmt]:
         first = append("events", self.constant(wire.STEP, number))
-        node.test = placed([ast.BoolOp(ast.Or(), [first, self.expression(node.test)])], node.test)[0]
+        awake = self._awake_after_waits(node.body)
+        woken = [its.value for its in awake if isinstance(its, ast.Expr)]
+        node.test = placed([ast.BoolOp(ast.Or(), [*woken, first, self.expression(node.test)])], node.test)[0]
         self._loop_body(node, number, None)
-        return [node]
+        return [node, *placed(awake, node)]
 
     def _loop_body(self, node: ast.While | ast.For | ast.AsyncFor, number: int, header: int | None) -> bool:
         """Weaves body and `else` of a loop; says whether a pass may begin by telling the header late."""
@@ -191,13 +191,16 @@ class Weaver(InnerFrames):
         self.loops.pop()
         node.orelse = self._body(node.orelse, number, ORELSE)
         if loop.untold is not None:
-            late: list[ast.stmt] = [ast.Expr(append("events", ast.Constant(header))), ast.Expr(clear(loop.untold))]
-            node.body[:0] = placed([ast.If(call("len", loop.untold), late, [])], node)
-            node.orelse[:0] = placed([ast.If(call("len", loop.untold), late, [])], node)
+            late = ast.Expr(call("told_late", loop.untold, ast.Constant(header)))
+            for arm in (node.body, node.orelse):
+                arm[:0] = placed([ast.If(call("len", loop.untold), [late], [])], node)
         return loop.untold is not None
 
     def _weave_for(self, node: ast.For | ast.AsyncFor, number: int) -> list[ast.stmt]:
         node.iter = self.expression(node.iter)
+        awake = self._awake_after_waits(node.body)
+        if isinstance(node, ast.AsyncFor):
+            node.iter, awake = self._stood_in(node.iter, "over"), self._awake()
         targets = Targets(self, node)
         header = self.point(wire.STEP, number)
         stores = placed([*self._thread_check(), *targets.reports(number)], node)
@@ -205,8 +208,11 @@ class Weaver(InnerFrames):
         again = ast.Expr(append("events", ast.Constant(header)))
         before = 2 if late else 1
         ends = placed([*self._look_again(), again], node)
-        node.body = [*node.body[:before], *stores, *node.body[before:], *ends]
-        return [node]
+        woken = placed(awake, node)
+        node.body = [*woken, *node.body[:before], *stores, *node.body[before:], *ends]
+        if isinstance(node, ast.AsyncFor):
+            node.orelse = [*woken, *node.orelse]
+        return [node, *woken]
 
     _weave_asyncfor = _weave_for
 
@@ -217,7 +223,7 @@ class Weaver(InnerFrames):
         told: ast.expr = append("events", ast.Constant(loop.header))
         if loop.blocks:
             loop.untold = loop.untold or hook(f"{UNTOLD}{loop.header}")
-            told = append_to(loop.untold, ast.Constant(None))
+            told = call("goes_round", loop.untold)
         return [*placed([*self._look_again(), ast.Expr(told)], node), node]
 
     @contextmanager
@@ -232,8 +238,10 @@ class Weaver(InnerFrames):
     # Blocks
 
     def _weave_with(self, node: ast.With | ast.AsyncWith, number: int) -> list[ast.stmt]:
-        for item in node.items:
+        for place, item in enumerate(node.items):
             item.context_expr = self.expression(item.context_expr)
+            if isinstance(node, ast.AsyncWith):
+                item.context_expr = self._entered(item.context_expr, is_first=not place)
         targets = Targets(self, node)
         with self._block():
             body = [*placed(targets.reports(number), node), *self._body(node.body, number, BODY)]
@@ -241,10 +249,28 @@ class Weaver(InnerFrames):
             again: list[ast.stmt] = [*self._awake(), ast.Raise(None, None)]
             handler = ast.ExceptHandler(hook("BaseException"), None, again)
             body = [*placed([ast.Try(body, [handler], [], [])], node)]
-        node.body = body
-        return [node]
+        awake = placed(self._awake(), node) if isinstance(node, ast.AsyncWith) else []
+        node.body = [*awake, *body]
+        return [node, *awake]
 
     _weave_asyncwith = _weave_with
+
+    def _entered(self, node: ast.expr, is_first: bool) -> ast.expr:
+        """An object of `async with`; those before it have been entered, which may have waited."""
+        awake = [] if is_first else [told.value for told in self._awake() if isinstance(told, ast.Expr)]
+        its = self._stood_in(node, "within")
+        return placed([ast.BoolOp(ast.Or(), [*awake, its])], node)[0] if awake else its
+
+    def _stood_in(self, node: ast.expr, by: str) -> ast.expr:
+        """What stands in for the object of a statement that waits by itself, and says that it does."""
+        if not self.waits:
+            return node
+        suspend, resume = self.constant(wire.SUSPEND, self.statement), self.constant(wire.RESUME, self.statement)
+        return placed([call(by, suspend, resume, node)], node)[0]
+
+    def _awake_after_waits(self, body: list[ast.stmt]) -> list[ast.stmt]:
+        """Where a loop goes round or ends after something that waits was left by `break` or `continue`."""
+        return self._awake() if any(isinstance(its, ast.AsyncWith) for its in own_statements(body)) else []
 
     def _awake(self) -> list[ast.stmt]:
         """Where an exception thrown into a waiting frame may come first."""
