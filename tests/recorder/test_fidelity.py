@@ -7,15 +7,13 @@ from pathlib import Path
 
 import pytest
 from hypothesis import HealthCheck, given, settings
-from support import first_year
+from support import first_year, generated_async
 from support.generated import programs
 from support.generated_containers import container_programs
-from support.judges import CORPUS, assert_agree, photographs, plain, run
+from support.judges import CORPUS, assert_agree, judge, photographs, plain, run
 from support.runs import input_of
 
 import eelgrass.lessons
-from eelgrass.runs.order import Order
-from eelgrass.runs.run import Run
 from eelgrass.trace.files import recording_file
 
 DEMO = Path(eelgrass.lessons.__file__).parent / "demo"
@@ -75,15 +73,7 @@ def test_first_year_programs_are_recorded_as_they_run(
         first_year.judge(seed, tmp_path)
 
 
-def judge(program: Path, text: str) -> None:
-    """Fails where a recording differs from the plain run or from the oracle."""
-    program.write_text(text)
-    run_ = Run(Order(program))
-    run_.start()
-    trace = run_.wait()
-    bare = plain(program)
-    assert "".join(
-        piece for piece, channel in zip(trace.texts.pieces, trace.texts.channel, strict=True) if channel == 1
-    ) == (bare.stdout.decode())
-    assert trace.outcome.exit_status == bare.returncode
-    assert_agree(trace, photographs(program, program.with_suffix(".jsonl")))
+@pytest.mark.parametrize("tens", range(3))
+def test_generated_coroutines_that_take_turns_agree_with_the_oracle(tens: int, tmp_path: Path) -> None:
+    for seed in range(10 * tens, 10 * tens + 10):
+        judge(tmp_path / "generated.py", generated_async.program(seed))

@@ -88,10 +88,9 @@ class _Draw(random.Random):
 
     def block(self, depth: int, in_loop: bool) -> list[str]:
         two = f", {self.lock()} as second" if self.random() < 0.3 else ""
-        its = [f"async with {self.lock()} as name{two}:", *_indented(self.body(depth - 1, in_loop))]
-        if self.random() < 0.2:
-            its.append("    return total")
-        return its
+        # An `if` that ends such a block is told again by the interpreter, with the line of what was not run.
+        ends = self.choice(("return total", *["total += 1"] * 4))
+        return [f"async with {self.lock()} as name{two}:", *_indented([*self.body(depth - 1, in_loop), ends])]
 
     def trial(self, depth: int, in_loop: bool) -> list[str]:
         its = ["try:", *_indented(self.body(depth - 1, in_loop))]

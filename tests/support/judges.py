@@ -14,6 +14,8 @@ from typing import Any
 
 from eelgrass.export import json_rows
 from eelgrass.recorder import packing
+from eelgrass.runs.order import Order
+from eelgrass.runs.run import Run
 from eelgrass.trace.model import Trace
 from support.oracle import is_idle
 from support.runs import CORPUS as CORPUS
@@ -103,3 +105,17 @@ def assert_agree(trace: Trace, expected: list[dict[str, object]], spare: int = 0
     for number, (ours, theirs) in enumerate(zip(seen, expected, strict=False)):
         assert _alike(ours, theirs), f"line event {number}: {ours} {theirs}"
     assert len(expected) <= len(seen) <= len(expected) + spare
+
+
+def judge(program: Path, text: str) -> None:
+    """Fails where a recording differs from the plain run or from the oracle."""
+    program.write_text(text)
+    run_ = Run(Order(program))
+    run_.start()
+    trace = run_.wait()
+    bare = plain(program)
+    assert "".join(
+        piece for piece, channel in zip(trace.texts.pieces, trace.texts.channel, strict=True) if channel == 1
+    ) == (bare.stdout.decode())
+    assert trace.outcome.exit_status == bare.returncode
+    assert_agree(trace, photographs(program, program.with_suffix(".jsonl")))

@@ -98,9 +98,11 @@ class Generators:
 
     def told_late(self, untold: list[int], header: int) -> None:
         """Tells of a header, if the frame went round without doing so."""
-        frame = id(self._caller())
-        if frame in untold:
-            untold.remove(frame)
+        self._tell_late(self._caller(), untold, header)
+
+    def _tell_late(self, frame: FrameType, untold: list[int], header: int) -> None:
+        if id(frame) in untold:
+            untold.remove(id(frame))
             self._log.events.append(header)
 
     # Generators and coroutines
@@ -200,17 +202,27 @@ class Generators:
         self._hand_on(self._caller(), suspend, resume, iterable)
         return iterable
 
-    def over(self, suspend: int, resume: int, its: Any) -> Any:
-        """The frame begins `async for` over something; gives what stands in for it."""
-        return implicit_waits.over(its, self.hook(lambda source: self._waits(suspend, resume, source)))
+    # Between a hook that a stand-in calls and the frame stand the method that was asked and a function.
+
+    def over(self, suspend: int, resume: int, its: Any, untold: list[int] | None = None, header: int = 0) -> Any:
+        """The frame begins `async for` over something; gives what stands in for it, and tells of the header where that
+        is still to be done when it is asked for more."""
+        waits = self.hook(lambda source: self._hand_on(self._caller(_FURTHER), suspend, resume, source))
+        if untold is None:
+            return implicit_waits.over(its, waits)
+
+        def goes_on(_its: Any) -> None:
+            frame = self._caller(_FURTHER)
+            if id(frame) in untold:
+                self.go_on(frame, resume, None)
+                self._tell_late(frame, untold, header)
+
+        return implicit_waits.over(its, waits, self.hook(goes_on))
 
     def within(self, suspend: int, resume: int, its: Any) -> Any:
         """The frame begins `async with`; gives what stands in for the object."""
-        return implicit_waits.within(its, self.hook(lambda source: self._waits(suspend, resume, source)))
-
-    def _waits(self, suspend: int, resume: int, source: Any) -> None:
-        # In between stand the method that was asked and the function that says so.
-        self._hand_on(self._caller(2 * _FURTHER), suspend, resume, source)
+        waits = self.hook(lambda source: self._hand_on(self._caller(_FURTHER), suspend, resume, source))
+        return implicit_waits.within(its, waits)
 
     def waits(self, suspend: int, resume: int, iterable: Any) -> Any:
         """The frame begins a comprehension that waits in a frame of its own, or may do so; gives its first iterable."""

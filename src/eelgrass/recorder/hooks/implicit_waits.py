@@ -10,16 +10,17 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-#: Says that the frame of a statement waits for something; `source` is what tells so itself, if it is woven.
+#: Says that the frame of a statement waits for something, which tells so itself if it is woven.
 Waits = Callable[[Any], None]
 
 
 class Iterated:
-    """Stands in for what `async for` goes over."""
+    """Stands in for what `async for` goes over; `goes_on` is called before it asks for another element."""
 
-    def __init__(self, its: Any, waits: Waits) -> None:
+    def __init__(self, its: Any, waits: Waits, goes_on: Waits | None) -> None:
         self._its = its
         self._waits = waits
+        self._goes_on = goes_on
 
     def __aiter__(self) -> Any:
         found = type(self._its).__aiter__(self._its)
@@ -29,6 +30,8 @@ class Iterated:
         return self
 
     def __anext__(self) -> Any:
+        if self._goes_on is not None:
+            self._goes_on(self._its)
         waited_for = type(self._its).__anext__(self._its)
         self._waits(self._its if hasattr(self._its, "ag_code") else waited_for)
         return waited_for
@@ -52,9 +55,9 @@ class Entered:
         return waited_for
 
 
-def over(its: Any, waits: Waits) -> Any:
+def over(its: Any, waits: Waits, goes_on: Waits | None = None) -> Any:
     """What `async for` is to go over in place of an object."""
-    return Iterated(its, waits) if hasattr(type(its), "__aiter__") else its
+    return Iterated(its, waits, goes_on) if hasattr(type(its), "__aiter__") else its
 
 
 def within(its: Any, waits: Waits) -> Any:

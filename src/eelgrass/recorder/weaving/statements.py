@@ -183,18 +183,14 @@ class Weaver(InnerFrames):
         self._loop_body(node, number, None)
         return [node, *placed(awake, node)]
 
-    def _loop_body(self, node: ast.While | ast.For | ast.AsyncFor, number: int, header: int | None) -> bool:
-        """Weaves body and `else` of a loop; says whether a pass may begin by telling the header late."""
+    def _loop_body(self, node: ast.While | ast.For | ast.AsyncFor, number: int, header: int | None) -> ast.expr | None:
+        """Weaves body and `else` of a loop; gives what says that its header is still to be told, if that may be."""
         loop = Loop(header)
         self.loops.append(loop)
         node.body = [*placed([ast.Expr(call("ready"))], node), *self._body(node.body, number, BODY)]
         self.loops.pop()
         node.orelse = self._body(node.orelse, number, ORELSE)
-        if loop.untold is not None:
-            late = ast.Expr(call("told_late", loop.untold, ast.Constant(header)))
-            for arm in (node.body, node.orelse):
-                arm[:0] = placed([ast.If(call("len", loop.untold), [late], [])], node)
-        return loop.untold is not None
+        return loop.untold
 
     def _weave_for(self, node: ast.For | ast.AsyncFor, number: int) -> list[ast.stmt]:
         node.iter = self.expression(node.iter)
@@ -204,12 +200,19 @@ class Weaver(InnerFrames):
         targets = Targets(self, node)
         header = self.point(wire.STEP, number)
         stores = placed([*self._thread_check(), *targets.reports(number)], node)
-        late = self._loop_body(node, number, header)
+        untold = self._loop_body(node, number, header)
         again = ast.Expr(append("events", ast.Constant(header)))
-        before = 2 if late else 1
         ends = placed([*self._look_again(), again], node)
-        woken = placed(awake, node)
-        node.body = [*woken, *node.body[:before], *stores, *node.body[before:], *ends]
+        woken, late = placed(awake, node), list[ast.stmt]()
+        if untold is not None and isinstance(node, ast.AsyncFor) and self.waits:
+            # It tells before it asks for more.
+            cast(ast.Call, node.iter).args += placed([untold, ast.Constant(header)], node.iter)
+        elif untold is not None:
+            told = ast.Expr(call("told_late", untold, ast.Constant(header)))
+            late = placed([ast.If(call("len", untold), [told], [])], node)
+        ready, *body = node.body
+        node.body = [*woken, *late, ready, *stores, *body, *ends]
+        node.orelse = [*late, *node.orelse]
         if isinstance(node, ast.AsyncFor):
             node.orelse = [*woken, *node.orelse]
         return [node, *woken]
