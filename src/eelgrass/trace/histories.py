@@ -209,11 +209,13 @@ class Histories:
         return list(zip(slots.tolist(), self._value[places].tolist(), strict=True))
 
     def _places_during(self, first: int, end: int) -> Ints:
-        low, high = (
-            bisect_left(self._by_time, step + 1, key=lambda place: int(self._when[place]) & _STEP_MASK)
-            for step in (first, end)
-        )
+        low, high = self._times.searchsorted(np.array((first, end), np.int32)).tolist()  # of the same type: no copy
         return self._by_time[low:high]
+
+    @cached_property
+    def _times(self) -> Ints:
+        """The steps of all writes in that order."""
+        return ((self._when[self._by_time] & _STEP_MASK) - 1).astype(np.int32)
 
     @cached_property
     def _with_gaps(self) -> Ints:

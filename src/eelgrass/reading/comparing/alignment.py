@@ -25,6 +25,7 @@ class Alignment:
     def __init__(self, a: Recording, b: Recording, pair: Pair | None = None) -> None:
         pair = pair or Pair(a, b)
         self.a, self.b, self._statements = a, b, pair.statements
+        self.has_nothing_in_common = pair.has_nothing_in_common
         self.runs = pair.ours, pair.theirs
         ours, theirs = a.trace.program.statements, b.trace.program.statements
         functions = {ours[one].function: theirs[other].function for one, other in pair.statements.items()}
@@ -61,12 +62,6 @@ class Alignment:
         visits = self.runs[0].steps
         place, visit = find(self.here, step + 1) - 1, find(visits, step + 1) - 1
         return place < 0 or visit < 0 or int(visits[visit]) != int(self.here[place])
-
-    @property
-    def has_nothing_in_common(self) -> bool:
-        """Whether something ran, and no statement that either run came to is one of the other's text."""
-        ran = any(len(its.stepping.stops) for its in (self.a, self.b))
-        return ran and not any(len(run.steps) for run in self.runs)
 
     @cached_property
     def frames(self) -> dict[int, int]:

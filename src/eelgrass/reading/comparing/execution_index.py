@@ -4,6 +4,8 @@ indexing, 2008; their index is a path in a tree, ours a number that is mixed fro
 
 from __future__ import annotations
 
+from functools import cached_property
+
 import numpy as np
 import numpy.typing as npt
 
@@ -35,33 +37,39 @@ class Indexes:
 
     def numbers(self) -> Numbers:
         """The index of each kept visit."""
-        return self._mixed_with_frames(self._within())
+        within, frames = self._told_apart
+        return _mixed(within ^ frames[self.frames])
 
     def instances(self, loop: Passes) -> Numbers:
         """For each header of a loop, what its instance is the same by in both runs: the index without its pass."""
-        within = self._within()
-        within[loop.visits] -= loop.terms()
-        return self._mixed_with_frames(within)[loop.visits[loop.headers]]
+        within, frames = self._told_apart
+        headers = loop.visits[loop.headers]
+        return _mixed((within[headers] - loop.terms()[loop.headers]) ^ frames[self.frames[headers]])
 
-    def _within(self) -> Numbers:
-        """What tells the visits of one frame apart."""
-        found = np.empty(len(self._order), np.uint64)
-        found[self._order] = self._own
+    def recount(self) -> None:
+        """Passes of a loop are counted otherwise now."""
+        self.__dict__.pop("_told_apart", None)
+
+    @cached_property
+    def _told_apart(self) -> tuple[Numbers, Numbers]:
+        """(what tells the visits of one frame apart, by visit; what tells frames apart, by frame)."""
+        within = np.empty(len(self._order), np.uint64)
+        within[self._order] = self._own
         for loop in self.loops:
-            found[loop.visits] += loop.terms()
-        return found
-
-    def _mixed_with_frames(self, within: Numbers) -> Numbers:
-        return _mixed(within ^ _frames(self.run, within, self._functions)[self.frames])
+            within[loop.visits] += loop.terms()
+        return within, _frames(self.run, within, self._functions)
 
 
 class Passes:
     """The passes of one loop of the program: its `number` in both runs, the places of the kept `visits` that are in it
     or are its header, in the order of frames and time, the pass `of` each, the place among these of each header, and
-    the instance that each header belongs to."""
+    the instance that each header belongs to; `around`: the numbers of the loops that it is in."""
 
-    def __init__(self, number: int, visits: Ints, of: Ints, headers: Ints, instances: Ints) -> None:
-        self.number, self.visits, self.of, self.headers, self.instances = number, visits, of, headers, instances
+    def __init__(
+        self, number: int, around: frozenset[int], visits: Ints, of: Ints, headers: Ints, instances: Ints
+    ) -> None:
+        self.number, self.around = number, around
+        self.visits, self.of, self.headers, self.instances = visits, of, headers, instances
 
     def terms(self) -> Numbers:
         """What the passes add to the indexes of their visits."""
@@ -94,7 +102,9 @@ def _loops(run: Visited, frames: Ints, statements: Ints, visits: Ints) -> list[P
                 inside = np.array([loop in chain for chain in around])[its]
                 headers = np.flatnonzero(its[inside] == loop)
                 passes, instances = _passes(its, loop, anew)[inside], np.cumsum(anew)[inside][headers]
-                found.append(Passes(int(run.number_of[loop]), visits[rows[inside]], passes, headers, instances))
+                numbers = frozenset(run.number_of[around[loop]].tolist())
+                number = int(run.number_of[loop])
+                found.append(Passes(number, numbers, visits[rows[inside]], passes, headers, instances))
     return found
 
 

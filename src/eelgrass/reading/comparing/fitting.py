@@ -33,16 +33,22 @@ def fitted(ours: Indexes, theirs: Indexes) -> tuple[Numbers, Numbers]:
 def _fit(ours: Indexes, theirs: Indexes, done: set[tuple[int, int]]) -> bool:
     """Counts passes anew; whether any are counted otherwise than before."""
     there = {loop.number: loop for loop in theirs.loops}
-    has_changed = False
+    has_changed, otherwise = False, set[int]()  # loops whose passes are counted otherwise than the indexes have it
     for loop in ours.loops:
         other = there.get(loop.number)
         if other is None or len(loop.headers) == len(other.headers) == 1:
             continue
+        if otherwise & loop.around:
+            theirs.recount()
+            otherwise.clear()
         mine, its = (_instances(run, passes) for run, passes in ((ours, loop), (theirs, other)))
         for key in mine.keys() & its.keys():
             if len(mine[key]) != len(its[key]) and (loop.number, key) not in done:
                 done.add((loop.number, key))
-                has_changed |= _count_anew(ours.run, theirs.run, loop, other, mine[key], its[key])
+                if _count_anew(ours.run, theirs.run, loop, other, mine[key], its[key]):
+                    otherwise.add(loop.number)
+        has_changed |= loop.number in otherwise
+    theirs.recount()
     return has_changed
 
 

@@ -71,9 +71,8 @@ def compare(a: Recording, b: Recording, pair: Pair | None = None) -> Comparison:
     common = _common(one.visited, other.visited)
     most = max(len(one.visited), len(other.visited))
     ends = other_ends(a.trace, b.trace) if common == most else None
-    nothing_in_common = not most and max(len(a.stepping.stops), len(b.stepping.stops)) > 0
     path = None
-    if common < most or ends is not None or nothing_in_common:
+    if common < most or ends is not None or pair.has_nothing_in_common:
         path = Difference(one.step_before(common), other.step_before(common))
     value = _first_value(one, other, common)
     return Comparison(path, value, _first_output(a, b), common, ends)

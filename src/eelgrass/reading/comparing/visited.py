@@ -152,6 +152,13 @@ class Pair:
         self.ours = Visited(a, {number: number for number in self.statements})
         self.theirs = Visited(b, {theirs: ours for ours, theirs in self.statements.items()})
 
+    @property
+    def has_nothing_in_common(self) -> bool:
+        """Whether something ran, and no statement that either run came to is one of the other's text."""
+        runs = self.ours, self.theirs
+        ran = any(len(its.recording.stepping.stops) for its in runs)
+        return ran and not any(len(its.steps) for its in runs)
+
 
 class Events(NamedTuple):
     """Events as columns, as `Event` has one."""
