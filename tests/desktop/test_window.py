@@ -13,7 +13,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QApplication, QInputDialog, QToolButton
 from pytestqt.qtbot import QtBot
-from support.driving import ended, opened
+from support.driving import PATIENCE_MS, ended, opened
 
 from eelgrass.desktop.commands.action_table import ACTIONS
 from eelgrass.desktop.commands.commands import Commands
@@ -180,7 +180,6 @@ def test_a_running_program_can_be_read_and_stopped(window: MainWindow, qtbot: Qt
     program.write_text("tide = 1\nwhile True:\n    tide += 1\n")
     with qtbot.waitSignal(window.models.run.runner.progressed, timeout=30_000):
         window.models.workspace.open(program)
-    assert "still running" in window.notice_bar.text()
     qtbot.keyClick(window, Qt.Key.Key_Right)
     qtbot.keyClick(window, Qt.Key.Key_Right)
     assert line(window) == 3
@@ -189,8 +188,25 @@ def test_a_running_program_can_be_read_and_stopped(window: MainWindow, qtbot: Qt
     assert line(window) == 3, "who reads meanwhile stays where they are"
     with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
         window.actions_by_id["stop"].trigger()
-    assert "You stopped the run" in window.notice_bar.text()
+    assert "You stopped the run. It was at line " in window.notice_bar.text()
     assert window.models.parts.session.recording is not None
+
+
+def test_a_program_that_waits_shows_its_output_and_where_it_waits_for_how_long(
+    window: MainWindow, qtbot: QtBot, tmp_path: Path
+) -> None:
+    program = tmp_path / "waits.py"
+    program.write_text("from threading import Event\ndef wait(boat):\n    Event().wait(60)\nprint('out')\nwait(1)\n")
+    window.models.workspace.open(program)
+    assert "def wait(boat)" in window.source.editor.text(), "its text is there before anything of the run is"
+    qtbot.waitUntil(lambda: "at line 3, in wait, for " in window.notice_bar.text(), timeout=PATIENCE_MS)
+    assert line(window) == 3, "who has not moved is taken along"
+    assert "out" in window.view(OutputView).toPlainText()
+    qtbot.keyClick(window, Qt.Key.Key_Home)
+    qtbot.keyClick(window, Qt.Key.Key_Right)
+    ended(window, qtbot, window.actions_by_id["stop"].trigger)
+    assert window.notice_bar.text().startswith("You stopped the run. It was at line 3, in wait.")
+    assert line(window) == 2, "who went elsewhere meanwhile stays there"
 
 
 @pytest.mark.parametrize(

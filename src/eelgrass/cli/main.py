@@ -185,6 +185,8 @@ def record(
             raise Refused(f"The summary could not be written to “{summary}”: {error.strerror}.") from error
     if trace.outcome.outcome == "stopped":
         click.echo(f"eelgrass: {trace.outcome.reason} {_where(trace)}", err=True)
+    if run.ended_by:
+        _end_as(-run.ended_by)
     _end_as(STOPPED if trace.outcome.exit_status == STOPPED else run.returncode or 0)
 
 

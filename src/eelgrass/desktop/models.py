@@ -27,6 +27,7 @@ from eelgrass.desktop.workspace.earlier_runs import EarlierRuns
 from eelgrass.desktop.workspace.launch import Launch
 from eelgrass.desktop.workspace.program_run import ProgramRun
 from eelgrass.desktop.workspace.session_store import SessionStore
+from eelgrass.desktop.workspace.still_running import StillRunning
 from eelgrass.desktop.workspace.text_files import TextFiles
 from eelgrass.desktop.workspace.workspace import Workspace
 
@@ -44,6 +45,7 @@ class Models:
     files: TextFiles
     workspace: Workspace
     run: ProgramRun
+    still_running: StillRunning
     launch: Launch
     navigator: Navigator
     solving: Solving
@@ -90,6 +92,7 @@ def new_models() -> Models:
         files=files,
         workspace=workspace,
         run=run,
+        still_running=StillRunning(run, messages),
         launch=launch,
         navigator=navigator,
         solving=solving,

@@ -31,9 +31,9 @@ class ChildOrder(NamedTuple):
     """What to run and how. `fd` is where the stream goes. `texts_fd` is an open file with JSON, the texts that run in
     place of what files hold, by file; -1 for none. `module` is set for `-m`, when `program` is not run. Call frames
     of ours below the program's module are `base_frames`. The limits are those of `Limits`. `ask_signal` asks the child
-    to tell what it has and to end, `insist_signal` does also where no code in Python runs; 0 for none. `clock`: the
-    readings that the functions of `time` begin with. A `side` question makes a side run of it, of which nothing is
-    recorded. `settings`, by step, are made on the way."""
+    to tell what it has and to end, `insist_signal` does also where no code in Python runs, `tell_signal` asks it to
+    tell and go on; 0 for none. `clock`: the readings that the functions of `time` begin with. A `side` question makes a
+    side run of it, of which nothing is recorded. `settings`, by step, are made on the way."""
 
     fd: int
     program: str | None
@@ -55,6 +55,7 @@ class ChildOrder(NamedTuple):
     max_recording_mib: int = 0
     ask_signal: int = 0
     insist_signal: int = 0
+    tell_signal: int = 0
     side: SideQuestion | None = None
     settings: Sequence[Setting] = ()
 

@@ -18,7 +18,7 @@ CHUNK_HEADER = struct.Struct("<5I")  # events, whole numbers, floats, texts, byt
 MAX_BLOCK_BYTES = 1 << 28
 
 # Kinds of block.
-MODULE, CHUNK, WAITING, ENDED, ANSWER = 1, 2, 3, 4, 5
+MODULE, CHUNK, WAITING, ENDED, ANSWER, HEARD = 1, 2, 3, 4, 5, 6
 
 # Kinds of point: what an event says. Those before PLACELESS belong to a place in the text.
 STEP, ENTER, NEW, BIND, LEAVE, UNWIND, STORE, DELETE, RETURNING, LEFT, CAUGHT = range(11)
@@ -157,7 +157,7 @@ class Blocks:
             self._greeted = True
         while len(self._pending) >= HEADER.size:
             kind, size, check = HEADER.unpack_from(self._pending)
-            if not MODULE <= kind <= ANSWER or size > MAX_BLOCK_BYTES:
+            if not MODULE <= kind <= HEARD or size > MAX_BLOCK_BYTES:
                 raise StreamError("The recorded program's event stream holds a block that cannot be.")
             end = HEADER.size + size
             if len(self._pending) < end:

@@ -24,6 +24,8 @@ BASE_FRAMES = 3
 ASK_SIGNAL = signal.SIGRTMAX - 3
 #: The same, of one that does not hear: it is inside of one call of C.
 INSIST_SIGNAL = signal.SIGRTMAX - 4
+#: Has the child tell what it has, and go on.
+TELL_SIGNAL = signal.SIGRTMAX - 5
 _PIPE_BYTES = 1 << 20
 
 
@@ -112,6 +114,7 @@ def _for_child(order: Order, fd: int, texts_fd: int, side: SideQuestion | None) 
         max_recording_mib=order.max_recording_mib,
         ask_signal=ASK_SIGNAL,
         insist_signal=INSIST_SIGNAL,
+        tell_signal=0 if side else TELL_SIGNAL,
         side=side,
         settings=order.settings,
     )

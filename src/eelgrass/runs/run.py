@@ -8,6 +8,7 @@ import signal
 import subprocess
 import sys
 import threading
+import time
 from collections.abc import Callable, Iterable
 from dataclasses import replace
 from typing import IO, Any, Literal
@@ -29,6 +30,8 @@ _MOST_UNBUILT_BLOCKS = 512
 
 #: So many steps are worth telling of before the end; then the recording has to have grown so many times.
 _FEWEST, _MORE = 1000, 4
+#: After telling of a quiet run, so many times as long passes until it is told of again.
+_SHARE = 10
 
 #: Called from a thread of the run with the recording so far.
 Listener = Callable[[Trace], None]
@@ -38,8 +41,9 @@ class Run:
     """A run on its way. Nothing here blocks the caller but `record` and `wait`.
 
     `on_waiting` is called when the program waits for input, `on_progress` when the first `_FEWEST` steps have arrived
-    and again whenever there are `_MORE` times as many, `on_end` once, when the recording is complete; all from threads
-    of the run's own.
+    and again whenever there are `_MORE` times as many, `on_quiet` when there is more and nothing else is heard of the
+    program, which sleeps, waits or does little, `on_end` once, when the recording is complete; all from threads of the
+    run's own.
     """
 
     def __init__(
@@ -48,12 +52,15 @@ class Run:
         on_waiting: Listener | None = None,
         on_progress: Listener | None = None,
         on_end: Listener | None = None,
+        on_quiet: Listener | None = None,
     ) -> None:
         self.order = order
         self.returncode: int | None = None
+        self.ended_by = 0
         self._on_waiting = on_waiting or (lambda _trace: None)
-        self._on_progress = on_progress
+        self._on_progress, self._on_quiet = on_progress, on_quiet
         self._told_steps = _FEWEST // _MORE
+        self._quiet_told: tuple[tuple[int, int], float] = (0, 0), 0.0  # how much, and not again before
         self._on_end = on_end or (lambda _trace: None)
         self._builder = Builder(_case(order), order.max_steps)
         self._ended = False
@@ -174,9 +181,11 @@ class Run:
 
     def record(self, scratch: Scratch | None = None) -> Trace:
         """Runs the program with our own standard input, output and error, where we are or in `scratch`, and blocks
-        until it has ended."""
+        until it has ended. When this process is asked to end meanwhile, the program is stopped, `ended_by` that
+        signal."""
         self._scratch = scratch
         interrupt = signal.signal(signal.SIGINT, signal.SIG_IGN)  # an interrupt is the program's to answer
+        before = {its: signal.signal(its, self._end_by) for its in (signal.SIGTERM, signal.SIGHUP)}
         try:
             self._spawn(
                 preexec_fn=lambda: signal.signal(signal.SIGINT, interrupt), cwd=scratch.folder if scratch else None
@@ -184,16 +193,21 @@ class Run:
             self._read()
         finally:
             signal.signal(signal.SIGINT, interrupt)
+            for number, handler in before.items():
+                signal.signal(number, handler)
         return self._builder.trace()
+
+    def _end_by(self, number: int, _frame: object) -> None:
+        self.ended_by = number
+        self.stop()
 
     # The child
 
     def _spawn(self, **how: Any) -> None:
         """Starts the child, and whoever watches it. Raises OSError and ValueError."""
         child = start_child(self.order, **how)
-        patience = Patience(
-            self.order.max_seconds + GRACE_SECONDS if self.order.max_seconds else 0.0, self.order.max_waiting_seconds
-        )
+        most = self.order.max_seconds + GRACE_SECONDS if self.order.max_seconds else 0.0
+        patience = Patience(most, self.order.max_waiting_seconds, tells=True)
         with self._typing:
             self._process = child.process
             self._supervision = Supervision(child, self._take_arrived, patience, self._own_session)
@@ -263,6 +277,8 @@ class Run:
             self._ended = True
         elif kind == wire.ANSWER:
             self._on_answer()
+        elif kind == wire.HEARD:
+            self._tell_of_quiet()
 
     def _on_answer(self) -> None:
         """A place has been reached that was waited for."""
@@ -278,6 +294,15 @@ class Run:
         if self._on_progress is not None and steps > _MORE * self._told_steps:
             self._told_steps = steps
             self._on_progress(self._builder.trace())
+
+    def _tell_of_quiet(self) -> None:
+        """The program is quiet: all that it has done by now is here. Telling takes a tenth of the time at most."""
+        told = self._builder.steps_so_far, self._builder.pieces_so_far
+        began = time.monotonic()
+        if self._on_quiet is not None and began >= self._quiet_told[1] and told != self._quiet_told[0]:
+            self._on_quiet(self._builder.trace())
+            now = time.monotonic()
+            self._quiet_told = told, now + _SHARE * (now - began)
 
     def _conclude(self, supervision: Supervision | None) -> None:
         """Makes an outcome where the child could not tell one, and puts the process's own status into it."""

@@ -13,6 +13,7 @@ from typing import Literal
 
 from eelgrass.recorder import wire
 from eelgrass.runs.child_process import ASK_SIGNAL, INSIST_SIGNAL, Child
+from eelgrass.runs.quiet import Quiet
 
 #: So long a child that has been asked may take until it is asked more firmly, and then until it is ended unasked.
 GRACE_SECONDS = 0.7
@@ -27,11 +28,13 @@ TakeBlock = Callable[[int, bytes], bool]
 @dataclass(frozen=True)
 class Patience:
     """How long a child may take: wall time without waiting for input, and for each line of input, in seconds (0: for
-    ever). One that is late, or to be stopped, is asked to end first if it is `asked`."""
+    ever). One that is late, or to be stopped, is asked to end first if it is `asked`; one that is quiet is asked what
+    it has by now, if it `tells`."""
 
     max_seconds: float = 0.0
     max_waiting_seconds: float = 0.0
     asked: bool = True
+    tells: bool = False
 
 
 class Supervision:
@@ -54,6 +57,7 @@ class Supervision:
         self._waited = 0.0
         self._deadline = time.monotonic() + patience.max_seconds if patience.max_seconds else None
         self._asked_at: float | None = None  # when it was asked the last time
+        self._quiet = Quiet(child.process) if patience.tells else None
         self._firmer = list(_WAYS_TO_ASK if patience.asked else ())
         self.returncode: int | None = None
         self.broken: str | None = None
@@ -85,11 +89,15 @@ class Supervision:
     def _watch(self, selector: selectors.BaseSelector) -> None:
         while True:
             self._end_if_due()
+            if self._quiet is not None and self._waiting_since is None:
+                self._quiet.ask_if_due()
             for key, _ in selector.select(self._patience()):
                 if key.data is None:
                     return
                 if not key.data(key.fd):
                     selector.unregister(key.fileobj)
+                    if key.data == self._take_stream:
+                        self._quiet = None  # nobody hears any more
 
     def _end(self, ended: int) -> None:
         """Whatever is left of the child is ended, and what it has said until then taken in."""
@@ -116,10 +124,13 @@ class Supervision:
     def _take_stream(self, fd: int) -> bool:
         """Reads what is there; False at the end of the stream, or when nothing is there."""
         data = _read_some(fd)
+        if data and self._quiet is not None:
+            self._quiet.end()
         if data and self.broken is None:
             try:
                 for kind, payload in self._blocks.feed(data):
-                    self._note_waiting(kind == wire.WAITING)
+                    if kind != wire.HEARD:
+                        self._note_waiting(kind == wire.WAITING)
                     if not self._take(kind, payload):
                         self._is_unwanted = True
             except wire.StreamError as error:
@@ -145,7 +156,9 @@ class Supervision:
     def _patience(self) -> float | None:
         """Seconds until something has to be done, whether or not anything happens; None for ever."""
         due = self._due() if self._asked_at is None else self._asked_at + GRACE_SECONDS
-        return None if due is None else max(due - time.monotonic(), 0.0)
+        asked = self._quiet.due if self._quiet is not None and self._waiting_since is None else None
+        all_due = [its for its in (due, asked) if its is not None]
+        return max(min(all_due) - time.monotonic(), 0.0) if all_due else None
 
     def _due(self) -> float | None:
         """When the program will have run, or waited, for too long."""

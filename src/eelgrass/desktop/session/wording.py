@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from pathlib import Path
 
 from eelgrass.desktop.services.messages import Message
 from eelgrass.desktop.services.translation import tr
 from eelgrass.reading.endless_run import endless_loop
 from eelgrass.reading.lines.error_explanations import explained
 from eelgrass.reading.recording import Recording
+from eelgrass.reading.state.function_words import function_words
 from eelgrass.reading.visible import VisibleRun
 
 
@@ -29,11 +31,23 @@ def outcome(recording: Recording) -> Message:
         return Message(" ".join(told.split()), is_trouble=True)
     if its.outcome == "stopped":
         found = endless_loop(recording)
-        where = f" {found.words()}" if found else ""
-        return Message(tr("{0}{1} What was recorded until then is here.").format(its.reason, where), is_trouble=True)
+        round_ = f" {found.words()}" if found else ""
+        told = tr("{0} It was {1}.{2} What was recorded until then is here.")
+        return Message(told.format(its.reason, place(recording), round_), is_trouble=True)
     if its.outcome == "exited" and its.exit_status:
         return Message(tr("The program ended itself with exit status {0}.").format(its.exit_status))
     return Message(written_files(recording))
+
+
+def place(recording: Recording) -> str:
+    """Where a run stands, or stood at its end: line, module if there are several, and call."""
+    trace = recording.trace
+    step = recording.stepping.last()
+    function = trace.program.functions[int(trace.frames.function[int(trace.steps.frame[step])])]
+    told = tr("at line {0}").format(trace.line_of(step))
+    if len(trace.program.modules) > 1:
+        told += tr(" of {0}").format(Path(trace.program.modules[function.module].file).name)
+    return told if function.name == "<module>" else told + tr(", in {0}").format(function_words(function.name))
 
 
 def written_files(recording: Recording) -> str:

@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from eelgrass.desktop.services.messages import Messages
-from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.breakpoint_set import BreakpointSet
 from eelgrass.desktop.session.edited_texts import EditedTexts
 from eelgrass.desktop.session.session import Session
@@ -30,7 +29,7 @@ class _Before:
 
 
 class ProgramRun(QObject):
-    """`is_waiting` for input, and `prompt` what it asks then.
+    """`is_waiting` for input, and `prompt` what it asks then; `latest` is what has been recorded of the run on its way.
 
     Signals: `changed` when the run begins, waits, comes further or ends; `asked(prompt)` when the program waits for a
     line of input; `on_view(Recording)` when what it has recorded so far is about to be shown;
@@ -54,13 +53,16 @@ class ProgramRun(QObject):
         self.runner = Runner()
         self.is_waiting = False
         self.prompt = ""
+        self.latest: Recording | None = None
         self._before: _Before | None = None
+        self._followed: int | None = None  # the step to which the person was taken along with the run
         self._is_on_view = False  # whether the session shows the run that is on its way
         self._is_lent = False  # whether it is of another text than the program's own
         self._whole_texts: Mapping[str, str] = {}
         self._remark = ""  # why the place on view is not quite the one of before
         self.runner.waiting.connect(self._on_waiting)
         self.runner.progressed.connect(self._on_progressed)
+        self.runner.quiet.connect(self._on_quiet)
         self.runner.ended.connect(self._on_ended)
         self.runner.failed.connect(self._on_failed)
 
@@ -79,6 +81,7 @@ class ProgramRun(QObject):
         than the program's own, or of a part of it; `whole_texts`, by file, of which text that is a part, with the same
         lines. Raises CannotRunError and OSError."""
         self.is_waiting = self._is_on_view = False
+        self.latest = self._followed = None
         before = self._session.recording
         self._before = _Before(before, self._session.step) if before is not None else None
         self._is_lent, self._whole_texts, self._remark = is_lent, whole_texts, ""
@@ -112,6 +115,7 @@ class ProgramRun(QObject):
 
     def _on_waiting(self, recording: Recording) -> None:
         self.is_waiting = self._is_on_view = True
+        self._followed, self.latest = None, recording
         self._messages.say("")
         self._show(recording, recording.stepping.last())
         self.prompt = prompt(recording.trace)
@@ -120,13 +124,26 @@ class ProgramRun(QObject):
 
     def _on_progressed(self, recording: Recording) -> None:
         """The run goes on; what has been recorded so far can be read already."""
+        self.latest = recording
         self._show_again(recording)
-        told = tr("The program is still running: the first {0:,} steps are here.")
-        self._messages.say(told.format(len(recording.trace.steps)))
+        self.changed.emit()
+
+    def _on_quiet(self, recording: Recording) -> None:
+        """The run goes on, but not fast: who has not gone elsewhere is taken along."""
+        self.latest = recording
+        is_there = not self._is_on_view or self._session.step == self._followed
+        if is_there and self._session.horizon is None and len(recording.stepping.stops):
+            self._is_on_view = True
+            self._show(recording, recording.stepping.last())
+            self._followed = self._session.step
+        else:
+            self._show_again(recording)
         self.changed.emit()
 
     def _on_ended(self, recording: Recording) -> None:
-        self.is_waiting = False
+        self.is_waiting, self.latest = False, None
+        if self._followed is not None and self._session.step == self._followed:
+            self._is_on_view = False  # who was taken along to the end begins where any other run begins
         self._show_again(recording)
         self.say_outcome(recording)
         if not self._is_lent:

@@ -12,20 +12,21 @@ from eelgrass.runs.order import Order
 from eelgrass.runs.run import Run
 from eelgrass.trace.model import Trace
 
-_What = Literal["waiting", "progressed", "ended"]
+_What = Literal["waiting", "progressed", "quiet", "ended"]
 
 
 class Runner(QObject):
     """Runs one program at a time.
 
     Signals, delivered on the window's thread: `waiting(Recording)` when the program waits for input that has not been
-    prepared, `progressed(Recording)` when a long run has come further; then one of `ended(Recording)` when the run is
-    complete and `failed` when, through an error of ours, nothing came of it. What is typed is kept in `typed`, for the
-    next run.
+    prepared, `progressed(Recording)` when a long run has come further, `quiet(Recording)` when one that sleeps, waits
+    or does little has; then one of `ended(Recording)` when the run is complete and `failed` when, through an error of
+    ours, nothing came of it. What is typed is kept in `typed`, for the next run.
     """
 
     waiting = pyqtSignal(object)
     progressed = pyqtSignal(object)
+    quiet = pyqtSignal(object)
     ended = pyqtSignal(object)
     failed = pyqtSignal()
     _told = pyqtSignal(object, object, str)
@@ -49,6 +50,7 @@ class Runner(QObject):
             order,
             on_waiting=lambda trace: self._tell(run, trace, "waiting"),
             on_progress=lambda trace: self._tell(run, trace, "progressed"),
+            on_quiet=lambda trace: self._tell(run, trace, "quiet"),
             on_end=lambda trace: self._tell(run, trace, "ended"),
         )
         typed, self.typed, self._prepared, self.run = self.typed, [], list(prepared), run
@@ -81,6 +83,8 @@ class Runner(QObject):
             self.ended.emit(recording)
         elif what == "progressed":
             self.progressed.emit(recording)
+        elif what == "quiet":
+            self.quiet.emit(recording)
         elif self._prepared:
             self.type_line(self._prepared.pop(0))
         else:

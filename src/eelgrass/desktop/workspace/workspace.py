@@ -135,9 +135,8 @@ class Workspace(QObject):
         troubles = [self.store.begin(program, afresh), self.files.open(program, keeps=not self.reads_along)]
         self.exercise_opened.emit()
         self.store.start_keeping(program)
+        self.text_shown.emit(self.text, 0)  # a run may have nothing to show for long
         self.program_opened.emit(opening.runs)
-        if not opening.runs:
-            self.text_shown.emit(self.text, 0)
         self.changed.emit()
         if any(troubles):
             self.messages.stand("damaged", Message(" ".join(filter(None, troubles)), True, (self._seen("damaged"),)))

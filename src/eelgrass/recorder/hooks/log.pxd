@@ -13,7 +13,7 @@ cdef class Log:
     cdef public list wholes, floats, texts, codes
     cdef public Numbers numbers
     cdef object _hand_over, _interrupt
-    cdef Py_ssize_t _undisturbed, _flushed_at, _long_told, _long_kept
+    cdef Py_ssize_t _undisturbed, _flushed_at, _flushes, _long_told, _long_kept
     cdef dict _long
 
     @cython.locals(kind=object)

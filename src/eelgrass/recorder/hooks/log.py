@@ -80,7 +80,7 @@ class Log:
         self.look: Callable[[], None] | None = None  # called when other threads may have gone on
         self._undisturbed = 0
         self._interrupt: Callable[[], None] | None = None
-        self._flushed_at = 0
+        self._flushed_at = self._flushes = 0
         self._long: dict[int, tuple[str, int]] = {}  # long texts that were told lately, kept, by identity
         self._long_told = self._long_kept = 0
         self.is_due = False  # there are so many long texts that the lists should be handed over
@@ -135,6 +135,7 @@ class Log:
         """Hands the lists on, and lets go of objects that the program no longer has."""
         with self.undisturbed():
             # They are empty before they are written: meanwhile other threads go on.
+            self._flushes += 1
             self._flushed_at, self.is_due = self.registry.bounds.long_characters, False
             events, wholes, floats, texts = self.events[:], self.wholes[:], self.floats[:], self.texts[:]
             self.events.clear()
@@ -168,6 +169,20 @@ class Log:
         wholes, floats, texts = wire.needed(self.events, kinds)
         del self.wholes[wholes:], self.floats[floats:], self.texts[texts:]
         self.flush()
+
+    def flush_so_far(self, kinds: bytearray) -> None:
+        """As `flush`, between any two instructions of the program: values whose event is still to come stay. `kinds` is
+        the kind of each point."""
+        if self._undisturbed or not self.is_plain:
+            return
+        flushes, events = self._flushes, self.events[:]
+        wholes, floats, texts = wire.needed(events, kinds)
+        if flushes != self._flushes:
+            return  # another thread has just done so
+        taken = Taken(events, self.wholes[:wholes], self.floats[:floats], self.texts[:texts])
+        del self.events[: len(events)], self.wholes[:wholes], self.floats[:floats], self.texts[:texts]
+        with self.undisturbed():
+            self._hand_over(taken)
 
     def tell_of(self, point: int, wholes: tuple[int, ...], value: Any) -> None:
         """As `tell`, for a kind that takes whole numbers before its value. The value, if new, is described before."""

@@ -7,8 +7,8 @@ import json
 import os
 import sys
 import time
-from _signal import signal  # type: ignore[import-not-found]  # `signal` would load `enum`
-from _thread import allocate_lock, get_ident
+from _signal import SIG_IGN, signal  # type: ignore[import-not-found]  # `signal` would load `enum`
+from _thread import RLock, get_ident
 from importlib.machinery import SourceFileLoader
 from time import perf_counter
 from types import CodeType, FrameType, ModuleType, TracebackType
@@ -31,6 +31,8 @@ if IS_COMPILED:
 
 #: Exit status of a run that a limit or the person stopped.
 STOPPED = 3
+#: Our frames in these may lie below those of the program, or wait with it.
+_AT_THE_BOTTOM = ("/recorder/__main__.py", "/process/call_stack.py", "/process/event_loops.py")
 
 
 class ChildRun:
@@ -41,7 +43,7 @@ class ChildRun:
         self.fd = concealment.moved_away(order.fd)
         self._texts = _texts(order.texts_fd)
         self._outgoing: list[bytes | Taken] = []
-        self._writing, self._writer = allocate_lock(), 0
+        self._writing, self._is_writing, self._main = RLock(), False, get_ident()
         self._own = OwnModules(order.folder, self._texts)
         self._kinds = bytearray(range(wire.FIRST_POINT))  # by point
         self.limits = limits.Limits(order, self._kinds)
@@ -59,12 +61,16 @@ class ChildRun:
         self._waited = 0.0
         self._ending = Ending("finished", None, 0)
         self._seconds: float | None = None
+        if order.tell_signal:
+            signal(order.tell_signal, SIG_IGN)  # until there is something to tell
         self._write(wire.MAGIC)
         concealment.when_forked(self._let_go)
 
     def _let_go(self) -> None:
         """Nothing is told any more: the run has ended, or this is another process that the program forked off."""
         self.fd = -1
+        if self.order.tell_signal and get_ident() == self._main:  # the interpreter gives up its handlers at its end
+            signal(self.order.tell_signal, SIG_IGN)
 
     # Side runs
 
@@ -97,16 +103,16 @@ class ChildRun:
         if self.fd < 0:  # in a process that was forked off, the lock may be that of a thread which is not there
             return
         self._outgoing.append(data)
-        if self._writer == get_ident():
-            return
         with self._writing:
-            self._writer = get_ident()
+            if self._is_writing:
+                return
+            self._is_writing = True
             try:
                 while self._outgoing:
                     data = self._outgoing.pop(0)
                     self._write_now(self._packed(data) if isinstance(data, Taken) else data)
             finally:
-                self._writer = 0
+                self._is_writing = False
 
     def _write_now(self, data: bytes) -> None:
         view = memoryview(data)
@@ -249,12 +255,20 @@ class ChildRun:
         self.hooks.log.flush_whole(self._kinds)
         self._stop("The run was stopped.")
 
+    def _tell(self, _number: int, frame: FrameType | None) -> None:
+        """Eelgrass asks what there is by now: the program is quiet, or slow. Not being heard, it asks again."""
+        if IS_COMPILED or not is_ours_at_work(frame):
+            self.hooks.log.flush_so_far(self._kinds)
+            self._block(wire.HEARD, {})
+
     def begin(self) -> None:
         """The clock starts: the program's first statement is next."""
         if self.order.ask_signal:
             signal(self.order.ask_signal, self._asked)
         if IS_COMPILED:
             handlers.keep_out_of_hooks()
+        if self.order.tell_signal:
+            signal(self.order.tell_signal, handlers.Between(self._tell) if IS_COMPILED else self._tell)
         if self.order.insist_signal and IS_COMPILED:
             insisting.call_when_insisted(self.order.insist_signal, self._asked)
         self.hooks.frames.make_room()
@@ -270,6 +284,13 @@ class ChildRun:
         elif error is not None:
             reason = f"{described(error)}, at line {last_line(error)}."
             self._ending = Ending("raised", reason, 1)
+
+
+def is_ours_at_work(frame: FrameType | None) -> bool:
+    """Whether a frame is of a hook, or was called by one."""
+    while frame is not None and not frame.f_code.co_filename.startswith(OUR_FILES):
+        frame = frame.f_back
+    return frame is not None and not frame.f_code.co_filename.endswith(_AT_THE_BOTTOM)
 
 
 def _texts(fd: int) -> dict[str, str]:

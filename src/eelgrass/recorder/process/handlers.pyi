@@ -1,2 +1,22 @@
+from collections.abc import Callable
+from types import FrameType
+from typing import Any
+
+class Between:
+    """A handler of ours, which a program that is in the middle of a hook, or of this handler, does not hear."""
+
+    def __init__(self, handler: Callable[[int, FrameType | None], None]) -> None: ...
+
 def keep_out_of_hooks() -> None:
     """From now on handlers that the program sets wait while a hook is at work."""
+
+def hears_signals() -> None:
+    """Runs the handlers of signals that have arrived."""
+
+class Made:
+    """A function that makes something, and sets it up, with no frame of its own."""
+
+    def __init__(
+        self, plain: Callable[..., Any], set_up: Callable[[Any, Callable[[], None]], None], given: Callable[[], None]
+    ) -> None: ...
+    def __call__(self, *given: Any) -> Any: ...

@@ -1,13 +1,15 @@
 # cython: language_level=3, binding=False
-"""The program's own signal handlers: they run between its statements, never in the middle of a hook, where they would find
-things told half."""
+"""Signal handlers, the program's own and ours: they run between its statements, never in the middle of a hook, where they
+would find things told half."""
 
 import _signal
 
+from eelgrass.recorder.hooks.room cimport EEL_ROOM, eel_give
 from eelgrass.recorder.hooks.roomy import is_at_work
 
 cdef extern from *:
     int PyErr_SetInterruptEx(int number)
+    int PyErr_CheckSignals() except -1
 
 cdef object _set, _get
 
@@ -25,6 +27,27 @@ cdef class Handler:
             return self.handler(number, frame)
         # It comes again at the next place where Python looks for signals; here, in C, is none.
         PyErr_SetInterruptEx(number)
+
+
+cdef class Between:
+    """A handler of ours, which a program that is in the middle of a hook, or of this handler, does not hear."""
+
+    cdef object handler
+    cdef bint is_called
+
+    def __init__(self, handler):
+        self.handler = handler
+
+    def __call__(self, int number, frame):
+        if self.is_called or is_at_work():
+            return
+        self.is_called = True
+        eel_give(EEL_ROOM)
+        try:
+            self.handler(number, frame)
+        finally:
+            eel_give(-EEL_ROOM)
+            self.is_called = False
 
 
 cdef object _unwrapped(handler):
@@ -46,3 +69,22 @@ def keep_out_of_hooks():
     global _set, _get
     _set, _get = _signal.signal, _signal.getsignal
     _signal.signal, _signal.getsignal = signal, getsignal
+
+
+def hears_signals():
+    """Runs the handlers of signals that have arrived."""
+    PyErr_CheckSignals()
+
+
+cdef class Made:
+    """A function that makes something, and sets it up, with no frame of its own."""
+
+    cdef object plain, set_up, given
+
+    def __init__(self, plain, set_up, given):
+        self.plain, self.set_up, self.given = plain, set_up, given
+
+    def __call__(self, *given):
+        made = self.plain(*given)
+        self.set_up(made, self.given)
+        return made

@@ -10,7 +10,7 @@ from importlib.machinery import SourceFileLoader
 from types import CodeType
 from typing import Any, NamedTuple
 
-from eelgrass.recorder.process import plots
+from eelgrass.recorder.process import event_loops, plots
 from eelgrass.recorder.process.compiling import is_understood
 
 #: Makes woven code of (source bytes, file name).
@@ -54,6 +54,8 @@ def weave_imports(folder: str, opened: Opened, weave: Weave, seed: int | None, s
                 return partial(_seeded, loader, seed)
             if name in plots.MODULES:
                 return partial(plots.ended_code, loader, show)
+            if name == event_loops.MODULE:
+                event_loops.keep_awake()
             if opened.has(loader, name) or _is_own(os.path.realpath(path), inside):
                 with suppress(OSError):
                     source = loader.get_data(path)

@@ -17,14 +17,17 @@ cdef extern from *:
             if (other != here) pthread_kill((pthread_t)other->thread_id, number);
     }
 
-    /* The thread that holds the interpreter calls, between any two instructions of C. The call does not come back: whatever the
-       thread was in the middle of stays as it is. At worst the process crashes, where it would have been killed. */
+    /* The thread that holds the interpreter calls, between any two instructions of C; where none does, since all wait in C,
+       the one that was asked first takes it. The call does not come back: whatever the thread was in the middle of stays as
+       it is. At worst the process crashes, or hangs, where it would have been killed. */
     static void eel_insisted(int number, siginfo_t *what, void *where) {
         PyThreadState *state = PyGILState_GetThisThreadState();
         PyObject *done;
         if (!state || !PyGILState_Check()) {
-            if (what->si_code != SI_TKILL) eel_pass_on(number, state);
-            return;
+            if (what->si_code == SI_TKILL) return;
+            eel_pass_on(number, state);
+            if (!state) return;
+            PyEval_RestoreThread(state);
         }
         eel_give(EEL_ROOM);
         done = PyObject_CallNoArgs(eel_to_call);

@@ -78,6 +78,11 @@ class Builder:
         """How many steps have arrived."""
         return len(self.steps["kind"])
 
+    @property
+    def pieces_so_far(self) -> int:
+        """How many pieces of output and input have arrived."""
+        return len(self.texts.pieces)
+
     # Blocks
 
     def module(self, payload: bytes) -> None:
