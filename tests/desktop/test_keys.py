@@ -9,10 +9,11 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
-from support.driving import opened
+from support.driving import PATIENCE_MS, ended, opened
 from support.programs import TALLY
 
 from eelgrass.desktop.tabs.breakpoint_dialog import BreakpointDialog
+from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.tabs.trail_view import TrailView
 from eelgrass.desktop.tabs.watch_view import WatchView
 from eelgrass.desktop.window.main_window import MainWindow
@@ -114,3 +115,47 @@ def test_a_dialog_begins_in_the_field_to_fill(
     qtbot.addWidget(dialog)
     dialog.show()
     qtbot.waitUntil(lambda: getattr(dialog, field).hasFocus())
+
+
+def test_what_is_typed_ahead_is_given_when_the_program_asks(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    program = tmp_path / "crabs.py"
+    program.write_text(
+        "first = input('first? ')\nfor _ in range(200_000):\n    pass\nprint(first, input('second? '))\n"
+    )
+    with qtbot.waitSignal(window.models.run.asked, timeout=PATIENCE_MS):
+        window.models.workspace.open(program)
+    place = window.input_line.line
+    window.commands.toggle_passes()
+    assert place.isVisible(), "passes do not hide it"
+    window.commands.toggle_passes()
+    qtbot.keyClicks(place, "edible")
+    window.commands.next_look()
+    assert place.text() == "edible", "another look leaves what is half typed"
+    qtbot.keyClick(place, Qt.Key.Key_Return)
+    qtbot.keyClicks(place, "see")
+    assert place.isVisible()
+    assert not window.source.is_editing, "E and S are letters here"
+    ended(window, qtbot, lambda: qtbot.keyClick(place, Qt.Key.Key_Return))
+    assert window.models.run.typed == (("edible", "see"), False)
+    assert "edible see" in window.view(OutputView).toPlainText()
+    assert not place.isVisible()
+
+
+def test_reading_all_input_waits_until_there_is_no_more_which_is_kept(
+    window: MainWindow, qtbot: QtBot, tmp_path: Path
+) -> None:
+    program = tmp_path / "gauges.py"
+    program.write_text("import sys\nprint(len(sys.stdin.read().splitlines()), 'levels', [*sys.stdin])\n")
+    with qtbot.waitSignal(window.models.run.asked, timeout=PATIENCE_MS):
+        window.models.workspace.open(program)
+    for level in ("3", "4"):
+        qtbot.keyClicks(window.input_line.line, level)
+        qtbot.keyClick(window.input_line.line, Qt.Key.Key_Return)
+    assert window.models.run.is_waiting
+    assert "2 lines typed so far" in window.input_line._words.text()
+    ended(window, qtbot, window.input_line.no_more.click)
+    assert "2 levels []" in window.view(OutputView).toPlainText()
+    window.models.launch.keep_case("two")
+    ended(window, qtbot, window.commands.run_again)
+    assert "2 levels []" in window.view(OutputView).toPlainText()
+    assert window.models.launch.case.typed == (("3", "4"), True)

@@ -4,15 +4,19 @@ from __future__ import annotations
 
 import msgspec
 
+from eelgrass.runs.order import Typed
+
 
 class Case(msgspec.Struct, frozen=True, omit_defaults=True):
     """`output` is the standard output expected, `pattern` the same with `*` for any characters. With `call`, only this
     expression of the program's own functions is worked out, and should give the Python literal `result`. `claims`
-    should hold whenever their names are there. What is None or empty is not asked for."""
+    should hold whenever their names are there. `ends_input`: after the lines of `input` there are no more; else whoever
+    runs it in the window is asked, if the program wants more. What is None or empty is not asked for."""
 
     name: str
     arguments: tuple[str, ...] = ()
     input: tuple[str, ...] = ()
+    ends_input: bool = False
     output: str | None = None
     pattern: str | None = None
     call: str | None = None
@@ -22,7 +26,12 @@ class Case(msgspec.Struct, frozen=True, omit_defaults=True):
     @property
     def is_plain(self) -> bool:
         """Whether the program is run as it is, with nothing given and nothing typed."""
-        return not (self.arguments or self.input or self.call)
+        return not (self.arguments or self.input or self.ends_input or self.call)
+
+    @property
+    def typed(self) -> Typed:
+        """What is typed into the program."""
+        return Typed(self.input, self.ends_input)
 
     @property
     def expects(self) -> bool:

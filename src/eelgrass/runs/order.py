@@ -7,7 +7,7 @@ import warnings
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 
 from eelgrass.errors import EelgrassError
 from eelgrass.recorder.order import Setting
@@ -27,6 +27,13 @@ MAX_STEPS = 1_000_000
 MAX_OUTPUT_CHARACTERS = 10_000_000
 MAX_ELEMENTS = 10_000
 MAX_RECORDING_MIB = 1024
+
+
+class Typed(NamedTuple):
+    """What is typed into a run: whole lines, and whether it is told then that there are no more."""
+
+    lines: tuple[str, ...] = ()
+    ends: bool = False
 
 
 @dataclass(frozen=True)

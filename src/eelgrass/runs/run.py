@@ -40,10 +40,10 @@ Listener = Callable[[Trace], None]
 class Run:
     """A run on its way. Nothing here blocks the caller but `record` and `wait`.
 
-    `on_waiting` is called when the program waits for input, `on_progress` when the first `_FEWEST` steps have arrived
-    and again whenever there are `_MORE` times as many, `on_quiet` when there is more and nothing else is heard of the
-    program, which sleeps, waits or does little, `on_end` once, when the recording is complete; all from threads of the
-    run's own.
+    `on_waiting` is called when the program waits for input, `on_going` when it has what it waited for, `on_progress`
+    when the first `_FEWEST` steps have arrived and again whenever there are `_MORE` times as many, `on_quiet` when
+    there is more and nothing else is heard of the program, which sleeps, waits or does little, `on_end` once, when the
+    recording is complete; all from threads of the run's own.
     """
 
     def __init__(
@@ -53,12 +53,15 @@ class Run:
         on_progress: Listener | None = None,
         on_end: Listener | None = None,
         on_quiet: Listener | None = None,
+        on_going: Callable[[], None] | None = None,
     ) -> None:
         self.order = order
         self.returncode: int | None = None
         self.ended_by = 0
+        self.wants_more = False  # than a line of input, since it waits
         self._on_waiting = on_waiting or (lambda _trace: None)
         self._on_progress, self._on_quiet = on_progress, on_quiet
+        self._on_going, self._is_waiting = on_going or (lambda: None), False
         self._told_steps = _FEWEST // _MORE
         self._quiet_told: tuple[tuple[int, int], float] = (0, 0), 0.0  # how much, and not again before
         self._on_end = on_end or (lambda _trace: None)
@@ -269,8 +272,12 @@ class Run:
             self._builder.module(payload)
         elif kind == wire.CHUNK:
             self._builder.chunk(payload)
+            if self._is_waiting:
+                self._is_waiting = False
+                self._on_going()
             self._tell_progress()
         elif kind == wire.WAITING:
+            self._is_waiting, self.wants_more = True, b"true" in payload
             self._on_waiting(self._builder.trace(waiting=True))
         elif kind == wire.ENDED:
             self._builder.ended(payload)

@@ -47,8 +47,8 @@ def order_of(trace: Trace, step: int, wanted: Sequence[Wanted]) -> Order:
 class WhatIf(Run):
     """The run of such an order, beside the recording that it departs from."""
 
-    def __init__(self, order: Order, before: Trace, **listeners: Listener) -> None:
-        super().__init__(order, **listeners)
+    def __init__(self, order: Order, before: Trace, on_waiting: Listener | None = None) -> None:
+        super().__init__(order, on_waiting)
         self._before = before
 
     def _on_answer(self) -> None:

@@ -64,7 +64,7 @@ class ErrorAuthoring:
         if self._authoring.exercise is not None and given != model:
             self.take_model(given)
             self._workspace.edit("", model, given)
-            self._launch.run(list(self._launch.case.input))
+            self._launch.run(self._launch.case.typed)
             self._authoring.seal(lines=lines_that_differ(model, given))
 
     @property

@@ -17,6 +17,7 @@ from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.lessons.answer import SUFFIX as ANSWER_SUFFIX
 from eelgrass.lessons.case import Case
 from eelgrass.lessons.exercise import MANIFEST
+from eelgrass.runs.order import Typed
 from eelgrass.trace.files import recording_file
 
 
@@ -112,7 +113,7 @@ class ProgramCommands(CommandGroup):
 
     def run_anew(self) -> None:
         """Runs the program again, with input typed anew."""
-        self._launch.run([])
+        self._launch.run(Typed())
 
     def run_draw(self) -> None:
         """Runs the program again with other random numbers."""

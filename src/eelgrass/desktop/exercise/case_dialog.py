@@ -45,7 +45,7 @@ class CaseDialog(FormDialog):
             ("Claims", self.claims),
         )
         super().__init__(parent, "A case of the exercise", fields, look)
-        self._names = names
+        self._names, self._ends_input = names, case.ends_input
         self._fill(case)
         self.call.textChanged.connect(self._show_rows)
         self._show_rows()
@@ -75,6 +75,7 @@ class CaseDialog(FormDialog):
             self.name.text().strip(),
             tuple(shlex.split(self.arguments.text())) if call is None else (),
             tuple(typed.removesuffix("\n").split("\n")) if typed else (),
+            self._ends_input,
             output=(self.output.toPlainText() or None) if call is None else None,
             pattern=(self.pattern.toPlainText() or None) if call is None else None,
             call=call,

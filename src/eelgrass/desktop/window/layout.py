@@ -13,7 +13,7 @@ _USUAL, _PRESENTING = (660, 600, 355, 255, 470, 155), (720, 600, 355, 255, 470, 
 
 class Layout(QWidget):
     """Text and what stands below it on the left, Depths above the bench on the right, the strips above and the timeline
-    below. Passes stand in the place of Depths and bench, level with the text."""
+    below. Passes stand in the place of Depths and bench, level with the text; the place for input is below them."""
 
     def __init__(
         self,
@@ -21,8 +21,9 @@ class Layout(QWidget):
         text: QWidget,
         below_text: Sequence[QWidget],
         stack: QWidget,
-        bench: Sequence[QWidget],
+        bench: QWidget,
         passes: QWidget,
+        input_line: QWidget,
         timelines: Sequence[QWidget],
     ) -> None:
         super().__init__()
@@ -33,9 +34,7 @@ class Layout(QWidget):
         under = QWidget()
         under_stack = QVBoxLayout(under)
         under_stack.setContentsMargins(0, 4, 0, 0)
-        under_stack.setSpacing(0)
-        for place, view in enumerate(bench):
-            under_stack.addWidget(view, int(place == 0))
+        under_stack.addWidget(bench)
         self._stack = stack
         right = _splitter(Qt.Orientation.Vertical, stack, under)
         left = _splitter(Qt.Orientation.Vertical, text, self._below_text)
@@ -43,7 +42,13 @@ class Layout(QWidget):
         self._side = QStackedWidget()
         self._side.addWidget(right)
         self._side.addWidget(passes)
-        middle = _splitter(Qt.Orientation.Horizontal, left, self._side)
+        side = QWidget()
+        beside_text = QVBoxLayout(side)
+        beside_text.setContentsMargins(0, 0, 0, 0)
+        beside_text.setSpacing(0)
+        beside_text.addWidget(self._side, 1)
+        beside_text.addWidget(input_line)
+        middle = _splitter(Qt.Orientation.Horizontal, left, side)
         self._splitters = (middle, right, left)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)

@@ -132,8 +132,9 @@ class MainWindow(QMainWindow):
             self.source,
             (self.statement, self.prediction_view, self.route_view),
             self.stack,
-            (self.tabs, self.input_line),
+            self.tabs,
             self.iterations,
+            self.input_line,
             (self.timeline, self.beside_line),
         )
         self.layout_.share_out(m.settings.values.parts, presenting=False)
@@ -169,14 +170,13 @@ class MainWindow(QMainWindow):
         self.top_bar.chosen.connect(lambda exercise: self._told(lambda: m.workspace.open_exercise(exercise)))
         self.top_bar.picked.connect(m.workspace.open)
         self.top_bar.case_chosen.connect(m.launch.choose_case)
-        wire_input(m, self.input_line)
+        wire_input(m, self.input_line, self.take_keys)
 
     def _wire_models(self) -> None:
         """What the window shows of its own accord."""
         m, parts = self.models, self.models.parts
         m.settings.changed.connect(self._take_look)
         m.settings.changed.connect(self._choose_below)
-        m.run.asked.connect(self._ask)
         m.run.changed.connect(self._show_state)
         m.workspace.text_shown.connect(self.source.show_text)
         for changed in (m.workspace.changed, m.launch.changed, parts.session.opened):
@@ -195,7 +195,6 @@ class MainWindow(QMainWindow):
         for changed in (m.authoring.changed, m.solving.changed, m.route.changed, parts.session.opened):
             changed.connect(self._show_signs)
         m.what_ifs.changed.connect(self._show_state)
-        m.what_ifs.asked.connect(self._ask)
         m.navigator.arrived.connect(self.commands.show_place)
         self._file_notices = FileNotices(m.files, m.messages, self)
 
@@ -271,8 +270,6 @@ class MainWindow(QMainWindow):
         actions["edit"].setEnabled(m.workspace.program is not None and m.launch.is_whole)
         actions["stop"].setEnabled(running)
         actions["save"].setEnabled(recording is not None and not running)
-        if not (m.run.is_waiting or m.what_ifs.is_waiting):
-            self.input_line.hide()
         self._show_way()
         self._show_place()
 
@@ -305,9 +302,6 @@ class MainWindow(QMainWindow):
             reads_along=m.workspace.reads_along,
         )
         self.top_bar.show_place(standing(m.parts.session.visible, m.parts.session.step, state))
-
-    def _ask(self, prompt: str) -> None:
-        self.input_line.ask(prompt, self.models.workspace.title, len(self.models.run.typed))
 
     # From outside
 

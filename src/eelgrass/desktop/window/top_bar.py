@@ -155,6 +155,7 @@ class TopBar(QWidget):
         menu.clear()
         for case in [USUAL, *cases]:
             typed = tr(", {0} lines typed").format(len(case.input)) if case.input else ""
+            typed += tr(", no more input") if case.ends_input else ""
             how = case.call or f"{' '.join(case.arguments) or 'no arguments'}{typed}"
             action = menu.addAction(f"{case.name}  ({how})")
             assert action is not None

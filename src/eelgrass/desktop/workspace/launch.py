@@ -21,7 +21,7 @@ from eelgrass.lessons.case import USUAL, Case
 from eelgrass.runs.choosing import Choice, Place, choice, choose, choose_usual, known, offered
 from eelgrass.runs.interpreters import check_text_by
 from eelgrass.runs.libraries import check_libraries
-from eelgrass.runs.order import CannotRunError, Order
+from eelgrass.runs.order import CannotRunError, Order, Typed
 from eelgrass.runs.test_files import by_pytest
 
 
@@ -30,7 +30,7 @@ class _Start:
     """A run that is to begin: with what is typed for the person, and the whole text of which it may run a part."""
 
     order: Order
-    prepared: list[str]
+    prepared: Typed
     whole: str
 
     def by(self, found: Choice) -> _Start:
@@ -83,7 +83,7 @@ class Launch(QObject):
         self.draw = 1
         workspace.store.cases = lambda: self.cases
         workspace.exercise_opened.connect(self._begin)
-        workspace.program_opened.connect(lambda runs: self.run([]) if runs else None)
+        workspace.program_opened.connect(lambda runs: self.run(Typed()) if runs else None)
 
     def _begin(self) -> None:
         exercise = self._workspace.exercise
@@ -105,8 +105,8 @@ class Launch(QObject):
         return self._texts.lent is None and self.case.call is None
 
     @told
-    def run(self, prepared: list[str]) -> None:
-        """Runs the open program with the texts as they are now; `prepared` lines of input are typed for the person.
+    def run(self, prepared: Typed) -> None:
+        """Runs the open program with the texts as they are now; what is `prepared` is typed for the person.
         Texts that cannot be saved run all the same."""
         workspace = self._workspace
         if workspace.program is None:
@@ -125,7 +125,7 @@ class Launch(QObject):
         if failure is not None:
             self.messages.fail(failure)
 
-    def _start(self, prepared: list[str]) -> None:
+    def _start(self, prepared: Typed) -> None:
         """Starts the program; where its Python has to be asked first, as soon as that has answered."""
         program = self._workspace.program
         assert program is not None
@@ -229,12 +229,12 @@ class Launch(QObject):
 
     def run_again(self) -> None:
         """Runs the program again, typing for the person what was typed before."""
-        self.run(list(self._run.typed))
+        self.run(self._run.typed)
 
     def lend(self, lent: LentText | None) -> None:
         """Runs another's text in place of the program's own, until None ends that."""
         self._texts.lent = lent
-        self.run(list(self.case.input))
+        self.run(self.case.typed)
 
     # Cases
 
@@ -248,15 +248,15 @@ class Launch(QObject):
         """Runs the program with a case's arguments and input."""
         self.case = case
         self.changed.emit()
-        self.run(list(case.input))
+        self.run(case.typed)
 
     def set_arguments(self, arguments: tuple[str, ...]) -> None:
         """Runs the program with other arguments, and the same input."""
-        self.choose_case(Case("new arguments", arguments, tuple(self._run.typed)))
+        self.choose_case(Case("new arguments", arguments, *self._run.typed))
 
     def run_as_case(self, name: str) -> Case:
         """What the program was started with, and what was typed into it, as a case."""
-        return Case(name, self.case.arguments, tuple(self._run.typed), call=self.case.call)
+        return Case(name, self.case.arguments, *self._run.typed, call=self.case.call)
 
     def keep_case(self, name: str) -> None:
         """Keeps what the program was started with, and what was typed into it, as a case."""

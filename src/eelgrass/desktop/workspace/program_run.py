@@ -17,7 +17,7 @@ from eelgrass.desktop.workspace.session_store import SessionStore
 from eelgrass.reading.alignment import same_place
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.output import prompt
-from eelgrass.runs.order import Order
+from eelgrass.runs.order import Order, Typed
 
 
 @dataclass(frozen=True)
@@ -29,7 +29,8 @@ class _Before:
 
 
 class ProgramRun(QObject):
-    """`is_waiting` for input, and `prompt` what it asks then; `latest` is what has been recorded of the run on its way.
+    """`is_waiting` for input, and `prompt` what it asks then; `has_asked` for any in this run; `latest` is what there
+    is by now of the run on its way.
 
     Signals: `changed` when the run begins, waits, comes further or ends; `asked(prompt)` when the program waits for a
     line of input; `on_view(Recording)` when what it has recorded so far is about to be shown;
@@ -51,7 +52,7 @@ class ProgramRun(QObject):
         self._store = store
         self._messages = messages
         self.runner = Runner()
-        self.is_waiting = False
+        self.is_waiting = self.has_asked = False
         self.prompt = ""
         self.latest: Recording | None = None
         self._before: _Before | None = None
@@ -61,6 +62,7 @@ class ProgramRun(QObject):
         self._whole_texts: Mapping[str, str] = {}
         self._remark = ""  # why the place on view is not quite the one of before
         self.runner.waiting.connect(self._on_waiting)
+        self.runner.going.connect(self._on_going)
         self.runner.progressed.connect(self._on_progressed)
         self.runner.quiet.connect(self._on_quiet)
         self.runner.ended.connect(self._on_ended)
@@ -72,15 +74,15 @@ class ProgramRun(QObject):
         return self.runner.is_running
 
     @property
-    def typed(self) -> list[str]:
+    def typed(self) -> Typed:
         """What was typed into the program so far."""
         return self.runner.typed
 
-    def start(self, order: Order, prepared: list[str], is_lent: bool, whole_texts: Mapping[str, str]) -> None:
-        """Starts a run; `prepared` lines of input are typed for the person. `is_lent` says that it is of another text
+    def start(self, order: Order, prepared: Typed, is_lent: bool, whole_texts: Mapping[str, str]) -> None:
+        """Starts a run; what is `prepared` is typed for the person. `is_lent` says that it is of another text
         than the program's own, or of a part of it; `whole_texts`, by file, of which text that is a part, with the same
         lines. Raises CannotRunError and OSError."""
-        self.is_waiting = self._is_on_view = False
+        self.is_waiting = self.has_asked = self._is_on_view = False
         self.latest = self._followed = None
         before = self._session.recording
         self._before = _Before(before, self._session.step) if before is not None else None
@@ -89,17 +91,13 @@ class ProgramRun(QObject):
         self.changed.emit()
 
     def answer(self, line: str) -> None:
-        """Gives the waiting program a line of input."""
-        self._goes_on()
+        """Gives the program a line of input: now if it waits for one, else when it asks."""
         self.runner.type_line(line)
+        self.changed.emit()
 
     def end_input(self) -> None:
-        """Tells the waiting program that there is no more input."""
-        self._goes_on()
+        """Tells the program that there is no more input."""
         self.runner.end_input()
-
-    def _goes_on(self) -> None:
-        self.is_waiting = False
         self.changed.emit()
 
     def stop(self) -> None:
@@ -114,13 +112,17 @@ class ProgramRun(QObject):
     # What comes of it
 
     def _on_waiting(self, recording: Recording) -> None:
-        self.is_waiting = self._is_on_view = True
+        self.is_waiting = self.has_asked = self._is_on_view = True
         self._followed, self.latest = None, recording
         self._messages.say("")
         self._show(recording, recording.stepping.last())
         self.prompt = prompt(recording.trace)
         self.changed.emit()
         self.asked.emit(self.prompt)
+
+    def _on_going(self) -> None:
+        self.is_waiting = False
+        self.changed.emit()
 
     def _on_progressed(self, recording: Recording) -> None:
         """The run goes on; what has been recorded so far can be read already."""

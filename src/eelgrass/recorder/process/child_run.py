@@ -190,9 +190,9 @@ class ChildRun:
             self.hooks.log.flush()
         self.hooks.log.output(channel, text)
 
-    def _before_input(self) -> None:
+    def _before_input(self, more: bool) -> None:
         self.hooks.log.flush()
-        self._block(wire.WAITING, {})
+        self._block(wire.WAITING, {"more": more})
         self._wait_began = perf_counter()
 
     def _after_input(self, text: str) -> None:

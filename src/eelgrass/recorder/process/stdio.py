@@ -15,9 +15,11 @@ if IS_COMPILED:
 
 class Telling:
     """What is called when text passes through a stream: `passed` with each text written or read ('' at the end of
-    input); `before` when the program starts to wait for text."""
+    input); `before` when the program starts to wait for text, with whether it wants more than a line."""
 
-    def __init__(self, passed: Callable[[str], None] = lambda _text: None, before: Callable[[], None] = lambda: None):
+    def __init__(
+        self, passed: Callable[[str], None] = lambda _text: None, before: Callable[[bool], None] = lambda _more: None
+    ):
         self.passed = passed
         self.before = before
 
@@ -48,8 +50,8 @@ def _telling_class(callbacks: dict[int, Telling]) -> Any:
     kind = type("TextIOWrapper", (base,), {"__module__": base.__module__, "__doc__": base.__doc__})
     silent = Telling()
 
-    def before(stream: io.TextIOWrapper) -> None:
-        callbacks.get(id(stream), silent).before()
+    def before(stream: io.TextIOWrapper, more: bool) -> None:
+        callbacks.get(id(stream), silent).before(more)
 
     def after(stream: io.TextIOWrapper, text: str) -> None:
         callbacks.get(id(stream), silent).passed(text)
@@ -62,7 +64,7 @@ def _telling_class(callbacks: dict[int, Telling]) -> Any:
 def _method(
     plain: Callable[..., Any],
     name: str,
-    before: Callable[[io.TextIOWrapper], None],
+    before: Callable[[io.TextIOWrapper, bool], None],
     after: Callable[[io.TextIOWrapper, str], None],
 ) -> Callable[..., Any]:
     """A method that tells, where nothing is compiled."""
@@ -73,7 +75,7 @@ def _method(
         return result
 
     def read(self: io.TextIOWrapper, *given: Any) -> Any:
-        before(self)
+        before(self, name == "read")
         result = plain(self, *given)
         after(self, result)
         return result

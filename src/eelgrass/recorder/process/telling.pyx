@@ -7,7 +7,7 @@ from eelgrass.recorder.hooks.room cimport EEL_ROOM, eel_give
 cdef extern from *:
     """
     static PyCFunction eel_plain[3];  /* the type's own methods */
-    static PyObject *eel_before;  /* called with the stream */
+    static PyObject *eel_before;  /* called with the stream, and whether more than a line is wanted */
     static PyObject *eel_after;  /* called with the stream and what was written or read */
 
     static int eel_told(PyObject *called, PyObject *stream, PyObject *text) {
@@ -21,7 +21,7 @@ cdef extern from *:
 
     static PyObject *eel_read_by(int which, PyObject *stream, PyObject *const *given, Py_ssize_t count) {
         PyObject *text;
-        if (eel_told(eel_before, stream, NULL) < 0) return NULL;
+        if (eel_told(eel_before, stream, which ? Py_False : Py_True) < 0) return NULL;
         text = ((_PyCFunctionFast)(void (*)(void))eel_plain[which])(stream, given, count);
         if (text && eel_told(eel_after, stream, text) < 0) Py_CLEAR(text);
         return text;
@@ -65,8 +65,8 @@ cdef extern from *:
 
 
 def tell_by(type kind, before, after):
-    """Gives a class of text streams the methods that tell: `before(stream)` when something is to be read, and
-    `after(stream, text)` with what was read or written. Gives the names of those that it cannot give here."""
+    """Gives a class of text streams the methods that tell: `before(stream, more)` when a line, or more, is to be
+    read, and `after(stream, text)` with what was read or written. Gives the names of those that it cannot give here."""
     left = []
     eel_keep(before, after)
     for which, name in enumerate(("read", "readline", "write")):
