@@ -11,13 +11,13 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QColor
-from PyQt6.QtWidgets import QApplication, QInputDialog, QToolButton
+from PyQt6.QtWidgets import QApplication, QInputDialog, QPushButton, QToolButton
 from pytestqt.qtbot import QtBot
 from support.driving import PATIENCE_MS, ended, opened
 
 from eelgrass.desktop.commands.action_table import ACTIONS
 from eelgrass.desktop.commands.commands import Commands
-from eelgrass.desktop.commands.dialogs.recorded_dialog import RecordedDialog
+from eelgrass.desktop.commands.dialogs.limits_dialog import LimitsDialog
 from eelgrass.desktop.look.icons import SIGNS
 from eelgrass.desktop.look.palette import LOOKS
 from eelgrass.desktop.tabs.output_view import OutputView
@@ -338,12 +338,12 @@ def test_looks_sizes_and_present_keep_what_is_shown(window: MainWindow, qtbot: Q
 def test_how_much_is_recorded_and_of_which_libraries_can_be_set(
     window: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    def answer(form: RecordedDialog) -> int:
-        form.elements.setValue(150)
+    def answer(form: LimitsDialog) -> int:
+        form.boxes["most_elements"].setValue(150)
         return 1
 
-    monkeypatch.setattr(RecordedDialog, "exec", answer)
-    window.actions_by_id["recorded"].trigger()
+    monkeypatch.setattr(LimitsDialog, "exec", answer)
+    window.actions_by_id["limits"].trigger()
     assert "next run" in window.notice_bar.text()
     opened(window, qtbot, tmp_path / "levels.py", "import json\nlevels = list(range(400))\nprint(json.dumps('x'))\n")
     monkeypatch.setattr(QInputDialog, "getText", lambda *_of: ("json, nothere", True))
@@ -359,6 +359,18 @@ def test_how_much_is_recorded_and_of_which_libraries_can_be_set(
     value = value_of_name(recording.trace, 0, "levels", last)
     number = recording.trace.values.object_of(value)
     assert value_text.recorded_part(recording.trace, number or 0, last).startswith("the first 150 of 400")
+
+
+def test_a_run_that_a_limit_stopped_goes_on_with_ten_times_as_much(
+    window: MainWindow, qtbot: QtBot, tmp_path: Path
+) -> None:
+    window.models.settings.change(max_steps=1000)
+    opened(window, qtbot, tmp_path / "levels.py", "for level in range(1500):\n    total = level\nprint(total)\n")
+    assert "after 1,000 steps, which is the limit. It was at line " in window.notice_bar.text()
+    further = next(its for its in window.notice_bar.findChildren(QPushButton) if its.text().startswith("Go on"))
+    ended(window, qtbot, further.click)
+    assert "1499" in window.view(OutputView).toPlainText()
+    assert window.models.settings.values.max_steps == 1000
 
 
 def test_bookmarks_are_gone_to_and_a_walk_stops_at_the_end(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:

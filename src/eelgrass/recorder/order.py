@@ -73,10 +73,12 @@ def read_order(text: str) -> ChildOrder:
 
 class Ending(NamedTuple):
     """What the child says last: how the run ended ("finished", "raised", "exited" or "stopped"), why in words, the
-    status, the seconds that it took; and what its clock said, if that is kept."""
+    status, the seconds that it took; what its clock said, if that is kept; and the limit that it passed, if that is
+    why."""
 
     outcome: str
     reason: str | None
     exit_status: int
     seconds: float = 0.0
     clock: dict[str, list[float]] | None = None
+    limit: str = ""

@@ -320,7 +320,8 @@ class Run:
         elif self._stopped_by_person:
             self._builder.outcome = Outcome("stopped", "You stopped the run.", STOPPED)
         elif supervision is not None and supervision.late is not None:
-            self._builder.outcome = Outcome("stopped", self._late(supervision.late), STOPPED)
+            limit = "max_seconds" if supervision.late == "running" else "max_waiting_seconds"
+            self._builder.outcome = Outcome("stopped", self._late(supervision.late), STOPPED, limit=limit)
         elif not self._ended and not self._builder.program.modules:
             errors = supervision.errors if supervision is not None else b""
             said = errors.decode("utf-8", "replace").strip().rpartition("\n")[2]

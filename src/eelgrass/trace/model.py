@@ -162,12 +162,14 @@ class Raises:
 @dataclass(frozen=True)
 class Outcome:
     """How the run ended: "finished", "raised", "exited", "stopped", or "running" while it has not; why, in words; its
-    exit status; and its wall time in seconds without waiting for input."""
+    exit status; its wall time in seconds without waiting for input; and the limit that it passed, by its name in the
+    order, if that stopped it."""
 
     outcome: str = "running"
     reason: str | None = None
     exit_status: int = 0
     seconds: float = 0.0
+    limit: str = ""
 
 
 @dataclass(frozen=True)

@@ -85,7 +85,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("Program", "keep_case", "Keep as a case…", "Keep arguments and input by a name", ("Ctrl+K",), "ask_case"),
     Action("Program", "drop_case", "Take the case away", "Forget the chosen case", (), "drop_case"),
     Action("Program", "library", "Look inside a library…", "Record library modules too", ("Ctrl+I",), "ask_library"),
-    Action("Program", "recorded", "How much is recorded…", "Of long lists, and in all", (), "ask_recorded"),
+    Action("Program", "limits", "Limits of a run…", "When it is stopped, how much is recorded", (), "ask_limits"),
     Action("Program", "python", "Which Python…", "What runs the programs of this folder", (), "ask_python"),
     Action("Program", "exercise", "The exercise", "Task, hints, cases, what was found", ("Q",), "show_exercise"),
     Action("Program", "cases", "Run all cases", "Run all cases of the exercise", ("Ctrl+T",), "run_cases"),

@@ -9,8 +9,8 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog, QLineEdit
 
 from eelgrass.atomic_write import replaced
 from eelgrass.desktop.commands.base import CommandGroup, written
+from eelgrass.desktop.commands.dialogs.limits_dialog import LimitsDialog
 from eelgrass.desktop.commands.dialogs.python_dialog import PythonDialog
-from eelgrass.desktop.commands.dialogs.recorded_dialog import RecordedDialog
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.tabs.pictures_view import PicturesView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
@@ -173,11 +173,11 @@ class ProgramCommands(CommandGroup):
         if form.exec():
             self._launch.choose_python(form.chosen)
 
-    def ask_recorded(self) -> None:
-        """Asks how much of large values is recorded, for the next runs."""
-        form = RecordedDialog(self._panes.widget, self._models.settings, self._models.look)
+    def ask_limits(self) -> None:
+        """Asks when a run is stopped, and how much is recorded, for the next runs."""
+        form = LimitsDialog(self._panes.widget, self._models.settings, self._models.look)
         if form.exec():
-            self._models.settings.change(most_elements=form.elements.value(), recording_mib=form.memory.value())
+            self._models.settings.change(**form.made)
             self._say(tr("This counts from the next run on."))
 
 

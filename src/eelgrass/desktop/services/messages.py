@@ -47,10 +47,11 @@ class Messages(QObject):
         """All that there is to say now, what stands first."""
         return [*self.standing.values(), *([self.latest] if self.latest.text else [])]
 
-    def say(self, text: str, is_trouble: bool = False) -> None:
+    def say(self, text: str, is_trouble: bool = False, choices: tuple[Choice, ...] = ()) -> None:
         """Says a sentence in the place of the one before; '' takes that away."""
-        if (text, is_trouble) != (self.latest.text, self.latest.is_trouble):
-            self.latest = Message(text, is_trouble)
+        message = Message(text, is_trouble, choices)
+        if message != self.latest:
+            self.latest = message
             self.changed.emit()
 
     def fail(self, error: EelgrassError) -> None:

@@ -11,7 +11,7 @@ from typing import Any
 import platformdirs
 from PyQt6.QtCore import QObject, QSettings, pyqtSignal
 
-from eelgrass.runs.order import MAX_ELEMENTS, MAX_RECORDING_MIB
+from eelgrass.runs.order import MAX_ELEMENTS, MAX_OUTPUT_CHARACTERS, MAX_RECORDING_MIB, MAX_STEPS
 
 MOST_RECENT = 12
 #: Sizes of the program text, in points.
@@ -34,6 +34,11 @@ class SettingValues:
     present_points: float = _setting(18.0, SIZES[0], SIZES[-1])
     working: bool = _setting(True)
     speed: int = _setting(2, 0, _MOST_SPEED)
+    max_steps: int = _setting(MAX_STEPS, 0, 1_000_000_000)  # of a run; 0: any number, as for the other limits
+    max_seconds: int = _setting(0, 0, 1_000_000)  # without waiting for input
+    max_processor_seconds: int = _setting(0, 0, 1_000_000)
+    max_memory_mib: int = _setting(2048, 0, 1 << 20)  # of the program
+    max_output: int = _setting(MAX_OUTPUT_CHARACTERS, 0, 1_000_000_000)  # characters
     most_elements: int = _setting(MAX_ELEMENTS, 100, 100_000_000)  # recorded of one container
     recording_mib: int = _setting(MAX_RECORDING_MIB, 16, 1 << 20)  # of memory, before contents are recorded briefly
     geometry: str = _setting("")  # the window's and its parts' places, in hexadecimal

@@ -14,6 +14,7 @@ from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.edited_texts import EditedTexts, LentText
 from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.workspace.program_run import ProgramRun
+from eelgrass.desktop.workspace.run_limits import RunLimits
 from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.errors import EelgrassError, FileError
 from eelgrass.lessons.call_only import alone
@@ -81,6 +82,8 @@ class Launch(QObject):
         self._asking.done.connect(self._go_on)
         self._asking.failed.connect(self._refuse)
         self.draw = 1
+        self._limits = RunLimits(settings, self.run_again)
+        run.choices_after = lambda recording: self._limits.after(recording) if workspace.program is not None else ()
         workspace.store.cases = lambda: self.cases
         workspace.exercise_opened.connect(self._begin)
         workspace.program_opened.connect(lambda runs: self.run(Typed()) if runs else None)
@@ -90,6 +93,7 @@ class Launch(QObject):
         plain = [case for case in (exercise.cases if exercise else ()) if case.is_plain]
         self.case, self.opened_libraries = plain[0] if plain else USUAL, ()
         self.cases = list(self._workspace.store.saved.cases)
+        self._limits.as_usual()
         self.changed.emit()
 
     # Running
@@ -177,14 +181,16 @@ class Launch(QObject):
             texts[workspace.text_file] = whole
         if case.call is not None:
             texts[workspace.text_file] = alone(whole, case.call)
+        values = self._settings.values
         return Order(
             workspace.program,
             texts=texts,
             arguments=case.arguments,
             seed=self.draw,
             open_libraries=self.opened_libraries,
-            max_elements=self._settings.values.most_elements,
-            max_recording_mib=self._settings.values.recording_mib,
+            **self._limits.of_order(),
+            max_elements=values.most_elements,
+            max_recording_mib=values.recording_mib,
         )
 
     def look_inside(self, libraries: tuple[str, ...]) -> None:

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from eelgrass.desktop.services.messages import Messages
+from eelgrass.desktop.services.messages import Choice, Messages
 from eelgrass.desktop.session.breakpoint_set import BreakpointSet
 from eelgrass.desktop.session.edited_texts import EditedTexts
 from eelgrass.desktop.session.session import Session
@@ -30,7 +30,7 @@ class _Before:
 
 class ProgramRun(QObject):
     """`is_waiting` for input, and `prompt` what it asks then; `has_asked` for any in this run; `latest` is what there
-    is by now of the run on its way.
+    is by now of the run on its way. `choices_after` says what can be done about how a run has ended.
 
     Signals: `changed` when the run begins, waits, comes further or ends; `asked(prompt)` when the program waits for a
     line of input; `on_view(Recording)` when what it has recorded so far is about to be shown;
@@ -55,6 +55,7 @@ class ProgramRun(QObject):
         self.is_waiting = self.has_asked = False
         self.prompt = ""
         self.latest: Recording | None = None
+        self.choices_after: Callable[[Recording], tuple[Choice, ...]] = lambda _recording: ()
         self._before: _Before | None = None
         self._followed: int | None = None  # the step to which the person was taken along with the run
         self._is_on_view = False  # whether the session shows the run that is on its way
@@ -186,6 +187,6 @@ class ProgramRun(QObject):
             self._messages.say("")
             return
         its = outcome(recording)
-        self._messages.say(its.text, its.is_trouble)
+        self._messages.say(its.text, its.is_trouble, self.choices_after(recording))
         if remark:
             self._messages.say(remark)

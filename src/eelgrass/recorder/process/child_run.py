@@ -132,9 +132,10 @@ class ChildRun:
         if taken.events:
             self._write(taken)
             self.limits.note(taken.events)
-        reason = self.limits.broken(self._started, self._waited) if self._started else None
-        if reason is not None:
-            self._stop(reason)
+        passed = self.limits.passed(self._started, self._waited) if self._started else None
+        if passed is not None:
+            limit, reason = passed
+            self._stop(reason, limit)
 
     def _packed(self, taken: Taken) -> bytes:
         try:
@@ -144,11 +145,11 @@ class ChildRun:
             payload = wire.chunk(events, wholes, taken.floats, texts)
         return wire.block(wire.CHUNK, payload)
 
-    def _stop(self, reason: str) -> None:
+    def _stop(self, reason: str, limit: str = "") -> None:
         """Ends the process at once: a program that a limit stops gets no chance to catch it."""
         stdio.flush_all()
         self._end_clock()
-        self._tell_ending(Ending("stopped", reason, STOPPED))
+        self._tell_ending(Ending("stopped", reason, STOPPED, limit=limit))
         os._exit(STOPPED)
 
     def _tell_ending(self, ending: Ending) -> None:

@@ -35,19 +35,21 @@ class Limits:
             self._uncounted.append(events)
             self._uncounted_events += len(events)
 
-    def broken(self, started: float, waited: float) -> str | None:
-        """A sentence when one of the limits is passed, else None. `started` and now are `time.perf_counter` seconds."""
+    def passed(self, started: float, waited: float) -> tuple[str, str] | None:
+        """(the name of a limit that is passed, a sentence), or None. `started` is in `time.perf_counter` seconds."""
         if self.max_steps and self._too_many_steps():
-            return f"The run was stopped after {self.max_steps:,} steps, which is the limit."
+            return "max_steps", f"The run was stopped after {self.max_steps:,} steps, which is the limit."
         if self.max_seconds and perf_counter() - started - waited > self.max_seconds:
-            return f"The run was stopped because it took longer than {self.max_seconds:g} seconds."
+            return "max_seconds", f"The run was stopped because it took longer than {self.max_seconds:g} seconds."
         if self.max_processor_seconds and process_time() > self.max_processor_seconds:
             most = f"{self.max_processor_seconds:g} seconds of processor time"
-            return f"The run was stopped because it used more than {most}."
+            return "max_processor_seconds", f"The run was stopped because it used more than {most}."
         if self.max_memory_mib and _resident_mib() > self.max_memory_mib:
-            return f"The run was stopped because it used more than {self.max_memory_mib} MiB of memory."
+            most = f"{self.max_memory_mib:,} MiB of memory"
+            return "max_memory_mib", f"The run was stopped because it used more than {most}."
         if self.max_output and self.written > self.max_output:
-            return f"The run was stopped because it wrote more than {self.max_output:,} characters."
+            most = f"{self.max_output:,} characters"
+            return "max_output", f"The run was stopped because it wrote more than {most}."
         return None
 
     def _too_many_steps(self) -> bool:

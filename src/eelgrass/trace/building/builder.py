@@ -100,6 +100,7 @@ class Builder:
                 None if told["reason"] is None else str(told["reason"]),
                 int(told["exit_status"]),
                 float(told["seconds"]),
+                str(told.get("limit", "")),
             )
         except (ValueError, KeyError, TypeError, AttributeError):
             impossible("its end is not said as it should be")
