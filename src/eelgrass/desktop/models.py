@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from eelgrass.desktop.activities.authoring import Authoring
 from eelgrass.desktop.activities.error_authoring import ErrorAuthoring
+from eelgrass.desktop.activities.kept_cases import KeptCases
 from eelgrass.desktop.activities.kept_trails import KeptTrails
 from eelgrass.desktop.activities.navigator import Navigator
 from eelgrass.desktop.activities.plan_authoring import PlanAuthoring
@@ -55,6 +56,7 @@ class Models:
     route: Route
     prediction: PredictionMode
     side_runs: SideRuns
+    kept_cases: KeptCases
     trails: Trails
     kept_trails: KeptTrails
     comparison: RunComparison
@@ -102,6 +104,7 @@ def new_models() -> Models:
         route=route,
         prediction=prediction,
         side_runs=SideRuns(parts.session),
+        kept_cases=KeptCases(parts.session, workspace, launch, run, comparison, writer, messages),
         trails=trails,
         kept_trails=KeptTrails(trails, solving, parts.session, workspace),
         comparison=comparison,

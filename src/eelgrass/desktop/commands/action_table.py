@@ -88,7 +88,9 @@ ACTIONS: tuple[Action, ...] = (
     Action("Program", "limits", "Limits of a run…", "When it is stopped, how much is recorded", (), "ask_limits"),
     Action("Program", "python", "Which Python…", "What runs the programs of this folder", (), "ask_python"),
     Action("Program", "exercise", "The exercise", "Task, hints, cases, what was found", ("Q",), "show_exercise"),
-    Action("Program", "cases", "Run all cases", "Run all cases of the exercise", ("Ctrl+T",), "run_cases"),
+    Action(
+        "Program", "cases", "Run all cases", "Run all cases of the exercise, or all kept ones", ("Ctrl+T",), "run_cases"
+    ),
     Action("Program", "answer", "Open an answer…", "Read a student's answer", ("Ctrl+Shift+O",), "ask_open_answer"),
     Action("Program", "given", "As it was given", "Begin again; what you wrote is kept", (), "begin_again"),
     Action("Program", "unit_tests", "Cases as unit tests…", "For Python's own test tools", (), "ask_save_unit_tests"),

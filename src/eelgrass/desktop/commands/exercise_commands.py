@@ -11,6 +11,7 @@ from eelgrass.desktop.commands.base import CommandGroup, written
 from eelgrass.desktop.exercise.authoring_view import AuthoringView
 from eelgrass.desktop.exercise.solving_view import SolvingView
 from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.tabs.cases_view import CasesView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.desktop.workspace import exercise_folders
 from eelgrass.export.unittests import test_file
@@ -33,9 +34,12 @@ class ExerciseCommands(CommandGroup):
             self._panes.show_view(AuthoringView if self._workspace.makes else SolvingView)
 
     def run_cases(self) -> None:
-        """Runs all cases of the exercise."""
+        """Runs all cases of the exercise, or all that are kept of a program."""
         self.show_exercise()
-        if self._workspace.makes:
+        if self._workspace.exercise is None:
+            self._models.kept_cases.run_all()
+            self._panes.show_view(CasesView)
+        elif self._workspace.makes:
             self._models.authoring.try_all()
         else:
             self._models.solving.run_all()

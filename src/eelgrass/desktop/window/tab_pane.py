@@ -35,6 +35,7 @@ class TabPane(QTabWidget):
             signal.connect(self.offer)
         parts.breakpoints.changed.connect(self.offer)
         models.workspace.exercise_opened.connect(self.offer)
+        models.launch.changed.connect(self.offer)
         for changed in (models.comparison.compared, models.comparison.said, models.what_ifs.changed):
             changed.connect(self.offer)
 

@@ -13,6 +13,7 @@ from eelgrass.desktop.exercise.solving_view import SolvingView
 from eelgrass.desktop.models import Models
 from eelgrass.desktop.source.diagnostics_view import DiagnosticsView
 from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
+from eelgrass.desktop.tabs.cases_view import CasesView
 from eelgrass.desktop.tabs.exceptions_view import ExceptionsView
 from eelgrass.desktop.tabs.history_view import HistoryView
 from eelgrass.desktop.tabs.log_view import LogView
@@ -45,6 +46,10 @@ def _solves(models: Models, _view: QWidget) -> bool:
     return models.workspace.exercise is not None and not models.workspace.makes
 
 
+def _has_cases(models: Models, _view: QWidget) -> bool:
+    return models.workspace.exercise is None and bool(models.launch.cases)
+
+
 def _has_notes(models: Models, _view: QWidget) -> bool:
     return any(its.note for its in models.parts.breakpoints.breakpoints)
 
@@ -71,6 +76,7 @@ TABS: tuple[Tab, ...] = (
         _solves,
     ),
     Tab("output", "Output", lambda m: OutputView(m.parts.session, m.look)),
+    Tab("cases", "Cases", lambda m: CasesView(m.kept_cases, m.look), _has_cases),
     Tab("table", "Trace table", lambda m: TableView(m.parts, m.launch, m.look)),
     Tab("watches", "Ask", lambda m: WatchView(m.parts.session, m.parts.watches, m.look)),
     Tab("trail", "Trail", lambda m: TrailView(m.parts.session, m.trails, m.kept_trails, m.look)),

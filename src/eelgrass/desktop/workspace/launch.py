@@ -55,9 +55,10 @@ def checked(folder: Path, order: Order) -> Choice:
 
 class Launch(QObject):
     """`case` is what the program is started with; `cases` are those that the person has kept; with the same `draw`,
-    random numbers are the same. Signal: `changed` when another case is chosen, or one is kept."""
+    random numbers are the same. Signals: `changed` when another case is chosen, or one is kept; then `kept(Case)`."""
 
     changed = pyqtSignal()
+    kept = pyqtSignal(object)
 
     def __init__(
         self,
@@ -269,6 +270,7 @@ class Launch(QObject):
         if self._workspace.program is not None:
             self.case = self.run_as_case(name)
             self._keep([*(case for case in self.cases if case.name != name), self.case])
+            self.kept.emit(self.case)
 
     def drop_case(self) -> None:
         """Takes the chosen case away."""

@@ -45,13 +45,13 @@ def offered(workspace: Workspace, launch: Launch, earlier: EarlierRuns, shows_an
     if workspace.program is not None:
         for case in launch.all_cases:
             if case != launch.case:
-                found.append(OtherRun(tr("the case “{0}”").format(case.name), _of_case(launch, case)))
+                found.append(OtherRun(tr("the case “{0}”").format(case.name), of_case(launch, case)))
     found += [OtherRun(its.words, of_file(its.file).find) for its in earlier.offered()]
     return found
 
 
-def _of_case(launch: Launch, case: Case) -> Finding:
-    """The program's text as it is now on a case."""
+def of_case(launch: Launch, case: Case) -> Finding:
+    """The program's text as it is now on a case, run aside."""
     try:
         return partial(_made, launch.order_of(case), case)
     except (SyntaxError, OSError) as error:

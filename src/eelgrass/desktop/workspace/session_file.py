@@ -67,6 +67,11 @@ def runs_folder(program: Path) -> Path:
     return _state() / "runs" / _name(program)
 
 
+def case_run_path(program: Path, case: str) -> Path:
+    """Where the run is kept that a case of a program is held against."""
+    return _state() / "cases" / _name(program) / f"{_name(Path(case))}.eelrec"
+
+
 def drafts_folder(program: Path) -> Path:
     """Where the drafts of a program's texts are kept."""
     return _state() / "drafts" / _name(program)
