@@ -110,17 +110,45 @@ def test_a_program_that_nobody_answers_is_stopped(tmp_path: Path) -> None:
     assert "".join(trace.texts.pieces) == "asks\nPeople? "
 
 
-def test_a_folder_that_cannot_be_copied_ends_the_run_with_a_sentence(
-    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+_CHANGES = """\
+import os, sqlite3, shutil
+print(open("levels.txt").read(), sorted(os.listdir(".")), os.path.exists("deep/er/tide.txt"))
+open("levels.txt", "a").write(" 5")
+with open("deep/er/tide.txt", "w") as file:
+    file.write("in")
+os.remove("deep/old.txt")
+os.rename("deep/er/crab.txt", "crab.txt")
+sqlite3.connect("deep/seeds.db").execute("create table seeds (kind text)")
+os.truncate("deep/er/long.txt", 1)
+shutil.copy("levels.txt", "deep/copy.txt")
+print(open("levels.txt").read(), open("crab.txt").read(), sorted(os.listdir("deep")))
+"""
+
+
+@pytest.mark.parametrize("most_links", [0, 100])
+def test_what_is_too_much_to_be_copied_is_there_all_the_same_and_stays_as_it_is(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, most_links: int
 ) -> None:
-    program = tmp_path / "big.py"
-    program.write_text("print(1)\n")
+    files = {"levels.txt": "3 4", "deep/old.txt": "old", "deep/seeds.db": ""}
+    files |= {"deep/er/tide.txt": "out", "deep/er/crab.txt": "edible", "deep/er/long.txt": "longer"}
+    for name, text in {**files, "big.py": _CHANGES}.items():
+        (tmp_path / name).parent.mkdir(parents=True, exist_ok=True)
+        (tmp_path / name).write_text(text)
+    (tmp_path / "link.txt").symlink_to("levels.txt")
     monkeypatch.setattr("eelgrass.runs.scratch.MOST_FILES", 0)
-    run = Run(Order(program))
+    monkeypatch.setattr("eelgrass.runs.scratch.MOST_LINKS", most_links)
+    run = Run(Order(tmp_path / "big.py"))
     run.start()
     trace = run.wait()
-    assert (trace.outcome.outcome, len(trace.steps)) == ("stopped", 0)
-    assert "holds too much to be copied" in (trace.outcome.reason or "")
+    assert trace.outcome.outcome == "finished", trace.outcome.reason
+    assert "".join(trace.texts.pieces).splitlines() == [
+        "3 4 ['big.py', 'deep', 'levels.txt', 'link.txt'] True",
+        "3 4 5 edible ['copy.txt', 'er', 'seeds.db']",
+    ]
+    assert {name: (tmp_path / name).read_text() for name in files} == files
+    told = {row["name"]: row["change"] for row in trace.case["written"]}
+    assert told["levels.txt"] == told["deep/er/tide.txt"] == told["deep/er/long.txt"] == "changed"
+    assert told["deep/copy.txt"] == told["crab.txt"] == "new"
 
 
 @pytest.mark.parametrize(

@@ -29,11 +29,12 @@ class Setting(NamedTuple):
 
 class ChildOrder(NamedTuple):
     """What to run and how. `fd` is where the stream goes. `texts_fd` is an open file with JSON, the texts that run in
-    place of what files hold, by file; -1 for none. `module` is set for `-m`, when `program` is not run. Call frames
-    of ours below the program's module are `base_frames`. The limits are those of `Limits`. `ask_signal` asks the child
-    to tell what it has and to end, `insist_signal` does also where no code in Python runs, `tell_signal` asks it to
-    tell and go on; 0 for none. `clock`: the readings that the functions of `time` begin with. A `side` question makes a
-    side run of it, of which nothing is recorded. `settings`, by step, are made on the way."""
+    place of what files hold, by file; -1 for none. `linked` is a folder with links to what is not to be changed, '' for
+    none. `module` is set for `-m`, when `program` is not run. Call frames of ours below the program's module are
+    `base_frames`. The limits are those of `Limits`. `ask_signal` asks the child to tell what it has and to end,
+    `insist_signal` does also where no code in Python runs, `tell_signal` asks it to tell and go on; 0 for none.
+    `clock`: the readings that the functions of `time` begin with. A `side` question makes a side run of it, of which
+    nothing is recorded. `settings`, by step, are made on the way."""
 
     fd: int
     program: str | None
@@ -43,6 +44,7 @@ class ChildOrder(NamedTuple):
     folder: str
     base_frames: int
     texts_fd: int = -1
+    linked: str = ""
     open_libraries: Sequence[str] = ()
     seed: int | None = None
     clock: dict[str, list[float]] | None = None

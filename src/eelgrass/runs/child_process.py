@@ -42,8 +42,9 @@ class Child:
     stream: int
 
 
-def start_child(order: Order, side: SideQuestion | None = None, **how: Any) -> Child:
-    """Starts a child; `how` is what `subprocess.Popen` is told besides. Raises OSError, and ValueError for a text that
+def start_child(order: Order, side: SideQuestion | None = None, linked: str = "", **how: Any) -> Child:
+    """Starts a child; `linked` is a folder in which links are not to be written through, `how` what `subprocess.Popen`
+    is told besides. Raises OSError, and ValueError for a text that
     cannot be encoded as it says."""
     reading, writing = os.pipe()
     try:
@@ -54,7 +55,7 @@ def start_child(order: Order, side: SideQuestion | None = None, **how: Any) -> C
                 [
                     str(order.python or sys.executable),
                     str(child_script()),
-                    _for_child(order, writing, texts_fd, side).as_json(),
+                    _for_child(order, writing, texts_fd, side)._replace(linked=linked).as_json(),
                 ],
                 pass_fds=[writing, *([texts_fd] if texts_fd >= 0 else [])],
                 env=_environment(order),

@@ -208,7 +208,7 @@ class Run:
 
     def _spawn(self, **how: Any) -> None:
         """Starts the child, and whoever watches it. Raises OSError and ValueError."""
-        child = start_child(self.order, **how)
+        child = start_child(self.order, linked=self._scratch.linked if self._scratch else "", **how)
         most = self.order.max_seconds + GRACE_SECONDS if self.order.max_seconds else 0.0
         patience = Patience(most, self.order.max_waiting_seconds, tells=True)
         with self._typing:

@@ -10,13 +10,14 @@ from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
-from eelgrass.runs.order import CannotRunError
-
-#: What a program that is stepped through does not read, and what would take long to copy.
-_LEFT_OUT = frozenset((".git", ".venv", "venv", "__pycache__", "node_modules", ".mypy_cache", ".pytest_cache"))
-_LEFT_OUT_SUFFIXES = (".eelrec", ".pyc")
-MOST_FILES = 2_000
-MOST_BYTES = 100 << 20
+#: What only Python looks at, and would be written anew beside the originals.
+_LEFT_OUT = "__pycache__"
+#: What a program that is stepped through hardly reads, and what would take long to copy: links do.
+_LINKED = frozenset((".git", ".venv", "venv", "node_modules", ".mypy_cache", ".pytest_cache"))
+#: Copied are so many files, bytes in all and bytes of one file; beyond that they are links.
+MOST_FILES, MOST_BYTES, MOST_OF_ONE = 2_000, 100 << 20, 16 << 20
+#: With more links than this, whole folders are links.
+MOST_LINKS = 50_000
 #: So much of a text file that the program wrote is kept with the recording.
 _KEPT_CHARACTERS = 20_000
 #: Of all the files that a run wrote together.
@@ -24,29 +25,65 @@ _MOST_CHARACTERS = 300_000
 
 
 class Scratch:
-    """A copy of `original`. Of a folder with more than MOST_FILES or MOST_BYTES, only the files directly in it.
+    """A copy of `original`; what is too much to be copied stands there as links. Whoever runs a
+    program there has to keep it from writing through them (`recorder/process/linked_files`).
 
-    Raises CannotRunError when these are too many as well, OSError when the copy cannot be made.
+    Raises OSError when the copy cannot be made.
     """
 
     def __init__(self, original: Path, parent: Path | None = None) -> None:
-        self.original = original
-        found = _fitting(original, deep=True)
-        if found is None:
-            found = _fitting(original, deep=False)
-        if found is None:
-            raise CannotRunError(
-                f"The folder “{original}” holds too much to be copied for a run. Put the program, and the files that "
-                "it reads, into a folder of their own."
-            )
-        self.folder = Path(tempfile.mkdtemp(prefix="eelgrass-run-", dir=parent))
-        self._before: dict[Path, tuple[int, int]] = {}
-        for path in found:
-            target = self.folder / path.relative_to(original)
-            target.parent.mkdir(parents=True, exist_ok=True)
-            with suppress(FileNotFoundError):  # another program has just taken it away, or put another in its place
-                shutil.copy2(path, target)
+        self.original = original.resolve()
+        self.folder = Path(tempfile.mkdtemp(prefix="eelgrass-run-", dir=parent)).resolve()
+        self._links: set[Path] = set()
+        self._files = self._bytes = 0
+        folders = [Path()]
+        while folders:  # those that are nearer to the program first
+            folders += self._fill(folders.pop(0))
         self._before = _state(self.folder)
+
+    @property
+    def linked(self) -> str:
+        """The folder, if anything in it is only linked; else ''."""
+        return str(self.folder) if self._links else ""
+
+    def _fill(self, inner: Path) -> list[Path]:
+        """Copies or links what is directly in a folder; gives the folders in it that are to be filled as well."""
+        folders = []
+        for entry in _entries(self.original / inner):
+            path = inner / entry.name
+            if entry.is_symlink():
+                self._link(path, Path(entry.path).parent / os.readlink(entry.path))
+            elif entry.is_dir():
+                if entry.name in _LINKED or len(self._links) >= MOST_LINKS:
+                    self._link(path, Path(entry.path))
+                else:
+                    (self.folder / path).mkdir(exist_ok=True)
+                    folders.append(path)
+            elif entry.is_file() and os.access(entry.path, os.R_OK):
+                self._take(path, entry)
+        return folders
+
+    @property
+    def _is_full(self) -> bool:
+        return self._files >= MOST_FILES or self._bytes >= MOST_BYTES
+
+    def _take(self, path: Path, entry: os.DirEntry[str]) -> None:
+        with suppress(FileNotFoundError):  # another program has just taken it away, or put another in its place
+            size = entry.stat().st_size
+            if self._is_full or size > MOST_OF_ONE:
+                self._link(path, Path(entry.path))
+            else:
+                shutil.copy2(entry.path, self.folder / path)
+                self._files, self._bytes = self._files + 1, self._bytes + size
+
+    def _link(self, path: Path, target: Path) -> None:
+        """A link to what is in the folder leads to the copy of that."""
+        inside = Path(os.path.normpath(target))
+        if inside.is_relative_to(self.original) and inside != self.original / path:
+            target = self.folder / inside.relative_to(self.original)
+        else:
+            self._links.add(path)
+        (self.folder / path).symlink_to(target)
 
     def written(self) -> list[dict[str, Any]]:
         """The files that are new, changed or gone since: `name`, `change` ("new", "changed" or "removed"), `bytes`, and
@@ -54,10 +91,12 @@ class Scratch:
         room = _MOST_CHARACTERS
         after = _state(self.folder)
         told: list[dict[str, Any]] = []
-        for path in sorted({**self._before, **after}):
-            if self._before.get(path) == after.get(path):
+        gone = {path for path in self._links if not os.path.lexists(self.folder / path)}
+        for path in sorted({*self._before, *after, *gone}):
+            if path not in gone and self._before.get(path) == after.get(path):
                 continue
-            change = "new" if path not in self._before else "changed" if path in after else "removed"
+            was_there = path in self._before or os.path.lexists(self.original / path)
+            change = "new" if not was_there else "changed" if path in after else "removed"
             row: dict[str, Any] = {"name": str(path), "change": change}
             if path in after:
                 row["bytes"] = after[path][0]
@@ -71,36 +110,25 @@ class Scratch:
         shutil.rmtree(self.folder, ignore_errors=True)
 
 
-def _fitting(folder: Path, deep: bool) -> list[Path] | None:
-    """The regular files of a folder, or None when they are too many."""
-    found: list[Path] = []
-    size = 0
-    for path in _files(folder, deep):
-        found.append(path)
-        with suppress(FileNotFoundError):
-            size += path.stat(follow_symlinks=False).st_size
-        if len(found) > MOST_FILES or size > MOST_BYTES:
-            return None
-    return found
-
-
-def _files(folder: Path, deep: bool) -> Iterator[Path]:
+def _entries(folder: Path) -> list[os.DirEntry[str]]:
     try:
-        entries = sorted(os.scandir(folder), key=lambda entry: entry.name)
+        found = sorted(os.scandir(folder), key=lambda entry: entry.name)
     except OSError:
-        return  # a folder that cannot be read, or that the program has taken away
-    for entry in entries:
-        if entry.name in _LEFT_OUT or entry.name.endswith(_LEFT_OUT_SUFFIXES):
-            continue
-        if entry.is_file(follow_symlinks=False) and os.access(entry.path, os.R_OK):
+        return []  # a folder that cannot be read, or that the program has taken away
+    return [entry for entry in found if entry.name != _LEFT_OUT]
+
+
+def _files(folder: Path) -> Iterator[Path]:
+    for entry in _entries(folder):
+        if entry.is_file(follow_symlinks=False):
             yield Path(entry.path)
-        elif deep and entry.is_dir(follow_symlinks=False):
-            yield from _files(Path(entry.path), deep)
+        elif entry.is_dir(follow_symlinks=False):
+            yield from _files(Path(entry.path))
 
 
 def _state(folder: Path) -> dict[Path, tuple[int, int]]:
     """Size and time of last change, in nanoseconds, of each file."""
-    stats = ((path, path.stat(follow_symlinks=False)) for path in _files(folder, deep=True))
+    stats = ((path, path.stat(follow_symlinks=False)) for path in _files(folder))
     return {path.relative_to(folder): (stat.st_size, stat.st_mtime_ns) for path, stat in stats}
 
 

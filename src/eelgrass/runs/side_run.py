@@ -15,7 +15,7 @@ from dataclasses import dataclass, field, replace
 from eelgrass.recorder import wire
 from eelgrass.recorder.order import SideQuestion
 from eelgrass.runs.child_process import start_child
-from eelgrass.runs.order import CannotRunError, Order
+from eelgrass.runs.order import Order
 from eelgrass.runs.repeating import SideRunError, again, typed_in
 from eelgrass.runs.scratch import Scratch
 from eelgrass.runs.supervision import Patience, Supervision
@@ -52,7 +52,7 @@ def ask_aside(trace: Trace, step: int, up: int, expression: str, listen: Listen 
     assert order.program is not None
     try:
         scratch = Scratch(order.program.resolve().parent)
-    except (OSError, CannotRunError) as error:
+    except OSError as error:
         raise SideRunError(f"A side run cannot be made: {error}") from error
     try:
         blocks = _answers(order, SideQuestion(step, up, expression), trace, scratch, listen)
@@ -90,7 +90,14 @@ def _answers(order: Order, side: SideQuestion, trace: Trace, scratch: Scratch, l
         typing.seek(0)
         null = subprocess.DEVNULL
         child = start_child(
-            order, side, stdin=typing, stdout=null, stderr=null, start_new_session=True, cwd=scratch.folder
+            order,
+            side,
+            scratch.linked,
+            stdin=typing,
+            stdout=null,
+            stderr=null,
+            start_new_session=True,
+            cwd=scratch.folder,
         )
         supervision = Supervision(child, take, Patience(MAX_SECONDS, asked=False), owns_group=True)
         listen(supervision.stop)

@@ -20,7 +20,7 @@ from eelgrass.recorder.hooks.log import Taken
 from eelgrass.recorder.hooks.table import Hooks
 from eelgrass.recorder.order import ChildOrder, Ending
 from eelgrass.recorder.packing import IS_COMPILED
-from eelgrass.recorder.process import clock, concealment, imports, limits, side_run, stdio, what_if
+from eelgrass.recorder.process import clock, concealment, imports, limits, linked_files, side_run, stdio, what_if
 from eelgrass.recorder.process.compiling import encoded, source_text, woven_code
 from eelgrass.recorder.process.own_modules import OwnModules
 from eelgrass.recorder.process.stops import Stops
@@ -220,6 +220,8 @@ class ChildRun:
         imports.weave_imports(folder, opened, self.weave, seed, self.hooks.log.picture)
         if order.module == "pytest":  # which else compiles the tests itself, from a text with assertions of its own
             os.environ["PYTEST_ADDOPTS"] = f"{os.environ.get('PYTEST_ADDOPTS', '')} --assert=plain".lstrip()
+        if order.linked:
+            linked_files.keep_originals(order.linked)
         if order.clock is not None:
             self._clock = clock.Clock(order.clock)
             self._clock.set_up(time)

@@ -7,6 +7,12 @@ class Between:
 
     def __init__(self, handler: Callable[[int, FrameType | None], None]) -> None: ...
 
+class WithRoom:
+    """A function of ours that the interpreter calls, with room on the call stack."""
+
+    def __init__(self, function: Callable[..., Any]) -> None: ...
+    def __call__(self, *given: Any) -> Any: ...
+
 def keep_out_of_hooks() -> None:
     """From now on handlers that the program sets wait while a hook is at work."""
 

@@ -50,6 +50,22 @@ cdef class Between:
             self.is_called = False
 
 
+cdef class WithRoom:
+    """A function of ours that the interpreter calls, with room on the call stack."""
+
+    cdef object function
+
+    def __init__(self, function):
+        self.function = function
+
+    def __call__(self, *given):
+        eel_give(EEL_ROOM)
+        try:
+            return self.function(*given)
+        finally:
+            eel_give(-EEL_ROOM)
+
+
 cdef object _unwrapped(handler):
     return (<Handler>handler).handler if type(handler) is Handler else handler
 
