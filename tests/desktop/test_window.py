@@ -8,10 +8,11 @@ import subprocess
 import sys
 from pathlib import Path
 
+import nbformat
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QColor
-from PyQt6.QtWidgets import QApplication, QInputDialog, QPushButton, QToolButton
+from PyQt6.QtWidgets import QApplication, QFileDialog, QInputDialog, QPushButton, QToolButton
 from pytestqt.qtbot import QtBot
 from support.driving import PATIENCE_MS, ended, opened
 
@@ -216,16 +217,22 @@ def test_a_program_that_waits_shows_its_output_and_where_it_waits_for_how_long(
         ("empty_folder", "folder", "has no Python program in it"),
         ("broken.py", "level = 1\nif level\n    pass\n", "for line 2 (“if level”): A colon is missing"),
         ("odd.eelrec", "no recording", "is not a recording, or it is damaged"),
+        ("blank.py", " \n", "“blank.py” is empty: there is nothing in it to run."),
+        ("chart.png", "\0PNG", "“chart.png” is no Python program: what is in it is no text."),
+        ("levels.txt", "3.1 4.2\n", "“levels.txt” is no Python program: Python cannot read it as one."),
+        ("old.py", b"# tides\nname = 'Fj\xe4ll'\n", "from line 2 on it is not written in UTF-8, and it does not say"),
+        ("odd.py", "# coding: seaweed\n", "there is no encoding called “seaweed”"),
+        ("tides.ipynb", "{", "“tides.ipynb” is no notebook that can be read."),
     ],
 )
 def test_what_cannot_be_opened_is_said_in_the_window(
-    window: MainWindow, qtbot: QtBot, tmp_path: Path, name: str, content: str | None, sentence: str
+    window: MainWindow, qtbot: QtBot, tmp_path: Path, name: str, content: str | bytes | None, sentence: str
 ) -> None:
     path = tmp_path / name
     if content == "folder":
         path.mkdir()
     elif content is not None:
-        path.write_text(content)
+        path.write_bytes(content if isinstance(content, bytes) else content.encode())
     window.models.workspace.open(path)
     qtbot.waitUntil(lambda: sentence in window.notice_bar.text(), timeout=10_000)
     assert window.notice_bar.isVisible()
@@ -359,6 +366,38 @@ def test_how_much_is_recorded_and_of_which_libraries_can_be_set(
     value = value_of_name(recording.trace, 0, "levels", last)
     number = recording.trace.values.object_of(value)
     assert value_text.recorded_part(recording.trace, number or 0, last).startswith("the first 150 of 400")
+
+
+def test_a_folder_with_several_programs_asks_which_to_start(
+    window: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    for name in ("crabs", "tides"):
+        (tmp_path / f"{name}.py").write_text(f"print('{name}')\n")
+    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_of: str(tmp_path))
+    monkeypatch.setattr(QInputDialog, "getItem", lambda *of, **_named: (of[3][1], True))
+    ended(window, qtbot, window.actions_by_id["open_folder"].trigger)
+    assert window.models.workspace.title == "tides.py"
+
+
+def test_a_notebook_opens_as_the_program_of_its_cells(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    book = nbformat.v4.new_notebook()
+    outputs = [nbformat.v4.new_output("stream", text="of an earlier run")]
+    book.cells = [
+        nbformat.v4.new_markdown_cell("Levels"),
+        nbformat.v4.new_code_cell("%matplotlib inline\nimport gauge\n!ls", outputs=outputs),
+        nbformat.v4.new_code_cell("%%bash\nls"),
+        nbformat.v4.new_code_cell("for level in gauge.levels():\n    print(level, open('unit.txt').read())"),
+    ]
+    nbformat.write(book, tmp_path / "tides.ipynb")
+    (tmp_path / "gauge.py").write_text("def levels():\n    return [3, 4]\n")
+    (tmp_path / "unit.txt").write_text("m")
+    opened(window, qtbot, tmp_path / "tides.ipynb")
+    assert window.models.workspace.title == "tides.ipynb"
+    assert window.view(OutputView).toPlainText() == "3 m\n4 m\n"
+    assert window.source.editor.text().splitlines()[:4] == ["# Cell 1", "# %matplotlib inline", "import gauge", "# !ls"]
+    recording = window.models.parts.session.recording
+    assert recording is not None
+    assert [Path(its.file).name for its in recording.trace.program.modules] == ["tides.py", "gauge.py"]
 
 
 def test_a_run_that_a_limit_stopped_goes_on_with_ten_times_as_much(

@@ -27,7 +27,8 @@ from eelgrass.cli.what_ifs import what_if
 from eelgrass.export import json_rows
 from eelgrass.runs import order as orders
 from eelgrass.runs.child_process import speed_of_recording
-from eelgrass.runs.order import CannotRunError, Order, find_program, kept_clock
+from eelgrass.runs.finding import SeveralProgramsError, find_program
+from eelgrass.runs.order import CannotRunError, Order, kept_clock
 from eelgrass.trace.model import Trace
 
 if TYPE_CHECKING:
@@ -68,6 +69,8 @@ def open_(context: click.Context, path: Path) -> None:
     """Open a program, a folder or a recording in the window."""
     try:
         find_program(path)
+    except SeveralProgramsError:
+        pass  # which one, the window asks
     except CannotRunError as error:
         raise Refused(str(error)) from error
     context.exit(_desktop("open_path", path))

@@ -91,38 +91,6 @@ def kept_clock(case: dict[str, Any]) -> dict[str, list[float]]:
     return {str(name): list(map(float, its)) for name, its in kept.items()} if isinstance(kept, dict) else {}
 
 
-def find_program(path: Path) -> Path:
-    """The program that `path` means: the file itself, or the one to start with in a folder.
-
-    Raises CannotRunError, with a sentence, when there is none or when it cannot be told which.
-    """
-    try:
-        if path.is_dir():
-            return _first_module(path)
-        if not path.exists():
-            raise CannotRunError(f"There is no file or folder called “{path}”.")
-        with path.open("rb"):
-            return path
-    except OSError as error:
-        raise CannotRunError(f"“{path}” cannot be read: {error.strerror}.") from error
-
-
-def _first_module(folder: Path) -> Path:
-    programs = sorted(folder.glob("*.py"))
-    if not programs:
-        raise CannotRunError(f"The folder “{folder}” has no Python program in it (no file whose name ends in .py).")
-    for name in ("__main__.py", "main.py", f"{folder.resolve().name}.py"):
-        if folder / name in programs:
-            return folder / name
-    if len(programs) == 1:
-        return programs[0]
-    starting = [program for program in programs if b"__main__" in program.read_bytes()]
-    if len(starting) == 1:
-        return starting[0]
-    names = ", ".join(program.name for program in programs[:6])
-    raise CannotRunError(f"The folder “{folder}” has several programs ({names}). Open the one to start with.")
-
-
 def check_text(program: Path, text: str | None = None) -> None:
     """Raises CannotRunError, saying where and what, when the program's text, or the one in its place, does not
     compile."""

@@ -74,6 +74,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("Go", "faster", "Faster", "Walk on faster", ("+", "="), "play_faster"),
     Action("Go", "slower", "Slower", "Walk on more slowly", ("-",), "play_slower"),
     Action("Program", "open", "Open…", "Open a program, a recording or an exercise", ("Ctrl+O",), "ask_open"),
+    Action("Program", "open_folder", "Open a folder…", "A program of several files", (), "ask_open_folder"),
     Action("Program", "save", "Save recording…", "Save this recording as a file", ("Ctrl+S",), "ask_save"),
     Action("Program", "edit", "Edit the text", "Write in the text (Escape: done)", ("E",), "toggle_editing"),
     Action("Program", "save_text", "Save the text", "Save the program's text", ("Ctrl+Shift+S",), "save_text"),

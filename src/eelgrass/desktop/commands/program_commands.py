@@ -26,10 +26,25 @@ class ProgramCommands(CommandGroup):
 
     def ask_open(self) -> None:
         """Asks what to open."""
-        kinds = f"Programs, recordings, exercises (*.py *.eelrec *.eelx {MANIFEST} *{ANSWER_SUFFIX});;All files (*)"
+        of_ours = f"*.eelrec *.eelx {MANIFEST} *{ANSWER_SUFFIX}"
+        kinds = f"Programs, notebooks, recordings, exercises (*.py *.pyw *.ipynb {of_ours});;All files (*)"
         name, _ = QFileDialog.getOpenFileName(self._panes.widget, tr("Open"), "", kinds)
         if name:
             self.open(Path(name))
+
+    def ask_open_folder(self) -> None:
+        """Asks for a folder: of a program with several modules, or of an exercise."""
+        name = QFileDialog.getExistingDirectory(self._panes.widget, tr("Open a folder"))
+        if name:
+            self.open(Path(name))
+
+    def ask_which(self, programs: list[Path]) -> None:
+        """Asks which of a folder's programs is to be opened."""
+        names = [program.name for program in programs]
+        words = tr("The folder “{0}” has several programs. Which one is to start?").format(programs[0].parent.name)
+        name, given = QInputDialog.getItem(self._panes.widget, tr("Open"), words, names, editable=False)
+        if given:
+            self.open(programs[names.index(name)])
 
     def open(self, path: Path) -> None:
         """Opens a program, a recording, an exercise, or an answer to the one that is open."""

@@ -178,6 +178,7 @@ class MainWindow(QMainWindow):
         m.settings.changed.connect(self._take_look)
         m.settings.changed.connect(self._choose_below)
         m.run.changed.connect(self._show_state)
+        m.workspace.several.connect(self.commands.ask_which)
         m.workspace.text_shown.connect(self.source.show_text)
         for changed in (m.workspace.changed, m.launch.changed, parts.session.opened):
             changed.connect(self._show_state)

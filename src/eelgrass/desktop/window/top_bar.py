@@ -35,7 +35,7 @@ class TopBar(QWidget):
         self._is_presenting = False
         self.setObjectName("topStrip")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self._open = actions["open"]
+        self._open = [actions[name] for name in ("open", "open_folder")]
         self._keep = [actions[name] for name in ("keep_case", "case", "drop_case")]
         self._case = QToolButton(self)
         self._case.setToolTip(tr("What the program is started with, and what is typed into it"))
@@ -119,7 +119,7 @@ class TopBar(QWidget):
 
     def _fill(self, menu: QMenu, lesson: Lesson) -> None:
         menu.clear()
-        menu.addAction(self._open)
+        menu.addActions(self._open)
         menu.addSection(tr("Lately"))
         for path in self._settings.recent_files:
             action = menu.addAction(f"{path.name}  ({path.parent})")

@@ -14,6 +14,7 @@ from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session_parts import SessionParts
 from eelgrass.desktop.workspace import exercise_folders
 from eelgrass.desktop.workspace.claims import Claims
+from eelgrass.desktop.workspace.notebook_folders import program_of
 from eelgrass.desktop.workspace.program_run import ProgramRun
 from eelgrass.desktop.workspace.session_store import SessionStore
 from eelgrass.desktop.workspace.text_files import TextFiles
@@ -22,7 +23,8 @@ from eelgrass.lessons.demo_lesson import FOLDER
 from eelgrass.lessons.exercise import Exercise, is_exercise, load
 from eelgrass.reading.recording import Recording
 from eelgrass.runs import source_text
-from eelgrass.runs.order import find_program
+from eelgrass.runs.finding import SeveralProgramsError, check_content, find_program
+from eelgrass.runs.notebooks import SUFFIX as NOTEBOOK_SUFFIX
 from eelgrass.trace.files import recording_file
 
 RECORDING_SUFFIX = ".eelrec"
@@ -47,13 +49,15 @@ class Workspace(QObject):
 
     Signals: `changed` when another program is open, or something of it is different; `program_opened(runs)` when one
     has been; `text_shown(text, line)` when a text without a recording is to be shown, with the line of its trouble (0:
-    none); `exercise_opened` when another exercise is open, or none.
+    none); `exercise_opened` when another exercise is open, or none; `several(paths)` when what is to be opened has
+    several programs, and nothing tells which is meant.
     """
 
     changed = pyqtSignal()
     program_opened = pyqtSignal(bool)
     text_shown = pyqtSignal(str, int)
     exercise_opened = pyqtSignal()
+    several = pyqtSignal(list)
 
     def __init__(
         self,
@@ -96,8 +100,30 @@ class Workspace(QObject):
             self._open_recording(path)
         elif is_exercise(path):
             self._open_packed(path)
+        elif path.suffix == NOTEBOOK_SUFFIX and path.is_file():
+            self._open_notebook(path)
         else:
-            self._open(Opening(find_program(path), path))
+            self._open_program(path)
+
+    def _open_program(self, path: Path) -> None:
+        try:
+            program = find_program(path)
+            check_content(program)
+        except SeveralProgramsError as error:
+            self.several.emit(error.programs)
+        except OSError as error:
+            raise FileError(tr("“{0}” cannot be read: {1}.").format(path.name, "{0}"), error) from error
+        else:
+            self._open(Opening(program, path))
+
+    def _open_notebook(self, path: Path) -> None:
+        """Opens the program of a notebook's cells, which lies in a folder of its own: nothing is written into the
+        notebook."""
+        try:
+            program = program_of(path)
+        except OSError as error:
+            raise FileError(tr("“{0}” cannot be opened: {1}.").format(path.name, "{0}"), error) from error
+        self._open(Opening(program, path))
 
     def _open_packed(self, path: Path) -> None:
         """Opens an exercise from its folder, or from a file, which is unpacked among the person's documents."""
@@ -128,7 +154,8 @@ class Workspace(QObject):
         self._parts.session.show(None)
         self._opening = opening
         program = self.program = opening.program
-        self.title, self.exercise, self.makes = program.name, opening.exercise, opening.makes
+        self.title = (opening.path if opening.path.suffix == NOTEBOOK_SUFFIX else program).name
+        self.exercise, self.makes = opening.exercise, opening.makes
         self._settings.remember_opened(opening.path)
         self._claim(self._to_claim(opening))
         self.messages.say("")
