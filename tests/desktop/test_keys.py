@@ -7,12 +7,22 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QWidget
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QAbstractSpinBox,
+    QApplication,
+    QComboBox,
+    QMenu,
+    QScrollBar,
+    QTabBar,
+    QWidget,
+)
 from pytestqt.qtbot import QtBot
 from support.driving import PATIENCE_MS, ended, opened
 from support.programs import TALLY
 
 from eelgrass.desktop.tabs.breakpoint_dialog import BreakpointDialog
+from eelgrass.desktop.tabs.exceptions_view import ExceptionsView
 from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.tabs.trail_view import TrailView
 from eelgrass.desktop.tabs.watch_view import WatchView
@@ -159,3 +169,97 @@ def test_reading_all_input_waits_until_there_is_no_more_which_is_kept(
     ended(window, qtbot, window.commands.run_again)
     assert "2 levels []" in window.view(OutputView).toPlainText()
     assert window.models.launch.case.typed == (("3", "4"), True)
+
+
+_CRABS = """\
+crabs = {"edible": [3, 1], "shore": [4]}
+for kind in crabs:
+    try:
+        print(kind, crabs[kind][1])
+    except IndexError:
+        print("only one", kind)
+"""
+
+
+def _focused() -> str:
+    focused = QApplication.focusWidget()
+    return focused.accessibleName() if focused is not None else ""
+
+
+def test_every_part_is_walked_by_keys(
+    window: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    opened(window, qtbot, tmp_path / "crabs.py", _CRABS)
+    qtbot.waitUntil(lambda: QApplication.activeWindow() is window)
+    session, stack = window.models.parts.session, window.stack
+    for key in (Qt.Key.Key_Right, Qt.Key.Key_Right, Qt.Key.Key_Right, Qt.Key.Key_B, Qt.Key.Key_F6):
+        _press(key)
+    assert _focused() == "How this line works out"
+    _press(Qt.Key.Key_Return)
+    qtbot.waitUntil(lambda: bool(window.models.trails.title), timeout=PATIENCE_MS)
+    window.statement.setFocus(Qt.FocusReason.TabFocusReason)
+    _press(Qt.Key.Key_F6)
+    assert stack.hasFocus()
+    step, rows = session.step, len(stack.placed[-1].rows)
+    while not stack.accessibleDescription().startswith("crabs"):
+        _press(Qt.Key.Key_Down)
+    _press(Qt.Key.Key_Return)
+    assert len(stack.placed[-1].rows) > rows, "Enter opens what a click opens"
+    _press(Qt.Key.Key_Left)
+    assert len(stack.placed[-1].rows) == rows
+    menus: list[QMenu] = []
+    monkeypatch.setattr(QMenu, "exec", lambda menu, *_of: menus.append(menu))
+    _press(Qt.Key.Key_Menu)
+    assert any("Where from? crabs" in action.text() for action in menus[0].actions())
+    assert session.step == step, "the arrows walked the rows, not the program"
+    window.show_view(OutputView)
+    _press(Qt.Key.Key_F6)
+    assert window.view(OutputView).hasFocus()
+    _press(Qt.Key.Key_End)
+    _press(Qt.Key.Key_PageDown)
+    _press(Qt.Key.Key_Return)
+    assert session.recording is not None
+    assert session.recording.trace.line_of(session.step) == 6
+    assert "Printed by line 6" in window.view(OutputView).toolTip()
+    _press(Qt.Key.Key_F6)
+    assert window.timeline.hasFocus()
+    _press(Qt.Key.Key_Left)
+    assert session.recording.trace.line_of(session.step) == 4, "the exception's mark"
+    _press(Qt.Key.Key_Left)
+    assert session.step == step, "the bookmark"
+    window.show_view(ExceptionsView)
+    window.view(ExceptionsView).setFocus(Qt.FocusReason.TabFocusReason)
+    _press(Qt.Key.Key_Down)
+    _press(Qt.Key.Key_Return)
+    assert session.recording.trace.line_of(session.step) == 4
+    _press(Qt.Key.Key_Escape)
+    assert window.layout_.hasFocus()
+
+
+def test_whatever_can_have_the_keys_has_a_name(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    opened(window, qtbot, tmp_path / "crabs.py", _CRABS)
+    nameless = []
+    for widget in window.findChildren(QWidget):
+        parts = (QComboBox, QAbstractSpinBox)
+        is_part = (
+            widget.window() is not window
+            or widget.objectName().startswith("qt_")
+            or isinstance(widget.parentWidget(), parts)
+        )
+        if widget.focusPolicy().value & Qt.FocusPolicy.TabFocus.value and not is_part:
+            text = widget.text() if isinstance(widget, QAbstractButton) else ""
+            if not (widget.accessibleName() or text or isinstance(widget, (QTabBar, QScrollBar))):
+                nameless.append(f"{type(widget).__name__} in {type(widget.parentWidget()).__name__}")
+    assert not nameless, "\n".join(nameless)
+
+
+def test_a_click_on_a_row_brings_the_keys_back(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    opened(window, qtbot, tmp_path / "crabs.py", _CRABS)
+    qtbot.waitUntil(lambda: QApplication.activeWindow() is window)
+    view = window.show_view(ExceptionsView)
+    window.show_view(WatchView).line.setFocus()
+    window.show_view(ExceptionsView)
+    viewport = view.viewport()
+    assert viewport is not None
+    qtbot.mouseClick(viewport, Qt.MouseButton.LeftButton, pos=view.visualItemRect(view.item(0)).center())
+    assert window.layout_.hasFocus()

@@ -5,14 +5,17 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
-from PyQt6.QtCore import QEvent, QPointF, QRect, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QPoint, QPointF, QRect, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
     QContextMenuEvent,
+    QFocusEvent,
     QHelpEvent,
+    QKeyEvent,
     QMouseEvent,
     QPainter,
     QPaintEvent,
+    QPen,
     QResizeEvent,
 )
 from PyQt6.QtWidgets import QAbstractScrollArea, QToolTip, QWidget
@@ -21,6 +24,7 @@ from eelgrass.desktop.call_stack.stack_painter import EDGE, ROW_HEIGHT, PlacedLa
 from eelgrass.desktop.call_stack.value_menu import value_menu
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import px
+from eelgrass.desktop.look.widgets import WALKS, take_keys_home
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.comparison import RunComparison
 from eelgrass.desktop.session.session import Session
@@ -39,13 +43,15 @@ class StackView(QAbstractScrollArea):
 
     def __init__(self, session: Session, options: ViewOptions, comparison: RunComparison, look: Look) -> None:
         super().__init__()
-        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)  # a click brings the keys back to the moves
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setProperty(WALKS, True)
         self._session = session
         self._comparison = comparison
         self._options = options
         self._look = look
         self._painter = StackPainter(look)
         self._lit: str | None = None
+        self._walked = -1  # which of the titles and rows, counted from the top, the keys are at; -1 for none
         self.placed: list[PlacedLayer] = []
         self.setFrameShape(self.Shape.NoFrame)
         # A bar that comes and goes would change the width, and everything would have to be laid out again.
@@ -122,6 +128,72 @@ class StackView(QAbstractScrollArea):
             if event is None or event.region().intersects(self._on_view(placed.rect)):
                 self._painter.paint(painter, placed, number / max(deepest, 1), self._lit)
 
+        walked = self._walked_place()
+        if walked is not None:
+            painter.setPen(QPen(QColor(self._look.colours.ink), 1.6, Qt.PenStyle.DashLine))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(walked[1], 4, 4)
+
+    # Keys
+
+    @property
+    def _places(self) -> list[tuple[PlacedLayer, PlacedRow | None, QRectF]]:
+        """Titles and rows from the top down, with where they are."""
+        found: list[tuple[PlacedLayer, PlacedRow | None, QRectF]] = []
+        for placed in self.placed:
+            first = placed.rows[0].rect.top() if placed.rows else placed.rect.bottom()
+            title = QRectF(placed.rect.left(), placed.rect.top(), placed.rect.width(), first - placed.rect.top())
+            found += [(placed, None, title), *((placed, row, row.rect) for row in placed.rows)]
+        return found
+
+    def _walked_place(self) -> tuple[tuple[PlacedLayer, PlacedRow | None], QRectF] | None:
+        places = self._places if self.hasFocus() and self._walked >= 0 else []
+        if not places:
+            return None
+        layer, row, rect = places[min(self._walked, len(places) - 1)]
+        return (layer, row), rect
+
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        super().focusInEvent(event)
+        titles = [number for number, (_, row, _) in enumerate(self._places) if row is None]
+        self._walk_to(titles[-1] if titles else -1)
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        super().focusOutEvent(event)
+        self.viewport().update()
+
+    def _walk_to(self, number: int) -> None:
+        places = self._places
+        self._walked = min(max(number, 0), len(places) - 1)
+        bar = self.verticalScrollBar()
+        if places and bar is not None:
+            layer, row, rect = places[self._walked]
+            bar.setValue(int(min(max(bar.value(), rect.bottom() - self.viewport().height()), rect.top())))
+            self.setAccessibleDescription(row_words(row.row) if row is not None else layer.layer.title)
+        self.viewport().update()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Up and Down walk titles and rows, Enter does what a click does, Left and Right close and open, the menu key
+        offers what can be done with a value."""
+        walked = self._walked_place()
+        if event is None or walked is None:
+            return
+        (layer, row), rect = walked
+        key = event.key()
+        if key in _STEPS:
+            self._walk_to(self._walked + _STEPS[key])
+        elif key in (Qt.Key.Key_Home, Qt.Key.Key_End):
+            self._walk_to(0 if key == Qt.Key.Key_Home else len(self._places))
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._press(row or layer)
+        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and row is not None and isinstance(row.row, ValueRow):
+            if row.row.can_open and row.row.is_open != (key == Qt.Key.Key_Right):
+                self._press(row)
+        elif key == Qt.Key.Key_Menu and row is not None:
+            self._offer(layer, row, self.viewport().mapToGlobal(self._on_view(rect).bottomLeft()))
+        else:
+            super().keyPressEvent(event)
+
     # The pointer
 
     def _at(self, position: QPointF) -> Iterator[PlacedLayer | PlacedRow]:
@@ -134,12 +206,15 @@ class StackView(QAbstractScrollArea):
 
     def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
         """The formats in which the value under the pointer can be shown, and breakpoints on it."""
-        recording = self._session.recording
         found = list(self._at(QPointF(event.pos()))) if event else []
-        if recording is None or event is None or len(found) != 2:
-            return
-        row, placed = found
-        if not isinstance(row, PlacedRow) or not isinstance(placed, PlacedLayer):
+        if event is not None and len(found) == 2:
+            row, placed = found
+            if isinstance(row, PlacedRow) and isinstance(placed, PlacedLayer):
+                self._offer(placed, row, event.globalPos())
+
+    def _offer(self, placed: PlacedLayer, row: PlacedRow, at: QPoint) -> None:
+        recording = self._session.recording
+        if recording is None:
             return
         plain = recording.stack_rows.plain_value(placed.layer, row.row, self._session.step)
         menu = value_menu(
@@ -149,7 +224,7 @@ class StackView(QAbstractScrollArea):
             lambda how: self._options.set_format(row.row.name, how if how in FORMATS else ""),
             lambda kind, path: self.watched.emit(kind, path, placed.layer.frame),
         )
-        menu.exec(event.globalPos())
+        menu.exec(at)
 
     def _dressed(self, layer: FrameRows) -> FrameRows:
         """A layer with its values in the formats that were chosen."""
@@ -183,6 +258,11 @@ class StackView(QAbstractScrollArea):
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         found = next(self._at(event.position()), None) if event else None
+        take_keys_home(self)
+        if found is not None:
+            self._press(found)
+
+    def _press(self, found: PlacedLayer | PlacedRow) -> None:
         if isinstance(found, PlacedRow) and _opens(found.row):
             self._options.toggle(found.row.path)
         elif isinstance(found, PlacedLayer):
@@ -194,6 +274,16 @@ class StackView(QAbstractScrollArea):
         if lit != self._lit:
             self._lit = lit
             self.viewport().update()
+
+
+#: How far the keys go in titles and rows.
+_STEPS: dict[int, int] = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1, Qt.Key.Key_PageUp: -10, Qt.Key.Key_PageDown: 10}
+
+
+def row_words(row: Row) -> str:
+    """A row for who hears it."""
+    parts = [row.name, getattr(row, "type_word", ""), getattr(row, "text", "")]
+    return " ".join(filter(None, parts))
 
 
 def _opens(row: Row) -> bool:

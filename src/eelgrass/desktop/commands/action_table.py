@@ -52,6 +52,8 @@ ACTIONS: tuple[Action, ...] = (
     Action("Go", "go_to", "Go to step…", "Go to a step by its number", ("Ctrl+G",), "ask_step"),
     Action("Go", "go_to_pass", "Go to pass…", "Go to a pass of this loop by its number", ("Ctrl+P",), "ask_pass"),
     Action("Go", "moves", "Back to the moves", "Out of a field: the keys move again", ("Esc",), "back_to_moves"),
+    Action("Go", "next_part", "Next part", "The keys to the next part of the window", ("F6",), "next_part"),
+    Action("Go", "part_before", "Part before", "The keys to the part before", ("Shift+F6",), "part_before"),
     Action("Go", "waterline", "To the waterline", "Bring the line about to run into view", ("W",), "show_waterline"),
     Action("Go", "bookmark", "Bookmark", "Set a bookmark at this step, or take it away", ("B",), "toggle_bookmark"),
     Action("Go", "breakpoint", "Breakpoint", "Set one on the line about to run", (".",), "toggle_breakpoint"),

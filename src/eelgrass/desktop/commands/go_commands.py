@@ -79,6 +79,14 @@ class GoCommands(CommandGroup):
         """Leaves the field that has the keys."""
         self._panes.take_keys()
 
+    def next_part(self) -> None:
+        """Brings the keys to the next part of the window that can be walked by them."""
+        self._panes.walk_parts(1)
+
+    def part_before(self) -> None:
+        """Brings the keys to the part before."""
+        self._panes.walk_parts(-1)
+
     def note(self) -> None:
         """Asks for a note at this step."""
         recording, step = self._session.recording, self._session.step

@@ -29,6 +29,9 @@ class Panes(Protocol):
     def widget(self) -> QWidget:
         """What dialogs belong to."""
 
+    def walk_parts(self, by: int) -> None:
+        """Brings the keys so many parts further: the moves, this line, Depths, the tab in front, the tide line."""
+
     def view(self, kind: type[View]) -> View:
         """The view of a tab, by its class."""
 

@@ -35,6 +35,8 @@ class PlanSection(QWidget):
             OwnList(tr(words), look) for words in ("Predictions", "Route", "Desk checks")
         )
         self.ask, self.name, self.every = QComboBox(), CodeLine(look, 9.5), QCheckBox(tr("at each visit"))
+        self.ask.setAccessibleName(tr("What is to be said"))
+        self.name.setAccessibleName(tr("Of which name"))
         self.ask.addItems([tr(words) for words in ASKS.values()])
         self.name.setPlaceholderText(tr("of which name or expression"))
         self.add_point, self.add_stop, self.add_call, self.add_passes = (
@@ -69,6 +71,7 @@ class PlanSection(QWidget):
         for its, name in ((self.points, "points"), (self.stops, "stops"), (self.checks, "desk_checks")):
             its.ordered.connect(lambda rows, name=name: authoring.put(**{name: tuple(rows)}))
             its.itemClicked.connect(lambda item: plan.go(item.data(Qt.ItemDataRole.UserRole)))
+            its.itemActivated.connect(lambda item: plan.go(item.data(Qt.ItemDataRole.UserRole)))
         self._show_name()
 
     def _show_name(self) -> None:

@@ -76,6 +76,7 @@ class AuthoringView(QWidget):
         layout.setSpacing(4)
         layout.addLayout(chips)
         scroll = QScrollArea()  # where the bench is low, a part is scrolled and not squeezed
+        scroll.setAccessibleName(tr("The exercise that is made"))
         scroll.setWidget(self.stack)
         scroll.setWidgetResizable(True)
         scroll.setFrameShape(scroll.Shape.NoFrame)

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QTextBrowser
 
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import ui_font
+from eelgrass.desktop.services.translation import tr
 
 _SIGNS = re.compile(r"([\\`*_{}\[\]()#+\-.!<>|~&])")
 
@@ -26,6 +27,7 @@ class MarkdownView(QTextBrowser):
         self._look = look
         self._points = points
         self.setOpenLinks(False)
+        self.setAccessibleName(tr("Words"))
         self.setFrameShape(self.Shape.NoFrame)
         look.dresses(self._dress)
 

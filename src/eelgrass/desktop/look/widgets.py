@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
     QLineEdit,
     QListWidget,
     QListWidgetItem,
+    QMainWindow,
     QMenu,
     QPlainTextEdit,
     QProgressBar,
@@ -30,6 +31,18 @@ from eelgrass.desktop.services.translation import tr
 
 #: Below this a place to write in is scrolled away, not squeezed.
 _LEAST = 60
+
+
+#: A property of views that are walked by the arrow keys, and one of lists in which a click leaves the keys.
+WALKS, KEEPS_KEYS = "walks", "keepsKeys"
+
+
+def take_keys_home(widget: QWidget) -> None:
+    """After a click, the keys are those of the moves again."""
+    window = widget.window()
+    home = window.centralWidget() if isinstance(window, QMainWindow) else None
+    if home is not None:
+        home.setFocus(Qt.FocusReason.MouseFocusReason)
 
 
 class PlainList(QListWidget):
@@ -147,6 +160,7 @@ class OwnList(PlainList):
 
     def __init__(self, name: str, look: Look, edits: bool = False) -> None:
         super().__init__(name, look)
+        self.setProperty(KEEPS_KEYS, True)
         self.setDragDropMode(QAbstractItemView.DragDropMode.InternalMove)
         triggers = QAbstractItemView.EditTrigger
         self.setEditTriggers(triggers.DoubleClicked | triggers.EditKeyPressed if edits else triggers.NoEditTriggers)

@@ -36,6 +36,7 @@ class IterationsView(QWidget):
         self.passes: Iterations | None = None
         self.odd: list[Odd] = []
         self.scope = QComboBox()
+        self.scope.setAccessibleName(tr("Which passes are shown"))
         self.scope.addItems([tr("passes of this loop"), tr("calls of this function")])
         self.before, self.after = QPushButton(tr("odd one before")), QPushButton(tr("next odd one"))
         self.said = SoftLabel(look, 9)

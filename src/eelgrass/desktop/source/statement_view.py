@@ -8,8 +8,10 @@ from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
     QContextMenuEvent,
+    QFocusEvent,
     QFontMetricsF,
     QHelpEvent,
+    QKeyEvent,
     QMouseEvent,
     QPainter,
     QPaintEvent,
@@ -21,7 +23,7 @@ from PyQt6.QtWidgets import QAbstractScrollArea, QToolTip, QWidget
 from eelgrass.desktop.look import icons
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import LEFT, code_font, ui_font
-from eelgrass.desktop.look.widgets import offer_trail
+from eelgrass.desktop.look.widgets import WALKS, offer_trail
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
 from eelgrass.reading.expressions.expression import is_expression
@@ -101,6 +103,9 @@ class StatementView(QAbstractScrollArea):
         self.placed: list[PlacedPart] = []
         self.setFrameShape(self.Shape.NoFrame)
         self.setAccessibleName(tr("How this line works out"))
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setProperty(WALKS, True)
+        self._walked = 0  # which of the parts, or stations of an exception, the keys are at
         self.setMinimumHeight(64)
         look.dresses(self._dress)
         session.moved.connect(self.refresh)
@@ -141,6 +146,7 @@ class StatementView(QAbstractScrollArea):
             assert bar is not None
             bar.setRange(0, max(0, int(most) - shown))
             bar.setPageStep(shown)
+        self._walked = 0
         self.viewport().update()
 
     def _character(self) -> float:
@@ -174,8 +180,44 @@ class StatementView(QAbstractScrollArea):
             return
         painter.translate(self._offset())
         self._paint_statement(painter, self.worked)
-        for placed in self.placed:
+        for number, placed in enumerate(self.placed):
             self._paint_part(painter, placed)
+            if self.hasFocus() and number == self._walked:
+                painter.setPen(QPen(QColor(self._look.colours.ink), 1.4, Qt.PenStyle.DashLine))
+                painter.drawRoundedRect(self._rect(placed).adjusted(-3, 0, 3, 0), 4, 4)
+
+    # Keys
+
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        super().focusInEvent(event)
+        self._walk_to(0)
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        super().focusOutEvent(event)
+        self.viewport().update()
+
+    def _walk_to(self, number: int) -> None:
+        count = len(self.exception_path.stations) if self.exception_path is not None else len(self.placed)
+        self._walked = min(max(number, 0), max(count - 1, 0))
+        if self.exception_path is not None:
+            self.setAccessibleDescription(self._station_words(self.exception_path, self._walked))
+        elif self.placed:
+            part = self.placed[self._walked].part
+            self.setAccessibleDescription(f"{part.text}: {words_of(part)}")
+        self.viewport().update()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """The arrows walk the parts, Enter asks where the value of one came from, or shows a station of an
+        exception."""
+        key = event.key() if event is not None else None
+        if key in (Qt.Key.Key_Right, Qt.Key.Key_Down, Qt.Key.Key_Left, Qt.Key.Key_Up):
+            self._walk_to(self._walked + (1 if key in (Qt.Key.Key_Right, Qt.Key.Key_Down) else -1))
+        elif key not in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            super().keyPressEvent(event)
+        elif self.exception_path is not None:
+            self._session.go(self.exception_path.stations[self._walked].step)
+        elif self.placed and is_expression(self.placed[self._walked].part.text):
+            self.traced.emit(self.placed[self._walked].part.text)
 
     def _paint_journey(self, painter: QPainter, exception_path: ExceptionPath) -> None:
         """The exception's way, the frame that raised it first; a click on a line leads there."""
@@ -194,7 +236,7 @@ class StatementView(QAbstractScrollArea):
         painter.drawText(QRectF(16, _TOP + height, 4000, height), LEFT, meaning or tr("Its way through the calls:"))
         for number, station in enumerate(exception_path.stations):
             rect = QRectF(16, _TOP + (number + 2) * height, 4000, height)
-            if station.step == self._session.step:
+            if station.step == self._session.step or (self.hasFocus() and number == self._walked):
                 painter.fillRect(rect.adjusted(-6, 1, 0, -1), QColor(c.coral_pale))
             painter.setPen(QColor(c.ink))
             painter.drawText(rect, LEFT, self._station_words(exception_path, number))

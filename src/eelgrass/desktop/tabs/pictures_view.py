@@ -46,6 +46,7 @@ class PicturesView(QWidget):
         self.draw = QPushButton(tr("Draw"))
         self.sheet = _Sheet(self, session, options, look)
         area = QScrollArea()
+        area.setAccessibleName(tr("Pictures of data"))
         area.setWidget(self.sheet)
         area.setWidgetResizable(True)
         area.setFrameShape(area.Shape.NoFrame)

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import numpy as np
 from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt
 from PyQt6.QtGui import (
     QColor,
+    QFocusEvent,
     QHelpEvent,
+    QKeyEvent,
     QMouseEvent,
     QPainter,
     QPainterPath,
@@ -21,6 +24,7 @@ from PyQt6.QtWidgets import QToolTip, QWidget
 from eelgrass.desktop.look import icons
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import CENTRE, readable_on, ui_font
+from eelgrass.desktop.look.widgets import WALKS, take_keys_home
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.breakpoint_set import BreakpointSet
 from eelgrass.desktop.session.session import Session
@@ -31,6 +35,8 @@ from eelgrass.reading.timeline import Timeline
 from eelgrass.trace.columns import find
 
 _LEAST_RIPPLE_PX = 5
+#: Keys that go to marks, and which way.
+_TO_MARKS: dict[int, int] = {Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1}
 _MOST_PENNANTS = 400
 _ZOOM = 1.25
 
@@ -45,12 +51,13 @@ class TimelineView(QWidget):
         self, session: Session, breakpoints: BreakpointSet, watches: WatchList, options: ViewOptions, look: Look
     ) -> None:
         super().__init__()
-        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)  # a click brings the keys back to the moves
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self._session = session
         self._breakpoints = breakpoints
         self._watches = watches
         self._options = options
         self._look = look
+        self.setProperty(WALKS, True)
         self._picture: QPixmap | None = None
         self._from, self._to = 0.0, 1.0
         self._planned: list[tuple[int, str]] = []
@@ -136,6 +143,10 @@ class TimelineView(QWidget):
             self._paint_trail(painter)
             self._paint_horizon(painter)
             self._paint_reading_line(painter)
+        if self.hasFocus():
+            painter.setPen(QPen(QColor(self._look.colours.ink), 1.6, Qt.PenStyle.DashLine))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(QRectF(self.rect()).adjusted(2, 2, -2, -2), 4, 4)
 
     def _paint_horizon(self, painter: QPainter) -> None:
         """What is to come is mist while the student says first."""
@@ -247,9 +258,45 @@ class TimelineView(QWidget):
             width = (self._to - self._from) * factor
             self._look_at(self._session.step + 0.5 - width / 2, width)
 
+    # Keys
+
+    @property
+    def marks(self) -> list[int]:
+        """The steps of everything that stands on the line, ascending: bookmarks, hits of breakpoints, what is planned,
+        the trail, exceptions, and where the answer that is followed changes."""
+        visible, followed = self._session.visible, self._watches.followed_history
+        found = {*self._breakpoints.bookmarks, *(step for step, _ in self._planned), *self._trail}
+        for _, hits in self._breakpoints.shown:
+            found.update(hits.steps.tolist())
+        found.update(its.stations[0].step for its in visible.exceptions)
+        if followed is not None:
+            found.update(followed.steps.tolist())
+        return sorted(step for step in found if not visible.hides(step))
+
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        super().focusInEvent(event)
+        self.update()
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        super().focusOutEvent(event)
+        self.update()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Left and Right go to the mark before and the next one."""
+        if event is None or event.key() not in _TO_MARKS:
+            super().keyPressEvent(event)
+            return
+        marks, step = self.marks, self._session.step
+        place = find(np.array(marks, np.int64), step + (_TO_MARKS[event.key()] > 0))
+        place += 0 if _TO_MARKS[event.key()] > 0 else -1
+        if 0 <= place < len(marks):
+            self._session.go(marks[place])
+            self.setAccessibleDescription(self._session.visible.words_at(marks[place]))
+
     # The pointer
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        take_keys_home(self)
         if event is not None:
             self._session.go(self.step_at(event.position().x()))
 

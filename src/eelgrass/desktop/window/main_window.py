@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QByteArray, QEvent, QTimer
+from PyQt6.QtCore import QByteArray, QEvent, Qt, QTimer
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import QApplication, QMainWindow, QMessageBox, QWidget
 
@@ -205,6 +205,14 @@ class MainWindow(QMainWindow):
     def widget(self) -> QWidget:
         """What dialogs belong to."""
         return self
+
+    def walk_parts(self, by: int) -> None:
+        """Brings the keys so many parts further: the moves, this line, Depths, the tab in front, the tide line."""
+        parts = [self.layout_, self.statement, self.stack, self.tabs.front, self.timeline]
+        seen = [its for its in parts if its is not None and its.isVisible()]
+        now = QApplication.focusWidget()
+        place = next((number for number, its in enumerate(seen) if its is now), 0)
+        seen[(place + by) % len(seen)].setFocus(Qt.FocusReason.TabFocusReason)
 
     def view(self, kind: type[View]) -> View:
         """The view of a tab, by its class."""

@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import TypeVar
 
-from PyQt6.QtWidgets import QTabWidget, QWidget
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QAbstractItemView, QTabWidget, QWidget
 
 from eelgrass.desktop.models import Models
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.window.tab_table import FIRST, TABS, Tab
 
+_BY_TAB = Qt.FocusPolicy.TabFocus.value
 _View = TypeVar("_View", bound=QWidget)
 
 
@@ -26,6 +28,7 @@ class TabPane(QTabWidget):
             if tab.id == FIRST:
                 self.setCurrentWidget(view)
         self.setDocumentMode(True)
+        self.setAccessibleName(tr("The bench"))
         bar = self.tabBar()  # which a bench in document mode tells to draw a line that knows no look
         assert bar is not None
         bar.setDrawBase(False)
@@ -48,6 +51,16 @@ class TabPane(QTabWidget):
         view = self.view(kind)
         self.setCurrentWidget(view)
         return view
+
+    @property
+    def front(self) -> QWidget | None:
+        """What of the view in front is walked by keys: its list, table or text."""
+        view = self.currentWidget()
+        if view is None or view.focusPolicy() != Qt.FocusPolicy.NoFocus:
+            return view
+        lists = [its for its in view.findChildren(QAbstractItemView) if its.isVisible() and its.isEnabled()]
+        others = (its for its in view.findChildren(QWidget) if its.isVisible() and its.focusPolicy().value & _BY_TAB)
+        return lists[0] if lists else next(others, None)
 
     def offer(self) -> None:
         """Shows the tabs that have something to show, and hides the others."""

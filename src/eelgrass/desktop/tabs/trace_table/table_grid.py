@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QStyleOptionViewItem
 
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import px
+from eelgrass.desktop.look.widgets import KEEPS_KEYS
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.view_options import TableLayout
 from eelgrass.desktop.tabs.trace_table.table_delegate import TableDelegate
@@ -49,6 +50,7 @@ class TableGrid(QTableView):
         self.setModel(model)
         self.setItemDelegate(self._delegate)
         self.setAccessibleName(tr("Trace table"))
+        self.setProperty(KEEPS_KEYS, True)  # cells are written in
         self.setFrameShape(self.Shape.NoFrame)
         self.setWordWrap(False)
         rows, titles = self.verticalHeader(), self.horizontalHeader()
