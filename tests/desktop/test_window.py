@@ -412,6 +412,19 @@ def test_a_run_that_a_limit_stopped_goes_on_with_ten_times_as_much(
     assert window.models.settings.values.max_steps == 1000
 
 
+@pytest.mark.parametrize(("width", "height", "points"), [(1280, 720, 28.0), (1920, 1080, 40.0), (1024, 700, 18.0)])
+def test_presenting_never_makes_the_window_grow(window: MainWindow, width: int, height: int, points: float) -> None:
+    window.models.settings.change(present_points=points)
+    window.resize(width, height)
+    for _ in range(2):
+        window.actions_by_id["present"].trigger()
+        QApplication.processEvents()
+        assert (window.width(), window.height()) == (width, height)
+        least = window.minimumSizeHint()
+        assert least.width() <= width
+        assert least.height() <= height
+
+
 def test_bookmarks_are_gone_to_and_a_walk_stops_at_the_end(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     opened(window, qtbot, tmp_path / "mean.py", MEAN)
     steps = []

@@ -53,7 +53,7 @@ def place(stack_rows: list[FrameRows], width: float) -> list[PlacedLayer]:
     placed = []
     y = px(EDGE)
     for number, layer in enumerate(stack_rows):
-        left = px(EDGE) + px(_INSET) * min(number, _MOST_INSETS)
+        left = px(EDGE) + _INSET * min(number, _MOST_INSETS)
         height = px(_TITLE_HEIGHT) + px(ROW_HEIGHT) * len(layer.rows) + (8 if layer.rows else 2)
         rect = QRectF(left, y, max(width - left - px(EDGE), 120), height)
         rows = [
@@ -99,9 +99,11 @@ class StackPainter:
         painter.setFont(self._title_font)
         painter.setPen(QColor(ink))
         painter.drawText(head, LEFT, layer.title)
+        title = painter.fontMetrics().horizontalAdvance(layer.title)
         painter.setFont(self._small_font)
         painter.setPen(QColor(soft))
-        painter.drawText(head, RIGHT, layer.detail)
+        if title + painter.fontMetrics().horizontalAdvance(layer.detail) + px(12) < head.width():
+            painter.drawText(head, RIGHT, layer.detail)
         columns = _Columns(rect, placed.rows, self._name_font, self._small_font)
         for row in placed.rows:
             self._paint_row(painter, row, columns, is_deep, lit)
@@ -172,15 +174,16 @@ class StackPainter:
         c = self._look.colours
         x = rect.left()
         if row.changed:
-            icons.leaf(
-                painter, x - 14, rect.top() + 4, rect.height() - 8, QColor(c.change_on_deep if is_deep else c.leaf_dark)
-            )
+            height = min(rect.height() - 8, 22)
+            colour = QColor(c.change_on_deep if is_deep else c.leaf_dark)
+            icons.leaf(painter, x - 14, rect.center().y() - height / 2, height, colour)
         if row.tag is not None:
             x = self._paint_tag(painter, x, rect, row.tag)
         painter.setFont(self._value_font)
         metrics = QFontMetricsF(self._value_font)
-        if row.was is not None:
-            was = f"{row.was} → "
+        was = f"{row.was} → " if row.was is not None else ""
+        needed = metrics.horizontalAdvance(was) + min(metrics.horizontalAdvance(row.text), rect.width() / 2)
+        if was and x + needed <= rect.right():  # what it is now comes first where there is not room for both
             painter.setPen(soft)
             painter.drawText(QRectF(x, rect.top(), rect.right() - x, rect.height()), LEFT, was)
             x += metrics.horizontalAdvance(was)

@@ -37,9 +37,11 @@ from eelgrass.reading.state.formats import FORMATS, formatted
 class StackView(QAbstractScrollArea):
     """Shows the layers at the reader's step; a click on a container opens it, on a layer's title goes to its line.
 
-    `watched(kind, path, frame)` asks for a breakpoint on a value, which `path` names in a frame."""
+    `watched(kind, path, frame)` asks for a breakpoint on a value, which `path` names in a frame; `needs(height)` says
+    how high the innermost layer is, in pixels."""
 
     watched = pyqtSignal(str, str, int)
+    needs = pyqtSignal(int)
 
     def __init__(self, session: Session, options: ViewOptions, comparison: RunComparison, look: Look) -> None:
         super().__init__()
@@ -89,6 +91,7 @@ class StackView(QAbstractScrollArea):
             active = self.placed[-1].rect
             top = max(0, int(active.bottom() + px(EDGE)) - self.viewport().height())
             bar.setValue(min(max(bar.value(), top), max(0, int(active.top() - px(EDGE)))))
+            self.needs.emit(int(active.height() + 2 * px(EDGE)))
         self._repaint_changed(before)
 
     def _repaint_changed(self, before: list[PlacedLayer]) -> None:

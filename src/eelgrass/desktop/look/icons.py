@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import Path
 
+import platformdirs
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QIcon, QPainter, QPainterPath, QPen, QPixmap
 
@@ -66,6 +68,27 @@ SIGNS: dict[str, Draw] = {
     "start": _draw_start,
     "end": _draw_end,
 }
+
+
+def sign_file(name: str, colour: str) -> str:
+    """The file of a small sign, "up" or "down", in a colour, for style sheets, which know no other pictures; '' where
+    it cannot be written."""
+    file = Path(platformdirs.user_cache_dir("eelgrass")) / "signs" / f"{name}-{colour.removeprefix('#')}.png"
+    if not file.exists():
+        pixmap = QPixmap(18, 18)
+        pixmap.fill(Qt.GlobalColor.transparent)
+        painter = QPainter(pixmap)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(QColor(colour), 2.6, cap=Qt.PenCapStyle.RoundCap, join=Qt.PenJoinStyle.RoundJoin))
+        tip, foot = (12.0, 6.0) if name == "down" else (6.0, 12.0)
+        painter.drawPolyline(QPointF(4, foot), QPointF(9, tip), QPointF(14, foot))
+        painter.end()
+        try:
+            file.parent.mkdir(parents=True, exist_ok=True)
+        except OSError:
+            return ""
+        pixmap.save(str(file))
+    return file.as_posix()
 
 
 def icon(name: str, colour: str, faded: str) -> QIcon:

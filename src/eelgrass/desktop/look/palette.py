@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from PyQt6.QtCore import Qt
@@ -188,13 +189,13 @@ def qt_palette(colours: Palette) -> QPalette:
     return palette
 
 
-def style_sheet(colours: Palette) -> str:
-    """The style of buttons, tabs and strips."""
+def style_sheet(colours: Palette, sign: Callable[[str, str], str]) -> str:
+    """The style of buttons, tabs and strips. `sign` gives the file of a sign ("up" or "down") in a colour."""
     c = colours
     return f"""
     QToolTip {{ border: 1px solid {c.sand_edge}; padding: 4px; color: {c.ink}; background: {c.foam}; }}
     QToolButton, QPushButton {{
-        border: 1px solid {c.sand_edge}; border-radius: 11px; background: {c.foam}; padding: 4px 12px; color: {c.ink};
+        border: 1px solid {c.sand_edge}; border-radius: 11px; background: {c.foam}; padding: 4px 10px; color: {c.ink};
     }}
     QToolButton[sign="true"] {{ padding: 4px 8px; }}
     QToolButton:hover, QPushButton:hover {{ background: {c.shallow}; }}
@@ -206,11 +207,24 @@ def style_sheet(colours: Palette) -> str:
     QLineEdit, QPlainTextEdit {{
         border: 1px solid {c.sand_edge}; border-radius: 6px; background: {c.foam}; padding: 5px 8px; color: {c.ink};
     }}
+    QComboBox, QSpinBox {{
+        border: 1px solid {c.sand_edge}; border-radius: 11px; background: {c.foam}; padding: 4px 10px; color: {c.ink};
+    }}
+    QComboBox:hover, QSpinBox:hover {{ background: {c.shallow}; }}
+    QComboBox:focus, QSpinBox:focus {{ border: 2px solid {c.deep}; }}
+    QComboBox::drop-down {{ border: none; width: 20px; }}
+    QComboBox::down-arrow, QSpinBox::down-arrow {{ image: url({sign("down", c.ink_soft)}); width: 9px; height: 9px; }}
+    QSpinBox::up-arrow {{ image: url({sign("up", c.ink_soft)}); width: 9px; height: 9px; }}
+    QSpinBox::up-button, QSpinBox::down-button {{ border: none; width: 18px; background: transparent; }}
+    QComboBox QAbstractItemView {{
+        border: 1px solid {c.sand_edge}; background: {c.foam}; color: {c.ink}; selection-background-color: {c.shallow};
+        selection-color: {c.ink};
+    }}
     QLabel[chip="true"] {{
-        border: 1px solid {c.shallow}; border-radius: 11px; background: {c.water}; padding: 4px 12px; color: {c.ink};
+        border: 1px solid {c.shallow}; border-radius: 11px; background: {c.water}; padding: 4px 9px; color: {c.ink};
     }}
     QTabWidget::pane {{ border: none; border-top: 1px solid {c.sand_edge}; }}
-    QTabBar::tab {{ padding: 6px 14px; color: {c.ink_soft}; border: 1px solid transparent; margin-bottom: -1px; }}
+    QTabBar::tab {{ padding: 6px 9px; color: {c.ink_soft}; border: 1px solid transparent; margin-bottom: -1px; }}
     QTabBar::tab:selected {{
         color: {c.ink}; background: {c.foam}; border-color: {c.sand_edge}; border-bottom-color: {c.foam};
         border-top-left-radius: 9px; border-top-right-radius: 9px;

@@ -19,6 +19,9 @@ _WARNING_INDICATOR = 10
 _EXTRA_ASCENT_PX = 5
 _EXTRA_DESCENT_PX = 5
 
+#: A tab's width, and how many characters may be out of view without a bar.
+_TAB, _FEW = 8, 6
+
 
 class Editor(QsciScintilla):
     """Program text with a waterline and faded lines. Lines are counted from 1.
@@ -129,6 +132,16 @@ class Editor(QsciScintilla):
         if updated & (self.SC_UPDATE_V_SCROLL | self.SC_UPDATE_H_SCROLL):
             self.scrolled.emit()
 
+    def fit_bar(self) -> None:
+        """Shows the bar at the bottom where it is worth its room: not for a few characters."""
+        longest = max((len(line.expandtabs(_TAB)) for line in self.text().split("\n")), default=0)
+        viewport = self.viewport()
+        room = viewport.width() / max(self._character(), 1.0) if viewport is not None else 0
+        self.SendScintilla(self.SCI_SETHSCROLLBAR, int(longest > room + _FEW))
+
+    def _character(self) -> float:
+        return float(self.SendScintilla(self.SCI_TEXTWIDTH, self.STYLE_DEFAULT, b"0000000000")) / 10
+
     def set_program(self, text: str) -> None:
         """Shows another program's text."""
         self._loading = True
@@ -137,6 +150,7 @@ class Editor(QsciScintilla):
         self._faded = set()
         self._marked = {}
         self.markerDeleteAll()
+        self.fit_bar()
 
     def take_text(self, text: str) -> None:
         """Takes the same program's text as it is now; the caret stays where it was."""

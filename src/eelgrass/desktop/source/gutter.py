@@ -16,6 +16,7 @@ from eelgrass.reading.visible import SeenCount
 _GUTTER_PX = 112
 _NUMBER_RIGHT = 34
 _TEETH = 6
+_MOST_SCALE = 1.5
 
 
 class Gutter(QWidget):
@@ -41,8 +42,8 @@ class Gutter(QWidget):
         self.setToolTip("Visits so far / in the whole run. Click: to the nearest one. Right click: breakpoint.")
 
     def _dress(self) -> None:
-        self.setFixedWidth(int(px(_GUTTER_PX)))
-        self.setFont(ui_font(8))
+        self.setFixedWidth(int(_px(_GUTTER_PX)))
+        self.setFont(ui_font(8 * _px(1) / px(1)))
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -62,14 +63,14 @@ class Gutter(QWidget):
                 self._hatch(painter, rect)
             self._paint_numbers(painter, rect, line, count)
             if line in self.breakpoints:
-                foot = QPointF(px(_NUMBER_RIGHT) + px(13), rect.bottom() - 4)
+                foot = QPointF(_px(_NUMBER_RIGHT) + _px(13), rect.bottom() - 4)
                 icons.breakpoint_sign(painter, self.breakpoints[line], foot, height - 8, c)
             if line in self.faulty:
                 self._tear(painter, rect)
             if line in self.planned:
                 painter.setPen(QColor(c.kelp))
                 painter.drawText(
-                    QRectF(px(_NUMBER_RIGHT) + px(4), rect.top(), px(40), height), LEFT, self.planned[line]
+                    QRectF(_px(_NUMBER_RIGHT) + _px(4), rect.top(), _px(40), height), LEFT, self.planned[line]
                 )
             if line == self.line:
                 painter.fillPath(icons.wave_tab(QRectF(0, rect.top(), 17, height)), QColor(c.deep))
@@ -80,12 +81,12 @@ class Gutter(QWidget):
     def _paint_numbers(self, painter: QPainter, rect: QRectF, line: int, count: SeenCount | None) -> None:
         c = self._look.colours
         painter.setPen(QColor(c.ink_soft))
-        painter.drawText(QRectF(0, rect.top(), px(_NUMBER_RIGHT), rect.height()), RIGHT, str(line))
+        painter.drawText(QRectF(0, rect.top(), _px(_NUMBER_RIGHT), rect.height()), RIGHT, str(line))
         if count is not None:
             painter.setPen(QColor(c.note if count.so_far else c.ink_soft))
             text = _short(count.so_far) + ("" if count.in_all is None else f"/{_short(count.in_all)}")
             painter.drawText(
-                QRectF(px(_NUMBER_RIGHT), rect.top(), px(_GUTTER_PX) - px(_NUMBER_RIGHT) - 9, rect.height()),
+                QRectF(_px(_NUMBER_RIGHT), rect.top(), _px(_GUTTER_PX) - _px(_NUMBER_RIGHT) - 9, rect.height()),
                 RIGHT,
                 text,
             )
@@ -113,6 +114,11 @@ class Gutter(QWidget):
         if event is not None:
             line = self._editor.line_at(int(event.position().y()))
             (self.marked if event.button() == Qt.MouseButton.RightButton else self.clicked).emit(line)
+
+
+def _px(pixels: float) -> float:
+    """A length: numbers grow with all else, but not so far that they take the text's room."""
+    return min(px(pixels), pixels * _MOST_SCALE)
 
 
 def _short(number: int) -> str:

@@ -54,9 +54,16 @@ class MarginNotes(QWidget):
                 if note is not None:
                     self._paint_note(painter, line, rect, note)
 
+    def is_cut(self, line: int, note: LineNote) -> bool:
+        """Whether a line leaves too little room for its note."""
+        return self._metrics.horizontalAdvance(note.text) > self._room(line)
+
+    def _room(self, line: int) -> float:
+        return self.width() - _NOTE_MARGIN - self._editor.end_of(line) - _NOTE_GAP
+
     def _paint_note(self, painter: QPainter, line: int, rect: QRect, note: LineNote) -> None:
         """Writes a note at the right of its line, cut to the room that the line leaves."""
-        room = self.width() - _NOTE_MARGIN - self._editor.end_of(line) - _NOTE_GAP
+        room = self._room(line)
         text, width = note.text, self._metrics.horizontalAdvance(note.text)
         if width > room:
             if room < self._metrics.horizontalAdvance("…"):

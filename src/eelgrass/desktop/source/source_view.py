@@ -5,9 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.breakpoint_set import BreakpointSet
 from eelgrass.desktop.session.edited_texts import EditedTexts
 from eelgrass.desktop.session.session import Session
@@ -81,6 +83,7 @@ class SourceView(QWidget):
 
     def _dress(self) -> None:
         self.editor.mark_waterline(0, self._look.colours.waterline)
+        self.editor.fit_bar()
         self.refresh()
         self._repaint()
 
@@ -91,6 +94,20 @@ class SourceView(QWidget):
         if self._session.recording is None:
             self.editor.mark_waterline(0, self._look.colours.waterline)
             self._repaint()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.editor.fit_bar()
+
+    def latest_notes(self) -> list[str]:
+        """The whole notes of the line before and of the line about to run, as far as the margin has no room for
+        them."""
+        found = []
+        for line in (self.gutter.line_before, self.gutter.line):
+            note = self.note(line) if line else None
+            if note is not None and self.notes.is_cut(line, note):
+                found.append(tr("line {0}: {1}").format(line, note.whole))
+        return found
 
     def show_text(self, text: str, trouble_line: int) -> None:
         """Shows a text without a recording, with the line at which it cannot be understood."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
@@ -89,10 +90,12 @@ def words_of(part: WorkedPart) -> str:
 
 
 class StatementView(QAbstractScrollArea):
-    """Follows the reader; works nothing out while it is hidden. Signal: `traced(text)` for a part whose trail is
-    wanted."""
+    """Follows the reader; works nothing out while it is hidden. `notes_of` gives what the line before and the line
+    about to run did, in words, which the margin may have cut. Signals: `traced(text)` for a part whose trail is wanted;
+    `needs(height)`, in pixels, for what is shown."""
 
     traced = pyqtSignal(str)
+    needs = pyqtSignal(int)
 
     def __init__(self, session: Session, look: Look) -> None:
         super().__init__()
@@ -101,6 +104,8 @@ class StatementView(QAbstractScrollArea):
         self.worked: Worked | None = None
         self.exception_path: ExceptionPath | None = None
         self.placed: list[PlacedPart] = []
+        self.notes_of: Callable[[], list[str]] = lambda: []
+        self._notes: list[str] = []
         self.setFrameShape(self.Shape.NoFrame)
         self.setAccessibleName(tr("How this line works out"))
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
@@ -147,7 +152,24 @@ class StatementView(QAbstractScrollArea):
             bar.setRange(0, max(0, int(most) - shown))
             bar.setPageStep(shown)
         self._walked = 0
+        self._notes = self.notes_of() if recording is not None else []
+        self.needs.emit(int(height + len(self._notes) * self._note_height()) + 6)
         self.viewport().update()
+
+    def _note_height(self) -> float:
+        return QFontMetricsF(self._small).height() + 2
+
+    def _paint_notes(self, painter: QPainter) -> None:
+        """At the bottom, where there is room; the whole of what stands beside the lines."""
+        height = self._note_height()
+        top = self.viewport().height() - len(self._notes) * height - 3
+        below = self._top_of_row(max((its.row for its in self.placed), default=-1) + 1)
+        if top < below and self.worked is not None:
+            return
+        painter.setFont(self._small)
+        painter.setPen(QColor(self._look.colours.ink_soft))
+        for number, words in enumerate(self._notes):
+            painter.drawText(QRectF(_EDGE, top + number * height, 4000, height), LEFT, words)
 
     def _character(self) -> float:
         return QFontMetricsF(self._font).horizontalAdvance("0")
@@ -177,7 +199,9 @@ class StatementView(QAbstractScrollArea):
             painter.setPen(QColor(self._look.colours.ink_soft))
             words = tr("Nothing is worked out here.") if self._session.recording else ""
             painter.drawText(QRectF(_EDGE, _TOP, 600, 24), LEFT, words)
+            self._paint_notes(painter)
             return
+        self._paint_notes(painter)
         painter.translate(self._offset())
         self._paint_statement(painter, self.worked)
         for number, placed in enumerate(self.placed):

@@ -7,17 +7,22 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 from PyQt6.QtCore import QPointF, QRectF
-from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPixmap
+from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPainterPath, QPen, QPixmap
 
 from eelgrass.desktop.look import icons
 from eelgrass.desktop.look.look import Look
-from eelgrass.desktop.look.palette import LEFT, blend, readable_on, ui_font
+from eelgrass.desktop.look.palette import LEFT, blend, px, readable_on, ui_font
 from eelgrass.reading.timeline import Body, Timeline
 
 MARGIN = 16
 SURFACE = 30  # from the top of the widget to the surface
 _LEAST_BODY_PX = 3
 _MOST_BANDS = 24
+
+
+def label_font() -> QFont:
+    """The face of labels on the water, which has to fit into a layer."""
+    return ui_font(min(8.5, 12.0 / px(1)))
 
 
 @dataclass(frozen=True)
@@ -82,7 +87,7 @@ class TimelinePainter:
             self._paint_silhouette(painter, timeline, height, pixels)
         if height < _LEAST_BODY_PX:
             return
-        painter.setFont(ui_font(8.5))
+        painter.setFont(label_font())
         for body in timeline.bodies(per_pixel * _LEAST_BODY_PX):
             if body.last >= self.scale.first and body.first <= self.scale.end:
                 self._paint_body(painter, body, height, timeline.deepest)
@@ -123,9 +128,9 @@ class TimelinePainter:
         painter.drawPath(path)
         name = "" if body.depth == 0 else body.name
         room = min(right, self.scale.width - MARGIN) - max(left, MARGIN) - 12
-        if height >= 13 and QFontMetricsF(ui_font(8.5)).horizontalAdvance(name) <= room:
+        if height >= 13 and QFontMetricsF(label_font()).horizontalAdvance(name) <= room:
             painter.setPen(readable_on(colour, self._look.colours.on_deep, self._look.colours.ink))
-            at = rect.adjusted(max(MARGIN - left, 0) + 7, 0, 0, -2)
+            at = rect.adjusted(max(MARGIN - left, 0) + 7, min(height - 19, 5), 0, -1)
             painter.drawText(at, LEFT, name)
 
     def _paint_marks(self, painter: QPainter, timeline: Timeline) -> None:

@@ -175,7 +175,7 @@ class TimelineView(QWidget):
         height = painting.layer_height(recording.timeline)
         if not len(starts) or (self.width() - 2 * MARGIN) / len(starts) < _LEAST_RIPPLE_PX:
             return
-        y = SURFACE + (depth + 0.76) * height
+        y = SURFACE + depth * height + 4  # along the upper edge: the label is below
         painter.setPen(QPen(readable_on(painting.water(depth, recording.timeline.deepest), "#FFFFFF", "#000000"), 1.4))
         for start in starts.tolist():
             x = self.x_of(start)

@@ -5,10 +5,15 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QSplitter, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QSizePolicy, QSplitter, QStackedWidget, QVBoxLayout, QWidget
+
+from eelgrass.desktop.look.palette import px
 
 #: How wide text and right side are, how high Depths and bench, text and this line.
 _USUAL, _PRESENTING = (660, 600, 355, 255, 470, 155), (720, 600, 355, 255, 470, 155)
+
+
+_LEAST_BENCH = 120
 
 
 class Layout(QWidget):
@@ -29,6 +34,8 @@ class Layout(QWidget):
         super().__init__()
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)  # where the keys of the moves are at home
         self._below_text = QStackedWidget()
+        for view in (*below_text, passes):  # of which only one is seen: none makes the window wider
+            view.setSizePolicy(QSizePolicy.Policy.Ignored, view.sizePolicy().verticalPolicy())
         for view in below_text:
             self._below_text.addWidget(view)
         under = QWidget()
@@ -50,6 +57,9 @@ class Layout(QWidget):
         beside_text.addWidget(input_line)
         middle = _splitter(Qt.Orientation.Horizontal, left, side)
         self._splitters = (middle, right, left)
+        self._usual_stack, self._most_below = _USUAL[2], _USUAL[5]
+        left.splitterMoved.connect(self._take_most_below)
+        right.splitterMoved.connect(self._take_usual_stack)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
@@ -67,12 +77,38 @@ class Layout(QWidget):
             sizes = [*usual]
         for place, splitter in enumerate(self._splitters):
             splitter.setSizes(sizes[2 * place : 2 * place + 2])
+        self._usual_stack, self._most_below = sizes[2], sizes[5]
 
     @property
     def sizes(self) -> tuple[str, ...]:
         """How the room is shared out, to be kept; nothing while a part has none."""
         sizes = [str(size) for splitter in self._splitters for size in splitter.sizes()]
+        text, below = self._splitters[2].sizes()
+        sizes[2], sizes[4:] = str(self._usual_stack), (str(text + below - self._most_below), str(self._most_below))
         return tuple(sizes) if "0" not in sizes else ()
+
+    def fit_below_text(self, height: int) -> None:
+        """Gives what stands below the text the height that it needs, but not more than the person gave it."""
+        left = self._splitters[2]
+        room = sum(left.sizes())
+        if self._below_text.isVisible() and room:
+            most = min(height, int(self._most_below * max(px(1), 1)), room // 2)
+            most = max(self._below_text.minimumSizeHint().height(), most)
+            left.setSizes([room - most, most])
+
+    def _take_most_below(self) -> None:
+        self._most_below = self._splitters[2].sizes()[1]
+
+    def _take_usual_stack(self) -> None:
+        self._usual_stack = self._splitters[1].sizes()[0]
+
+    def fit_stack(self, height: int) -> None:
+        """Gives Depths the height that its innermost layer needs, if that leaves the bench a little."""
+        right = self._splitters[1]
+        room = sum(right.sizes())
+        if room and self._stack.isVisible():
+            first = min(max(height, self._usual_stack), room - _LEAST_BENCH)
+            right.setSizes([first, room - first])
 
     def show_below_text(self, view: QWidget, visible: bool) -> None:
         """Shows one of the views below the text, or none."""

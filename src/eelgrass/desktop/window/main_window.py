@@ -103,7 +103,7 @@ class MainWindow(QMainWindow):
         c = self.models.look.colours
         QApplication.setPalette(qt_palette(c))
         QApplication.setFont(ui_font())
-        self.setStyleSheet(style_sheet(c))
+        self.setStyleSheet(style_sheet(c, icons.sign_file))
         self.setFont(ui_font())
         for action in ACTIONS:
             if action.sign:
@@ -166,6 +166,9 @@ class MainWindow(QMainWindow):
         self.view(TableView).checked.connect(m.solving.keep_desk_check)
         self.view(DiagnosticsView).chosen.connect(self.source.editor.put_caret)
         self.stack.watched.connect(commands.look_at)
+        self.statement.needs.connect(self.layout_.fit_below_text)
+        self.statement.notes_of = self.source.latest_notes
+        self.stack.needs.connect(lambda height: self.layout_.fit_stack(height) if self.is_presenting else None)
         wire_trails(m, self, self.statement, commands)
         self.top_bar.chosen.connect(lambda exercise: self._told(lambda: m.workspace.open_exercise(exercise)))
         self.top_bar.picked.connect(m.workspace.open)
@@ -241,6 +244,8 @@ class MainWindow(QMainWindow):
         self._take_look()
         self.top_bar.set_presenting(on)
         self.layout_.share_out(self.models.settings.values.parts, on)
+        self.stack.refresh()
+        self.statement.refresh()
 
     # Following
 
@@ -265,7 +270,9 @@ class MainWindow(QMainWindow):
     def _show_state(self) -> None:
         m, actions, recording = self.models, self.actions_by_id, self.models.parts.session.recording
         exercise, running = m.workspace.exercise, m.run.is_running
-        self.top_bar.show_title(m.workspace.title or "Eelgrass", exercise.task if exercise else "")
+        title = m.workspace.title
+        self.setWindowTitle(f"{title} – Eelgrass" if title else "Eelgrass")
+        self.top_bar.show_title(title or "Eelgrass", exercise.task if exercise else "")
         self.top_bar.show_python(*m.launch.made_by)
         self.top_bar.show_cases(m.launch.all_cases, m.launch.case)
         actions["drop_case"].setEnabled(m.launch.case in m.launch.cases)

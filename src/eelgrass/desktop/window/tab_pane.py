@@ -5,13 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import TypeVar
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtWidgets import QAbstractItemView, QTabWidget, QWidget
 
+from eelgrass.desktop.look.palette import UI_POINTS, px, ui_font
 from eelgrass.desktop.models import Models
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.window.tab_table import FIRST, TABS, Tab
 
+_MOST_POINTS = 13.0  # so that their titles stay in view, however large the rest
+_LEAST = QSize(300, 110)
 _BY_TAB = Qt.FocusPolicy.TabFocus.value
 _View = TypeVar("_View", bound=QWidget)
 
@@ -32,6 +35,7 @@ class TabPane(QTabWidget):
         bar = self.tabBar()  # which a bench in document mode tells to draw a line that knows no look
         assert bar is not None
         bar.setDrawBase(False)
+        models.look.dresses(lambda: bar.setFont(ui_font(min(UI_POINTS, _MOST_POINTS / px(1)))))
         self.offer()
         parts, changed = models.parts, models.workspace.changed
         for signal in (changed, parts.session.opened, parts.session.moved, parts.session.revealed):
@@ -51,6 +55,11 @@ class TabPane(QTabWidget):
         view = self.view(kind)
         self.setCurrentWidget(view)
         return view
+
+    def minimumSizeHint(self) -> QSize:
+        """Whatever the widest of the views asks for: what has no room is cut or scrolled, and the window does not
+        grow."""
+        return super().minimumSizeHint().boundedTo(_LEAST)
 
     @property
     def front(self) -> QWidget | None:

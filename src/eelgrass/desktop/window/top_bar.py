@@ -56,7 +56,12 @@ class TopBar(QWidget):
         self._place = QLabel()
         self._place.setProperty("chip", "true")
         self._place.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
-        for widget in (self._place, self._case):  # cut where room is scarce: the window does not grow
+        for widget in (
+            self._place,
+            self._case,
+            self._title,
+            self._python,
+        ):  # cut where room is scarce: the window does not grow
             widget.setMinimumWidth(_LEAST_PX)
         layout = QHBoxLayout(self)
         layout.setContentsMargins(14, 4, 14, 4)
@@ -132,7 +137,7 @@ class TopBar(QWidget):
     def _menu_button(self, actions: dict[str, QAction]) -> QToolButton:
         """Every action, by its group, with its keys."""
         button = QToolButton()
-        button.setText(tr("All ▾"))
+        button.setText(tr("Actions ▾"))
         button.setToolTip(tr("Everything that can be done, with its keys"))
         button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(button)

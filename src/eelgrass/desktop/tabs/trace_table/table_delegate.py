@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QModelIndex, QRect, Qt
+from PyQt6.QtCore import QModelIndex, QRect, QSize, Qt
 from PyQt6.QtGui import QColor, QFontMetrics, QPainter
 from PyQt6.QtWidgets import QStyledItemDelegate, QStyleOptionViewItem
 
@@ -56,6 +56,11 @@ class TableDelegate(QStyledItemDelegate):
         if cell.changed:
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             icons.leaf(painter, rect.right() - 10, rect.top() + 3, 9, self._leaf_dark)
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
+        """The room that a cell's text needs, with its leaf."""
+        text = self._model.table.cell(index.row(), index.column()).text if self._model.table is not None else ""
+        return QSize(self._metrics[True].horizontalAdvance(text) + 24, super().sizeHint(option, index).height())
 
     def _paint_by_hand(self, painter: QPainter, rect: QRect, row: int, column: int) -> None:
         """A cell to be filled in: what was written, and, once it was checked, whether that is so."""

@@ -16,10 +16,9 @@ from eelgrass.desktop.tabs.trace_table.table_model import TableModel
 from eelgrass.reading.tables.columns import Column
 from eelgrass.reading.tables.trace_table import Table
 
-_WIDE = 96
-_NARROW = 52
+#: What a column takes of its own accord: what its values need, within these, in pixels at the usual size.
+_WIDE, _NARROW = 280, 44
 _LEAST_WIDTH, _MOST_WIDTH = 20, 2_000
-_SHORT = ("step", "line", "depth", "pass")
 
 
 class _ByHandDelegate(TableDelegate):
@@ -62,6 +61,7 @@ class TableGrid(QTableView):
         titles.setSectionsClickable(True)
         titles.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
         titles.setStretchLastSection(True)
+        titles.setResizeContentsPrecision(30)  # rows that say how wide a column is
         self._rows, self.titles = rows, titles
         self.set_by_hand(False)
         look.dresses(self._dress)
@@ -100,7 +100,8 @@ class TableGrid(QTableView):
         self.titles.blockSignals(True)
         order = {id_: place for place, id_ in enumerate(kept.columns.get(table.key.family, []))}
         for place, column in enumerate(table.columns):
-            usual = int(px(_NARROW if column.kind in _SHORT else _WIDE))
+            usual = max(self.sizeHintForColumn(place), self.titles.sectionSizeHint(place))
+            usual = min(max(usual, int(px(_NARROW))), int(px(_WIDE)))
             width = min(max(kept.widths.get(column.id, usual), _LEAST_WIDTH), _MOST_WIDTH)
             self.titles.resizeSection(place, width)
             self.titles.setSectionHidden(place, column.id in kept.hidden)
