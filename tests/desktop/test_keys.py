@@ -263,3 +263,21 @@ def test_a_click_on_a_row_brings_the_keys_back(window: MainWindow, qtbot: QtBot,
     assert viewport is not None
     qtbot.mouseClick(viewport, Qt.MouseButton.LeftButton, pos=view.visualItemRect(view.item(0)).center())
     assert window.layout_.hasFocus()
+
+
+def test_a_key_that_can_do_nothing_says_why(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    qtbot.waitUntil(lambda: QApplication.activeWindow() is window)
+    actions = window.actions_by_id
+    assert not actions["next_line"].isEnabled()
+    _press(Qt.Key.Key_Right)
+    assert window.notice_bar.text().startswith("There is no recording on view")
+    opened(window, qtbot, tmp_path / "tally.py", _TALLY)
+    window.take_keys()
+    for key, words in ((Qt.Key.Key_U, "No other run"), (Qt.Key.Key_X, "No exception"), (Qt.Key.Key_J, "No trail")):
+        _press(key)
+        assert window.notice_bar.text().startswith(words)
+    _press(Qt.Key.Key_Left)
+    assert window.top_bar._place.text().startswith("no further · step ")
+    assert actions["difference"].toolTip().endswith("puts one there.")
+    _press(Qt.Key.Key_B)
+    assert actions["next_mark"].isEnabled()

@@ -9,6 +9,7 @@ from PyQt6.QtGui import QAction, QKeySequence
 from eelgrass.desktop.commands.action_table import ACTIONS
 from eelgrass.desktop.services.translation import tr
 
+_TIPS = {action.id: action.tip for action in ACTIONS}
 _USUAL = {action.id: action.keys for action in ACTIONS}
 
 
@@ -68,4 +69,9 @@ class Shortcuts:
             keys = self.keys(action.id)
             its = self._actions[action.id]
             its.setShortcuts([QKeySequence(key) for key in keys if "Ctrl" in key or not self._writes])
-            its.setToolTip(f"{tr(action.tip)} ({', '.join(keys)})" if keys else tr(action.tip))
+            its.setToolTip(self.tip(action.id))
+
+    def tip(self, name: str) -> str:
+        """What an action does, in few words, with its keys."""
+        keys, tip = self.keys(name), tr(_TIPS[name])
+        return f"{tip} ({', '.join(keys)})" if keys else tip

@@ -54,12 +54,14 @@ class Session(QObject):
                 self._see(step)
             self.moved.emit()
 
-    def move(self, name: str) -> None:
-        """Makes one of the moves of `reading.moves`, by its name."""
-        if self.recording is not None:
-            step = MOVES[name](self.recording, self.step)
-            if step >= 0:
-                self.go(step)
+    def move(self, name: str) -> bool:
+        """Makes one of the moves of `reading.moves`, by its name; False where that leads nowhere."""
+        if self.recording is None:
+            return False
+        before, step = self.step, MOVES[name](self.recording, self.step)
+        if step >= 0:
+            self.go(step)
+        return self.step != before
 
     # How far one may see
 

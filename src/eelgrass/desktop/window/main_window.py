@@ -6,12 +6,13 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import QByteArray, QEvent, Qt, QTimer
-from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent
+from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent
 from PyQt6.QtWidgets import QApplication, QMainWindow, QMessageBox, QWidget
 
 from eelgrass.desktop.beside.beside_line import BesideLine
 from eelgrass.desktop.call_stack.stack_view import StackView
 from eelgrass.desktop.commands.action_table import ACTIONS, Action
+from eelgrass.desktop.commands.availability import Availability
 from eelgrass.desktop.commands.commands import Commands
 from eelgrass.desktop.commands.panes import View
 from eelgrass.desktop.commands.shortcuts import Shortcuts
@@ -76,6 +77,7 @@ class MainWindow(QMainWindow):
         self._wire_views()
         self._wire_models()
         self._show_state()
+        self._availability = Availability(m, self.actions_by_id, self.shortcuts)
         self.restoreGeometry(QByteArray.fromHex(m.settings.values.geometry.encode("ascii", "ignore")))
         if m.settings.trouble:
             m.messages.say(m.settings.trouble, is_trouble=True)
@@ -85,7 +87,7 @@ class MainWindow(QMainWindow):
     def _make_action(self, action: Action) -> QAction:
         made = QAction(tr(action.title), self)
         if action.is_move:
-            made.triggered.connect(lambda: self.models.parts.session.move(action.id))
+            made.triggered.connect(lambda: self.models.parts.session.move(action.id) or self._show_place(stays=True))
         else:
             made.triggered.connect(lambda: self._told(lambda: getattr(self.commands, action.call)()))
         self.addAction(made)
@@ -191,7 +193,7 @@ class MainWindow(QMainWindow):
         parts.texts.changed.connect(self._pause.start)
         parts.texts.changed.connect(self._show_state)
         for changed in (parts.session.moved, parts.session.revealed, m.player.changed):
-            changed.connect(self._show_place)
+            changed.connect(lambda: self._show_place())
         m.prediction.changed.connect(self._show_way)
         for changed in (m.prediction.changed, m.route.changed):
             changed.connect(self._choose_below)
@@ -269,25 +271,20 @@ class MainWindow(QMainWindow):
 
     def _show_state(self) -> None:
         m, actions, recording = self.models, self.actions_by_id, self.models.parts.session.recording
-        exercise, running = m.workspace.exercise, m.run.is_running
+        exercise = m.workspace.exercise
         title = m.workspace.title
         self.setWindowTitle(f"{title} – Eelgrass" if title else "Eelgrass")
         self.top_bar.show_title(title or "Eelgrass", exercise.task if exercise else "")
         self.top_bar.show_python(*m.launch.made_by)
         self.top_bar.show_cases(m.launch.all_cases, m.launch.case)
-        actions["drop_case"].setEnabled(m.launch.case in m.launch.cases)
-        for name in ("run", "run_new", "run_draw", "case", "call", "keep_case", "library", "python"):
-            actions[name].setEnabled(m.workspace.program is not None and not running)
-        for action in ACTIONS:
-            if action.is_move:
-                actions[action.id].setEnabled(recording is not None)
         is_older = m.parts.texts.are_newer_than(recording)
         actions["run"].setText(tr("Run the new text") if is_older else tr("Run again"))
-        actions["edit"].setEnabled(m.workspace.program is not None and m.launch.is_whole)
-        actions["stop"].setEnabled(running)
-        actions["save"].setEnabled(recording is not None and not running)
         self._show_way()
         self._show_place()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and not self._availability.say_why(event):
+            super().keyPressEvent(event)
 
     def _show_way(self) -> None:
         explores = tr("Make") if self.models.workspace.makes else tr("Explore")
@@ -307,7 +304,7 @@ class MainWindow(QMainWindow):
         shows_plan = m.workspace.makes or m.route.is_on
         self.timeline.show_planned(m.route.signs(with_questions=m.workspace.makes) if shows_plan else [])
 
-    def _show_place(self) -> None:
+    def _show_place(self, stays: bool = False) -> None:
         m, texts = self.models, self.models.parts.texts
         state = RunState(
             is_running=m.run.is_running,
@@ -317,7 +314,8 @@ class MainWindow(QMainWindow):
             is_older=texts.are_newer_than(m.parts.session.recording),
             reads_along=m.workspace.reads_along,
         )
-        self.top_bar.show_place(standing(m.parts.session.visible, m.parts.session.step, state))
+        words = standing(m.parts.session.visible, m.parts.session.step, state)
+        self.top_bar.show_place(tr("no further · {0}").format(words) if stays else words)
 
     # From outside
 

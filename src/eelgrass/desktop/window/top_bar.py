@@ -144,6 +144,7 @@ class TopBar(QWidget):
         for group in dict.fromkeys(action.group for action in ACTIONS):
             inner = menu.addMenu(tr(group))
             assert inner is not None
+            inner.setToolTipsVisible(True)
             inner.addActions([actions[action.id] for action in ACTIONS if action.group == group])
         button.setMenu(menu)
         return button
