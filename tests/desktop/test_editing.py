@@ -61,7 +61,7 @@ def test_letters_are_letters_while_writing(window: MainWindow, qtbot: QtBot, tmp
 def test_errors_are_underlined_listed_and_lead_to_their_place(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     opened(window, qtbot, tmp_path / "levels.py", LEVELS)
     qtbot.keyClick(window, Qt.Key.Key_E)
-    with qtbot.waitSignal(window._pause.timeout, timeout=10_000):
+    with qtbot.waitSignal(window._diagnosing._pause.timeout, timeout=10_000):
         type_at(window, qtbot, 2, 21, "(")
     listed = window.view(DiagnosticsView).item(0)
     assert listed is not None

@@ -87,6 +87,11 @@ class CodeLine(QLineEdit):
     def _dress(self) -> None:
         self.setFont(code_font(self._points))
 
+    def setPlaceholderText(self, words: str | None) -> None:
+        """What is to be written there, which is its name for a screen reader, too, where it has no other."""
+        super().setPlaceholderText(words)
+        self.setAccessibleName(self.accessibleName() or words)
+
 
 class SoftLabel(QLabel):
     """Words of less weight: plain text, in the soft ink."""

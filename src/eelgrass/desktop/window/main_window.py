@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QByteArray, QEvent, Qt, QTimer
+from PyQt6.QtCore import QByteArray, QEvent, Qt
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent
 from PyQt6.QtWidgets import QApplication, QMainWindow, QMessageBox, QWidget
 
@@ -26,7 +26,6 @@ from eelgrass.desktop.models import Models, new_models
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.player import SPEEDS
 from eelgrass.desktop.session.wording import RunState, standing
-from eelgrass.desktop.source.diagnostics_view import DiagnosticsView
 from eelgrass.desktop.source.iterations_view import IterationsView
 from eelgrass.desktop.source.source_view import SourceView
 from eelgrass.desktop.source.statement_view import StatementView
@@ -34,6 +33,7 @@ from eelgrass.desktop.tabs.pictures_view import PicturesView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.desktop.tabs.watch_view import WatchView
 from eelgrass.desktop.timeline.timeline_view import TimelineView
+from eelgrass.desktop.window.diagnosing import Diagnosing
 from eelgrass.desktop.window.field_keys import FieldKeys
 from eelgrass.desktop.window.file_notices import FileNotices
 from eelgrass.desktop.window.input_line import InputLine, wire_input
@@ -44,9 +44,7 @@ from eelgrass.desktop.window.top_bar import TopBar
 from eelgrass.desktop.window.trail_wiring import wire_trails
 from eelgrass.errors import EelgrassError
 from eelgrass.lessons.demo_lesson import demo_lesson
-from eelgrass.runs.source_text import diagnostics
 
-_PAUSE_MS = 250
 _MOST_FORMATS = 200
 
 
@@ -69,10 +67,6 @@ class MainWindow(QMainWindow):
         self.setWindowTitle("Eelgrass")
         self.setAcceptDrops(True)
         self.resize(1280, 800)
-        self._pause = QTimer(self)  # a text is not judged while it is being typed
-        self._pause.setSingleShot(True)
-        self._pause.setInterval(_PAUSE_MS)
-        self._pause.timeout.connect(self.diagnose)
         self._make_views()
         self._wire_views()
         self._wire_models()
@@ -87,11 +81,15 @@ class MainWindow(QMainWindow):
     def _make_action(self, action: Action) -> QAction:
         made = QAction(tr(action.title), self)
         if action.is_move:
-            made.triggered.connect(lambda: self.models.parts.session.move(action.id) or self._show_place(stays=True))
+            made.triggered.connect(lambda: self._move(action.id))
         else:
             made.triggered.connect(lambda: self._told(lambda: getattr(self.commands, action.call)()))
         self.addAction(made)
         return made
+
+    def _move(self, name: str) -> None:
+        if not self.models.parts.session.move(name):
+            self._show_place(stays=True)
 
     def _told(self, call: Callable[[], object]) -> None:
         """Calls something, and says why where it could not be done."""
@@ -153,7 +151,6 @@ class MainWindow(QMainWindow):
         self.source.signs_of = self._signs_of
         self.source.written.connect(m.workspace.edit)
         self.source.editing.connect(self.shortcuts.write)
-        self.source.shown.connect(self.diagnose)
         watches, solving, authoring = self.view(WatchView), self.view(SolvingView), self.view(AuthoringView)
         watches.claimed.connect(commands.claim)
         watches.stopped.connect(commands.stop_when)
@@ -166,7 +163,6 @@ class MainWindow(QMainWindow):
         self.view(PicturesView).saving.connect(lambda path: self._told(lambda: commands.ask_save_picture(path)))
         self.view(TableView).saving.connect(lambda: self._told(commands.ask_save_table))
         self.view(TableView).checked.connect(m.solving.keep_desk_check)
-        self.view(DiagnosticsView).chosen.connect(self.source.editor.put_caret)
         self.stack.watched.connect(commands.look_at)
         self.statement.needs.connect(self.layout_.fit_below_text)
         self.statement.notes_of = self.source.latest_notes
@@ -175,6 +171,8 @@ class MainWindow(QMainWindow):
         self.top_bar.chosen.connect(lambda exercise: self._told(lambda: m.workspace.open_exercise(exercise)))
         self.top_bar.picked.connect(m.workspace.open)
         self.top_bar.case_chosen.connect(m.launch.choose_case)
+        self._diagnosing = Diagnosing(m, self.source, self.tabs)
+        self.diagnose = self._diagnosing.diagnose
         wire_input(m, self.input_line, self.take_keys)
 
     def _wire_models(self) -> None:
@@ -188,9 +186,6 @@ class MainWindow(QMainWindow):
         for changed in (m.workspace.changed, m.launch.changed, parts.session.opened):
             changed.connect(self._show_state)
         m.workspace.program_opened.connect(lambda _runs: self.take_keys())
-        m.workspace.changed.connect(self.diagnose)
-        m.run.changed.connect(self.diagnose)
-        parts.texts.changed.connect(self._pause.start)
         parts.texts.changed.connect(self._show_state)
         for changed in (parts.session.moved, parts.session.revealed, m.player.changed):
             changed.connect(lambda: self._show_place())
@@ -256,18 +251,6 @@ class MainWindow(QMainWindow):
         says, walks = self.models.prediction.is_on, self.models.route.is_on
         view = self.prediction_view if says else self.route_view if walks else self.statement
         self.layout_.show_below_text(view, self.models.settings.values.working or says or walks)
-
-    def diagnose(self) -> None:
-        """Says what is wrong, or looks wrong, with the text on view."""
-        workspace, view = self.models.workspace, self.view(DiagnosticsView)
-        file = self.source.file or workspace.text_file
-        is_own = workspace.program is not None and not self.models.parts.texts.shows_lent
-        found = diagnostics(self.source.editor.text()) if is_own and workspace.may_edit(file) else []
-        view.show_diagnostics(found)
-        self.source.show_diagnostics(found)
-        self.tabs.offer()
-        if any(its.is_error for its in found):
-            self.show_view(DiagnosticsView)
 
     def _show_state(self) -> None:
         m, actions, recording = self.models, self.actions_by_id, self.models.parts.session.recording

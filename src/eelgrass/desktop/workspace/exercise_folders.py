@@ -8,6 +8,8 @@ from pathlib import Path
 
 import platformdirs
 
+from eelgrass.desktop.services.translation import tr
+from eelgrass.errors import FileError
 from eelgrass.lessons.demo_lesson import FOLDER
 from eelgrass.lessons.exercise import MANIFEST, Exercise, copy_files, load, unpack
 
@@ -23,7 +25,14 @@ def _handed_out() -> Path:
 
 def unpacked(path: Path) -> Exercise:
     """A packed exercise in a folder that nobody writes into; the same one again is not unpacked again. Raises
-    ExerciseError and OSError."""
+    ExerciseError and FileError."""
+    try:
+        return _unpacked(path)
+    except OSError as error:
+        raise FileError(tr("{0} cannot be unpacked: {1}.").format(path.name, "{0}"), error) from error
+
+
+def _unpacked(path: Path) -> Exercise:
     with path.open("rb") as file:
         digest = hashlib.file_digest(file, "sha256").hexdigest()[:8]
     folder = _handed_out() / f"{path.stem} {digest}"

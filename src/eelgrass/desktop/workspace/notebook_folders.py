@@ -9,13 +9,29 @@ from pathlib import Path
 
 import platformdirs
 
-from eelgrass.runs.notebooks import program_text
+from eelgrass.desktop.services.translation import tr
+from eelgrass.errors import FileError
+from eelgrass.runs.finding import check_content, find_program
+from eelgrass.runs.notebooks import SUFFIX, program_text
 
 #: What the cells were when the program was made of them.
 _AS_MADE = ".as_made"
 
 
-def program_of(notebook: Path) -> Path:
+def program_at(path: Path) -> Path:
+    """The program that a file, folder or notebook stands for; nothing is written into a notebook. Raises
+    CannotRunError, SeveralProgramsError and FileError."""
+    try:
+        if path.suffix == SUFFIX and path.is_file():
+            return _program_of(path)
+        program = find_program(path)
+        check_content(program)
+        return program
+    except OSError as error:
+        raise FileError(tr("“{0}” cannot be opened: {1}.").format(path.name, "{0}"), error) from error
+
+
+def _program_of(notebook: Path) -> Path:
     """The program of a notebook's code cells as they are now, or as the person has changed it. Raises CannotRunError
     and OSError."""
     text = program_text(notebook)

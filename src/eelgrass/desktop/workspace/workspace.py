@@ -14,7 +14,7 @@ from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session_parts import SessionParts
 from eelgrass.desktop.workspace import exercise_folders
 from eelgrass.desktop.workspace.claims import Claims
-from eelgrass.desktop.workspace.notebook_folders import program_of
+from eelgrass.desktop.workspace.notebook_folders import program_at
 from eelgrass.desktop.workspace.program_run import ProgramRun
 from eelgrass.desktop.workspace.session_store import SessionStore
 from eelgrass.desktop.workspace.text_files import TextFiles
@@ -23,7 +23,7 @@ from eelgrass.lessons.demo_lesson import FOLDER
 from eelgrass.lessons.exercise import Exercise, is_exercise, load
 from eelgrass.reading.recording import Recording
 from eelgrass.runs import source_text
-from eelgrass.runs.finding import SeveralProgramsError, check_content, find_program
+from eelgrass.runs.finding import SeveralProgramsError
 from eelgrass.runs.notebooks import SUFFIX as NOTEBOOK_SUFFIX
 from eelgrass.trace.files import recording_file
 
@@ -100,41 +100,23 @@ class Workspace(QObject):
             self._open_recording(path)
         elif is_exercise(path):
             self._open_packed(path)
-        elif path.suffix == NOTEBOOK_SUFFIX and path.is_file():
-            self._open_notebook(path)
         else:
             self._open_program(path)
 
     def _open_program(self, path: Path) -> None:
         try:
-            program = find_program(path)
-            check_content(program)
+            program = program_at(path)
         except SeveralProgramsError as error:
             self.several.emit(error.programs)
-        except OSError as error:
-            raise FileError(tr("“{0}” cannot be read: {1}.").format(path.name, "{0}"), error) from error
         else:
             self._open(Opening(program, path))
-
-    def _open_notebook(self, path: Path) -> None:
-        """Opens the program of a notebook's cells, which lies in a folder of its own: nothing is written into the
-        notebook."""
-        try:
-            program = program_of(path)
-        except OSError as error:
-            raise FileError(tr("“{0}” cannot be opened: {1}.").format(path.name, "{0}"), error) from error
-        self._open(Opening(program, path))
 
     def _open_packed(self, path: Path) -> None:
         """Opens an exercise from its folder, or from a file, which is unpacked among the person's documents."""
         if path.is_dir():
             self.open_exercise(load(path), runs=path.is_relative_to(FOLDER))
             return
-        try:
-            exercise = exercise_folders.unpacked(path)
-        except OSError as error:
-            raise FileError(tr("{0} cannot be unpacked: {1}.").format(path.name, "{0}"), error) from error
-        self.open_exercise(exercise, runs=False)
+        self.open_exercise(exercise_folders.unpacked(path), runs=False)
 
     def open_exercise(self, exercise: Exercise, runs: bool = True, makes: bool = False, afresh: bool = False) -> None:
         """Opens an exercise: the program as the student left it, or as it was given; that is what whoever `makes` it
@@ -166,10 +148,8 @@ class Workspace(QObject):
         self.program_opened.emit(opening.runs)
         self.changed.emit()
         if any(troubles):
-            self.messages.stand("damaged", Message(" ".join(filter(None, troubles)), True, (self._seen("damaged"),)))
-
-    def _seen(self, key: str) -> Choice:
-        return Choice(tr("Seen"), lambda: self.messages.over(key))
+            seen = Choice(tr("Seen"), lambda: self.messages.over("damaged"))
+            self.messages.stand("damaged", Message(" ".join(filter(None, troubles)), True, (seen,)))
 
     def _leave(self) -> None:
         """Another thing is being opened: what belonged to the program before is no longer on view."""
@@ -250,10 +230,8 @@ class Workspace(QObject):
 
     def _take_not_loaded(self, error: Exception) -> None:
         if self.program is None:
-            if isinstance(error, EelgrassError):
-                self.messages.fail(error)
-            else:
-                self.messages.say(tr("{0} cannot be opened.").format(self.title), is_trouble=True)
+            is_known = isinstance(error, EelgrassError)
+            self.messages.say(str(error) if is_known else tr("{0} cannot be opened.").format(self.title), True)
             self.changed.emit()
 
     # Texts

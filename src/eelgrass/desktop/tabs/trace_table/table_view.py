@@ -55,7 +55,6 @@ class TableView(QWidget):
         self.scope.setAccessibleName(tr("What the trace table is of"))
         self.line = CodeLine(look, 9.5)
         self.line.setPlaceholderText(tr("a column for an expression"))
-        self.line.setAccessibleName(tr("A column for an expression"))
         self.columns, self.more = QPushButton(tr("Columns")), QPushButton(tr("Table"))
         self.said = SoftLabel(look)
         self.model = TableModel(self._write)
