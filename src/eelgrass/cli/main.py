@@ -22,6 +22,7 @@ from eelgrass import __version__
 from eelgrass.cli.checks import check
 from eelgrass.cli.common import Refused, load, print_rows, recording_argument, save, write
 from eelgrass.cli.comparing import compare
+from eelgrass.cli.desktop_entry import desktop_entry
 from eelgrass.cli.trails import kept_out, trail
 from eelgrass.cli.what_ifs import what_if
 from eelgrass.export import json_rows
@@ -367,6 +368,7 @@ def table(
 
 main.add_command(check)
 main.add_command(compare)
+main.add_command(desktop_entry)
 main.add_command(trail)
 main.add_command(kept_out)
 main.add_command(what_if)

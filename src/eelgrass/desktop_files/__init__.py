@@ -1,0 +1,1 @@
+"""Files for the desktop: `eelgrass desktop-entry` puts them in their places."""
