@@ -24,14 +24,14 @@ find "$root/usr/share" -type f ! -name 'eelgrass*' -delete # the desktop's own i
 find "$root/usr/share" -type d -empty -delete
 sed -i 's#/opt/eelgrass/bin/eelgrass#/usr/bin/eelgrass#' "$root/usr/share/applications/eelgrass.desktop"
 gzip -9n "$root/usr/share/man/man1/eelgrass.1"
-series=$(/usr/bin/python3 -c 'import sys; print("%d.%d" % sys.version_info[:2])')
+series=$(/usr/bin/python3 -c 'import sys; print("%d.%d" % sys.version_info[:2])') next=$(/usr/bin/python3 -c 'import sys; print("%d.%d~" % (sys.version_info[0], sys.version_info[1] + 1))')
 cat >"$root/DEBIAN/control" <<END
 Package: eelgrass
 Version: $version
 Architecture: $(dpkg --print-architecture)
 Maintainer: Bay of Linnet field station <station@linnet.invalid>
 Installed-Size: $(du -sk "$root" | cut -f1)
-Depends: python$series, libglib2.0-0 | libglib2.0-0t64, libgl1, libegl1, libxkbcommon0, libxkbcommon-x11-0, libdbus-1-3,
+Depends: python3 (>= $series), python3 (<< $next), libglib2.0-0 | libglib2.0-0t64, libgl1, libegl1, libxkbcommon0, libxkbcommon-x11-0, libdbus-1-3,
  libfontconfig1, libxcb-cursor0, libxcb-icccm4, libxcb-image0, libxcb-keysyms1, libxcb-randr0, libxcb-render-util0,
  libxcb-shape0, libxcb-xinerama0, libxcb-xkb1, fonts-dejavu-core
 Section: education
@@ -40,5 +40,11 @@ Description: step through the whole run of a small program, with a class
  Eelgrass records a Python program's whole run and shows how variables, scopes
  and call frames change line by line, forward and back.
 END
+cat >"$root/DEBIAN/postrm" <<END
+#!/bin/sh
+set -e
+[ "\$1" = upgrade ] || rm -rf /opt/eelgrass # what Python wrote there
+END
+chmod 755 "$root/DEBIAN/postrm"
 mkdir -p "$out"
 dpkg-deb --root-owner-group --build "$root" "$out/eelgrass_${version}_$(dpkg --print-architecture).deb"

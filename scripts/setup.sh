@@ -5,7 +5,7 @@
 system_packages=(
     python3-venv libglib2.0-0 libgl1 libegl1 libxkbcommon0 libxkbcommon-x11-0 libdbus-1-3 libfontconfig1 libxcb-cursor0 libxcb-icccm4
     libxcb-image0 libxcb-keysyms1 libxcb-randr0 libxcb-render-util0 libxcb-shape0 libxcb-xinerama0 libxcb-xkb1
-    fonts-dejavu-core xvfb xauth
+    fonts-dejavu-core xvfb xauth xdotool
 )
 
 # For a Python of the system; any other brings its own headers.

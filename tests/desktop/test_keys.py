@@ -281,3 +281,24 @@ def test_a_key_that_can_do_nothing_says_why(window: MainWindow, qtbot: QtBot, tm
     assert actions["difference"].toolTip().endswith("puts one there.")
     _press(Qt.Key.Key_B)
     assert actions["next_mark"].isEnabled()
+
+
+def test_in_the_text_the_caret_begins_at_the_waterline_and_keys_with_ctrl_are_the_windows(
+    window: MainWindow, qtbot: QtBot, tmp_path: Path
+) -> None:
+    opened(window, qtbot, tmp_path / "tabs.py", "def level():\n\tgauge = 3\n\treturn gauge\nprint(level())\n")
+    qtbot.waitUntil(lambda: QApplication.activeWindow() is window)
+    for key in (Qt.Key.Key_Right, Qt.Key.Key_Down, Qt.Key.Key_E):
+        _press(key)
+    editor, look = window.source.editor, window.models.settings.values.look
+    assert editor.getCursorPosition() == (1, 1), "the line about to run, at its first word"
+    QTest.keyClick(editor, Qt.Key.Key_End)
+    QTest.keyClick(editor, Qt.Key.Key_Return)
+    QTest.keyClicks(editor, "gauge")
+    assert editor.text(2).rstrip() == "\tgauge", "a file with tabs gets tabs"
+    before = editor.text()
+    QTest.keyClick(editor, Qt.Key.Key_L, Qt.KeyboardModifier.ControlModifier)
+    assert window.models.settings.values.look != look
+    assert editor.text() == before, "and no line is cut"
+    QTest.keyClick(editor, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert editor.text() != before

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
+from pathlib import PurePath
 
 import numpy as np
 
+from eelgrass.reading.state.function_words import function_words
 from eelgrass.trace.columns import Ints, narrow
 from eelgrass.trace.model import FrameEnd, Trace
 
@@ -57,7 +59,7 @@ class Timeline:
         return [
             Body(
                 frame,
-                self.trace.function_of_frame(frame).name,
+                self._name(frame),
                 int(self.trace.depths[frame]),
                 first,
                 end,
@@ -67,6 +69,13 @@ class Timeline:
                 its.frame[chosen].tolist(), its.first[chosen].tolist(), last[chosen].tolist(), strict=True
             )
         ]
+
+    def _name(self, frame: int) -> str:
+        """What a frame is called: a function by its name, a module by its file's."""
+        function = self.trace.function_of_frame(frame)
+        if function.kind == "module":
+            return PurePath(self.trace.program.modules[function.module].file).stem
+        return function_words(function.name)
 
     def outputs(self) -> Ints:
         """The steps that printed something."""

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from PyQt6.Qsci import QsciLexerPython, QsciScintilla
-from PyQt6.QtCore import QPoint, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent
+from PyQt6.QtCore import QEvent, QPoint, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QKeyEvent, QKeySequence
 
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import Palette, code_font
@@ -19,6 +19,12 @@ _WARNING_INDICATOR = 10
 _EXTRA_ASCENT_PX = 5
 _EXTRA_DESCENT_PX = 5
 
+_KEYS = QKeySequence.StandardKey
+#: What every text is written with, and keys that move in it.
+_WRITING = (_KEYS.Copy, _KEYS.Cut, _KEYS.Paste, _KEYS.Undo, _KEYS.Redo, _KEYS.SelectAll)
+_MOVING = frozenset(
+    (Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_Backspace, Qt.Key.Key_Delete)
+)
 #: A tab's width, and how many characters may be out of view without a bar.
 _TAB, _FEW = 8, 6
 
@@ -110,6 +116,15 @@ class Editor(QsciScintilla):
         elif event is not None:
             super().keyPressEvent(event)
 
+    def event(self, event: QEvent | None) -> bool:
+        """Keys with Ctrl are the window's, but for those with which every text is written."""
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride:
+            with_ctrl = event.modifiers() & Qt.KeyboardModifier.ControlModifier
+            if with_ctrl and event.key() not in _MOVING and not any(map(event.matches, _WRITING)):
+                event.ignore()
+                return True
+        return super().event(event) if event is not None else False
+
     def underline(self, diagnostics: list[Diagnostic]) -> None:
         """Underlines what is wrong, or looks wrong, with the text."""
         last = max(self.lines() - 1, 0)
@@ -150,6 +165,8 @@ class Editor(QsciScintilla):
         self._faded = set()
         self._marked = {}
         self.markerDeleteAll()
+        indented = [line[0] for line in text.split("\n") if line[:1] in ("\t", " ")]
+        self.setIndentationsUseTabs(indented.count("\t") > indented.count(" "))
         self.fit_bar()
 
     def take_text(self, text: str) -> None:

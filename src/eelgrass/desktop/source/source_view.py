@@ -231,6 +231,9 @@ class SourceView(QWidget):
         """Lets the person write in the text, or only read."""
         if on != self.is_editing:
             self.editor.set_editing(on)
+            if on and self.gutter.line:
+                text = self.editor.text(self.gutter.line - 1)
+                self.editor.put_caret(self.gutter.line, len(text) - len(text.lstrip()))
             self.editing.emit(on)
             self.refresh()
 
