@@ -58,6 +58,13 @@ def _open_demo(window: MainWindow) -> None:
     window.models.workspace.open_exercise(window.lesson.exercises[0])
 
 
+def introduce(window: MainWindow) -> None:
+    """Says at the very first start how to move, and never again unless asked."""
+    if not window.models.settings.values.introduced:
+        window.models.settings.change(introduced=True)
+        window.commands.say_first_steps()
+
+
 def open_path(path: Path) -> int:
     """Opens a program, a folder or a recording."""
     return _show(lambda window: window.models.workspace.open(path))
@@ -72,6 +79,7 @@ def open_last() -> int:
             window.models.workspace.open(recent[0])
         else:
             _open_demo(window)
+        introduce(window)
 
     return _show(opening)
 

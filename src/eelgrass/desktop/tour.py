@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sys
+from functools import partial
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
@@ -288,7 +289,7 @@ class Tour(TwoRunsTour):
         exercise = self.window.lesson.exercise("ferry_list")
         workspace.open_exercise(exercise)
         for number, line in enumerate(exercise.cases[0].input[:3]):
-            self._wait(lambda: run.is_waiting, "a question of the third program")
+            self._wait(partial(_asks, run, f"party {number + 1}"), "a question of the third program")
             place.line.setText(line)
             if number == 1:
                 self._picture("waiting-for-input")
@@ -315,3 +316,7 @@ class Tour(TwoRunsTour):
         self.window.diagnose()
         self._picture("text-with-errors")
         self.window.source.set_editing(False)
+
+
+def _asks(run: ProgramRun, words: str) -> bool:
+    return run.is_waiting and words in run.prompt

@@ -122,4 +122,6 @@ ACTIONS: tuple[Action, ...] = (
     Action("View", "focus", "Only this line's names", "Show only what this line uses, or all", ("F",), "toggle_focus"),
     Action("View", "look", "Next look", "Light, dark, or strong contrast", ("Ctrl+L",), "next_look"),
     Action("View", "keys", "Keys", "Show all keys", ("F1",), "show_keys"),
+    Action("View", "manual", "Manual", "What can be done, page by page", ("Shift+F1",), "show_manual"),
+    Action("View", "first_steps", "First steps", "How to move, in three sentences", (), "say_first_steps"),
 )

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from eelgrass.desktop.commands.base import CommandGroup
+from eelgrass.desktop.commands.dialogs.manual_window import ManualWindow
 from eelgrass.desktop.commands.dialogs.shortcuts_dialog import ShortcutsDialog
 from eelgrass.desktop.look.palette import LOOKS
+from eelgrass.desktop.services.messages import Choice, Message
 from eelgrass.desktop.services.settings import SIZES
+from eelgrass.desktop.services.translation import tr
 
 
 class ViewCommands(CommandGroup):
@@ -70,6 +73,23 @@ class ViewCommands(CommandGroup):
         """Shows only the names that this line uses, or all."""
         options = self._models.parts.options
         options.set_focus(not options.focused)
+
+    def show_manual(self) -> None:
+        """Shows the manual beside the window."""
+        found = self._panes.widget.findChild(ManualWindow)
+        manual = found if isinstance(found, ManualWindow) else ManualWindow(self._panes.widget, self._models.look)
+        manual.show()
+        manual.raise_()
+
+    def say_first_steps(self) -> None:
+        """Says in three sentences how to move, until they have been seen."""
+        seen = Choice(tr("Seen"), lambda: self._models.messages.over("first steps"))
+        manual = Choice(tr("Manual"), self.show_manual)
+        told = tr(
+            "Right and Left go to the next line and back: the whole run is here, and nothing can be overshot. "
+            "Down goes into a call, Up out of it. F1 shows all keys."
+        )
+        self._models.messages.stand("first steps", Message(told, choices=(seen, manual)))
 
     def show_keys(self) -> None:
         """Shows every action with its keys, which can be changed there."""

@@ -45,6 +45,7 @@ class SettingValues:
     parts: tuple[str, ...] = _setting(())  # sizes of the window's parts, in pixels
     formats: tuple[str, ...] = _setting(())  # "name=format": how the values of names are shown
     keys: tuple[str, ...] = _setting(())  # "action=keys": those that are not as usual
+    introduced: bool = _setting(False)  # whether it was said how to move
     recent: tuple[str, ...] = _setting(())  # what was open lately, the last one first
 
 
@@ -139,9 +140,10 @@ def _read(told: object, usual: object, least: float | None, most: float | None) 
         rows = told if isinstance(told, list) else [told]
         return tuple(_text(row) for row in rows[:_MOST_ROWS] if row)
     if isinstance(usual, bool):
-        if str(told) not in ("true", "false"):
+        written = str(told).lower()  # what is not from the file, but from another window, is no text yet
+        if written not in ("true", "false"):
             raise ValueError(told)
-        return str(told) == "true"
+        return written == "true"
     if isinstance(usual, str):
         return _text(told)
     number = type(usual)(str(told))  # type: ignore[call-arg]

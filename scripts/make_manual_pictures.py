@@ -1,0 +1,26 @@
+"""The pictures of the manual, from those of a tour: `eelgrass tour DIR`, then this with DIR."""
+
+from __future__ import annotations
+
+import re
+import sys
+from pathlib import Path
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QImage
+
+_MANUAL = Path(__file__).parents[1] / "src" / "eelgrass" / "manual"
+_WIDTH = 760
+
+
+def main(tour: Path) -> None:
+    """Scales each picture that a page shows to the width of the manual."""
+    for page in _MANUAL.glob("*.md"):
+        for name in re.findall(r"\(pictures/([\w-]+\.png)\)", page.read_text("utf-8")):
+            picture = QImage(str(tour / name)).scaledToWidth(_WIDTH, Qt.TransformationMode.SmoothTransformation)
+            few = picture.convertToFormat(QImage.Format.Format_Indexed8)  # a third of the bytes
+            few.save(str(_MANUAL / "pictures" / name))
+
+
+if __name__ == "__main__":
+    main(Path(sys.argv[1]))
