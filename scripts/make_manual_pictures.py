@@ -18,8 +18,7 @@ def main(tour: Path) -> None:
     for page in _MANUAL.glob("*.md"):
         for name in re.findall(r"\(pictures/([\w-]+\.png)\)", page.read_text("utf-8")):
             picture = QImage(str(tour / name)).scaledToWidth(_WIDTH, Qt.TransformationMode.SmoothTransformation)
-            few = picture.convertToFormat(QImage.Format.Format_Indexed8)  # a third of the bytes
-            few.save(str(_MANUAL / "pictures" / name))
+            picture.save(str(_MANUAL / "pictures" / name), quality=0)  # as few bytes as can be
 
 
 if __name__ == "__main__":

@@ -19,6 +19,7 @@ from eelgrass.desktop.tabs.trail_view import TrailView
 from eelgrass.desktop.tabs.watch_view import WatchView
 from eelgrass.desktop.tour_programs import COUNTS, ENDLESS, FULL
 from eelgrass.desktop.tour_two_runs import TwoRunsTour
+from eelgrass.desktop.workspace.program_run import ProgramRun
 from eelgrass.lessons.answer import Said
 from eelgrass.lessons.plan import PlannedPlace
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint
