@@ -6,6 +6,7 @@ import json
 import queue
 import subprocess
 import sys
+import tempfile
 from pathlib import Path
 
 import pytest
@@ -109,6 +110,16 @@ def test_a_program_that_nobody_answers_is_stopped(tmp_path: Path) -> None:
     trace = run.wait()
     assert "waited for input for more than 0.2 seconds" in (trace.outcome.reason or "")
     assert "".join(trace.texts.pieces) == "asks\nPeople? "
+
+
+def test_a_program_in_the_folder_for_temporary_files_runs(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(tempfile, "tempdir", str(tmp_path))
+    (tmp_path / "gauge.py").write_text("print(open('level.txt').read())\n")
+    (tmp_path / "level.txt").write_text("3")
+    run = Run(Order(tmp_path / "gauge.py"))
+    run.start()
+    assert "".join(run.wait().texts.pieces) == "3\n"
+    assert sorted(path.name for path in tmp_path.iterdir()) == ["gauge.py", "level.txt"]
 
 
 _CHANGES = """\

@@ -10,6 +10,7 @@ from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
+_PREFIX = "eelgrass-run-"
 #: What only Python looks at, and would be written anew beside the originals.
 _LEFT_OUT = "__pycache__"
 #: What a program that is stepped through hardly reads, and what would take long to copy: links do.
@@ -33,7 +34,7 @@ class Scratch:
 
     def __init__(self, original: Path, parent: Path | None = None) -> None:
         self.original = original.resolve()
-        self.folder = Path(tempfile.mkdtemp(prefix="eelgrass-run-", dir=parent)).resolve()
+        self.folder = Path(tempfile.mkdtemp(prefix=_PREFIX, dir=parent)).resolve()
         self._links: set[Path] = set()
         self._files = self._bytes = 0
         folders = [Path()]
@@ -51,6 +52,8 @@ class Scratch:
         folders = []
         for entry in _entries(self.original / inner):
             path = inner / entry.name
+            if entry.name.startswith(_PREFIX):
+                continue  # a program in the folder for temporary files: that has this copy in it, and others
             if entry.is_symlink():
                 self._link(path, Path(entry.path).parent / os.readlink(entry.path))
             elif entry.is_dir():
