@@ -230,7 +230,7 @@ def test_the_tide_line_shows_depth_and_frames(record: Record) -> None:
     recording = record(SURVEY)
     timeline = recording.timeline
     assert timeline.deepest == 1
-    assert [(body.name, body.depth) for body in timeline.bodies(2)] == [("<module>", 0), ("mean", 1), ("mean", 1)]
+    assert [(body.name, body.depth) for body in timeline.bodies(2)] == [("program", 0), ("mean", 1), ("mean", 1)]
     assert (
         timeline.profile_between(0, timeline.length, 10_000).tolist()
         == recording.trace.depths[recording.trace.steps.frame].tolist()

@@ -7,6 +7,7 @@ whatever tells of the whole run they ask here.
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from typing import NamedTuple
 
 from eelgrass.reading.lines.exception_paths import ExceptionPath
 from eelgrass.reading.lines.line_notes import LineNote
@@ -19,8 +20,7 @@ from eelgrass.reading.watches.watch import WatchHistory, WatchValue
 from eelgrass.trace.columns import Ints, find
 
 
-@dataclass(frozen=True)
-class SeenCount:
+class SeenCount(NamedTuple):
     """A line's visits up to the shown step, and in the whole run (None: not to be known yet)."""
 
     so_far: int
@@ -77,7 +77,9 @@ class VisibleRun:
         """How often each line of a module has run by a step; in all only where that may be known."""
         assert self.recording is not None
         counts = self.recording.visits.counts(module, step)
-        return {line: SeenCount(its.so_far, its.in_all if self.is_whole else None) for line, its in counts.items()}
+        if self.is_whole:
+            return dict(zip(counts, map(SeenCount._make, counts.values()), strict=True))
+        return {line: SeenCount(its.so_far, None) for line, its in counts.items()}
 
     def line_note(self, module: int, line: int, step: int) -> LineNote | None:
         """What a line did at its latest visit."""

@@ -25,6 +25,7 @@ _CELL_CHARACTERS = 10
 PAGE = 50
 #: Of a very deep stack, so many of the outermost and of the innermost frames show.
 _OUTER_LAYERS, _INNER_LAYERS = 3, 24
+_MOST_FOLDED = 60  # names in one row
 _VALUE_CHARACTERS = 60
 _WAS_CHARACTERS = 24
 
@@ -239,14 +240,16 @@ class _View:
         is_module = frame.function == "<module>"
         for scope in frame.scopes:
             bindings = [binding for binding in scope.bindings if not binding.name.startswith("__")]
-            folded = [binding for binding in bindings if is_module and self._is_furniture(binding)]
-            shown = [binding for binding in bindings if binding not in folded]
+            folded, shown = list[Binding](), list[Binding]()
+            for binding in bindings:
+                (folded if is_module and self._is_furniture(binding) else shown).append(binding)
             if len(frame.scopes) > 1 and shown:
                 yield HeadingRow(scope.title)
             for binding in shown:
                 yield from self._binding(frame, binding)
             if folded:
-                yield FoldedRow("defined: " + ", ".join(binding.name for binding in folded))
+                names = ", ".join(binding.name for binding in folded[:_MOST_FOLDED])
+                yield FoldedRow(f"defined: {names}{', …' if len(folded) > _MOST_FOLDED else ''}")
         if frame.returns != NOT_SET and not is_module:
             yield ReturnRow(
                 "gives back",

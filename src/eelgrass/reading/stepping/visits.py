@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cached_property
+from typing import NamedTuple
 
 import numpy as np
 
-from eelgrass.trace.columns import Ints, find
+from eelgrass.trace.columns import Ints, Wides, find
 from eelgrass.trace.model import StepKind, Trace
 from eelgrass.trace.program import EXPRESSION
 
+#: With more lines than this they are looked up all at once; a step fits into so many bits.
+_FEW, _STEP_BITS = 64, 40
 
-@dataclass(frozen=True)
-class Count:
+
+class Count(NamedTuple):
     """A line's visits up to and with the shown step, and in the whole run."""
 
     so_far: int
@@ -61,7 +63,25 @@ class Visits:
 
     def counts(self, module: int, step: int) -> dict[int, Count]:
         """The counts at `step` of every line of a module at which a statement begins."""
-        return {line: Count(find(steps, step + 1), len(steps)) for line, steps in self._by_line[module].items()}
+        by_line = self._by_line[module]
+        if len(by_line) <= _FEW:
+            return {line: Count(find(steps, step + 1), len(steps)) for line, steps in by_line.items()}
+        keys, starts = self._together[module]
+        lines = np.arange(len(by_line), dtype=np.int64) << _STEP_BITS
+        so_far = (keys.searchsorted(lines + step + 1) - starts[:-1]).tolist()
+        return dict(zip(by_line, map(Count, so_far, np.diff(starts).tolist()), strict=True))
+
+    @cached_property
+    def _together(self) -> list[tuple[Wides, Wides]]:
+        """For each module, the visits of its lines one after the other: (place of the line and step in one number,
+        where each line's begin)."""
+        found = []
+        for by_line in self._by_line:
+            counts = np.array([len(steps) for steps in by_line.values()], np.int64)
+            places = np.repeat(np.arange(len(counts), dtype=np.int64), counts) << _STEP_BITS
+            steps = np.concatenate([np.zeros(0, np.int64), *by_line.values()])
+            found.append((places + steps.astype(np.int64), np.append(0, np.cumsum(counts))))
+        return found
 
     def unreached(self, module: int, reached: set[int]) -> set[int]:
         """The lines whose statements are none of those that were `reached`; of a compound statement, only its first
