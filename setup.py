@@ -7,7 +7,7 @@ from setuptools import Extension, setup
 #: The hottest modules of what runs in a recorded program's process, with their types in `.pxd` files beside them.
 COMPILED = (
     "eelgrass.recorder.packing",
-    *(f"eelgrass.recorder.process.{name}" for name in ("telling", "insisting", "handlers", "call_stack")),
+    *(f"eelgrass.recorder.process.{name}" for name in ("telling", "insisting", "handlers", "readings", "call_stack")),
     *(
         f"eelgrass.recorder.hooks.{name}"
         for name in ("log", "frames", "generators", "implicit_waits", "inner_frames", "roomy")
@@ -26,7 +26,17 @@ COMPILED = (
 )
 
 #: What only compiled code can do has no other form.
-CYTHON_ONLY = ("roomy", "numbers", "versions", "comparing", "telling", "insisting", "handlers", "call_stack")
+CYTHON_ONLY = (
+    "roomy",
+    "numbers",
+    "versions",
+    "comparing",
+    "telling",
+    "insisting",
+    "handlers",
+    "readings",
+    "call_stack",
+)
 
 
 def source_of(name: str) -> str:

@@ -17,7 +17,7 @@ from eelgrass.reading.state.call_stack import bindings_of
 from eelgrass.reading.state.value_text import text as value_text
 from eelgrass.runs.finding import find_program
 from eelgrass.runs.libraries import check_libraries
-from eelgrass.runs.order import CannotRunError, Order, check_text
+from eelgrass.runs.order import CannotRunError, Order, check_text, kept_clock
 from eelgrass.runs.run import Run
 from eelgrass.trace.files import recording_file
 from eelgrass.trace.model import Trace
@@ -415,3 +415,34 @@ def test_a_package_is_looked_into_with_its_submodules(record: Record) -> None:
     recording = record("import json\nprint(json.loads('[1]'))\n", open_libraries=("json",))
     files = {Path(module.file).name for module in recording.trace.program.modules}
     assert {"decoder.py", "scanner.py"} <= files
+
+
+_CHANCE = """\
+import datetime, os, random, secrets, time, uuid
+print(time.time(), datetime.date.today(), random.random(), random.SystemRandom().random(), secrets.token_hex(4))
+print(uuid.uuid4(), uuid.uuid1(), os.urandom(3), datetime.datetime.today())
+class Tide(datetime.datetime):
+    pass
+print(type(Tide.now()), Tide.now(datetime.timezone.utc).tzinfo, os.urandom, time.time)
+"""
+
+
+def test_time_and_chance_are_given_again(tmp_path: Path) -> None:
+    dates = "print(datetime.datetime.now(), Tide.now())\n" if AS_PLAIN else ""
+    (tmp_path / "chance.py").write_text(_CHANCE + dates)
+
+    def told(seed: int, clock: dict[str, list[float]]) -> Trace:
+        run = Run(Order(tmp_path / "chance.py", seed=seed, clock=clock))
+        run.start()
+        return run.wait()
+
+    first = told(1, {})
+    assert first.outcome.outcome == "finished", first.outcome.reason
+    again = told(1, kept_clock(first.case))
+    other = told(2, {})
+    plainly = ["".join(its.texts.pieces) for its in (first, again, other)]
+    assert plainly[0] == plainly[1]
+    lines = [text.splitlines() for text in plainly]
+    assert all(one != two for one, two in zip(lines[0][:2], lines[2][:2], strict=True))
+    if AS_PLAIN:
+        assert lines[0][2].endswith("UTC <built-in function urandom> <built-in function time>")

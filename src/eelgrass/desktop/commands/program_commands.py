@@ -132,8 +132,7 @@ class ProgramCommands(CommandGroup):
 
     def run_draw(self) -> None:
         """Runs the program again with other random numbers."""
-        self._launch.draw += 1
-        self._launch.run_again()
+        self._launch.draw_anew()
 
     def stop_run(self) -> None:
         """Stops the running program."""

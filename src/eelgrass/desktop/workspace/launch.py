@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 from dataclasses import dataclass, replace
 from pathlib import Path
 
@@ -19,10 +20,11 @@ from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.errors import EelgrassError, FileError
 from eelgrass.lessons.call_only import alone
 from eelgrass.lessons.case import USUAL, Case
+from eelgrass.reading.recording import Recording
 from eelgrass.runs.choosing import Choice, Place, choice, choose, choose_usual, known, offered
 from eelgrass.runs.interpreters import check_text_by
 from eelgrass.runs.libraries import check_libraries
-from eelgrass.runs.order import CannotRunError, Order, Typed
+from eelgrass.runs.order import CannotRunError, Order, Typed, kept_clock
 from eelgrass.runs.test_files import by_pytest
 
 
@@ -83,6 +85,8 @@ class Launch(QObject):
         self._asking.done.connect(self._go_on)
         self._asking.failed.connect(self._refuse)
         self.draw = 1
+        self._clocks: dict[Case, dict[str, list[float]]] = {}  # what the clock said in the last run of each case
+        run.ended.connect(self._keep_clock)
         self._limits = RunLimits(settings, self.run_again)
         run.choices_after = lambda recording: self._limits.after(recording) if workspace.program is not None else ()
         workspace.store.cases = lambda: self.cases
@@ -95,6 +99,7 @@ class Launch(QObject):
         self.case, self.opened_libraries = plain[0] if plain else USUAL, ()
         self.cases = list(self._workspace.store.saved.cases)
         self._limits.as_usual()
+        self._clocks = {}
         self.changed.emit()
 
     # Running
@@ -188,11 +193,22 @@ class Launch(QObject):
             texts=texts,
             arguments=case.arguments,
             seed=self.draw,
+            clock=self._clocks.get(case, {}),
             open_libraries=self.opened_libraries,
             **self._limits.of_order(),
             max_elements=values.most_elements,
             max_recording_mib=values.recording_mib,
         )
+
+    def _keep_clock(self, recording: Recording) -> None:
+        with contextlib.suppress(CannotRunError):
+            self._clocks[self.case] = kept_clock(recording.trace.case)
+
+    def draw_anew(self) -> None:
+        """Runs the program again with other random numbers, at another time."""
+        self.draw += 1
+        self._clocks = {}
+        self.run_again()
 
     def look_inside(self, libraries: tuple[str, ...]) -> None:
         """Runs the program again, recorded inside of these library modules too. Raises CannotRunError for one that

@@ -217,7 +217,8 @@ class ChildRun:
         sys.path[0] = folder
         seed = None if order.seed is None else order.seed % (1 << 32)
         opened = imports.Opened(frozenset(order.open_libraries), order.module)
-        imports.weave_imports(folder, opened, self.weave, seed, self.hooks.log.picture)
+        chance = imports.Chance(seed, None if order.clock is None else self._set_up_dates)
+        imports.weave_imports(folder, opened, self.weave, chance, self.hooks.log.picture)
         if order.module == "pytest":  # which else compiles the tests itself, from a text with assertions of its own
             os.environ["PYTEST_ADDOPTS"] = f"{os.environ.get('PYTEST_ADDOPTS', '')} --assert=plain".lstrip()
         if order.linked:
@@ -225,6 +226,8 @@ class ChildRun:
         if order.clock is not None:
             self._clock = clock.Clock(order.clock)
             self._clock.set_up(time)
+        if seed is not None:
+            os.urandom = clock.drawn_from(seed)
         main = ModuleType("__main__")
         namespace = main.__dict__
         # In the order in which a plain run has them, for a program that prints its globals.
@@ -249,6 +252,10 @@ class ChildRun:
             }
         )
         return code
+
+    def _set_up_dates(self) -> None:
+        if self._clock is not None:
+            self._clock.set_up_dates()
 
     def _asked(self, *_of_signal: object) -> None:
         """Eelgrass asks the run to end here and now: what is told by now goes out, also what is only half a chunk."""

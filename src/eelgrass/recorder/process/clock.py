@@ -1,10 +1,17 @@
-"""A clock whose readings are kept, or that runs by readings kept before, for programs that ask what time it is."""
+"""Time and chance as a program sees them: a clock whose readings are kept, or that runs by readings kept before, and
+random bytes that are drawn from a seed."""
 
 from __future__ import annotations
 
 import time
+from _random import Random
 from collections.abc import Callable
 from typing import Any
+
+from eelgrass.recorder.packing import IS_COMPILED
+
+if IS_COMPILED:
+    from eelgrass.recorder.process import readings
 
 #: The functions of the module `time` that read a clock.
 READINGS = ("time", "monotonic", "perf_counter", "process_time")
@@ -25,9 +32,29 @@ class Clock:
 
     def set_up(self, module: Any) -> None:
         """Replaces the functions of `module`, which is the program's `time`."""
+        if IS_COMPILED:
+            readings.take_clock(self.read)
         for name in READINGS:
-            setattr(module, name, self._reader(name))
-            setattr(module, name + "_ns", self._reader(name, nanoseconds=True))
+            for its, is_ns in ((name, False), (name + "_ns", True)):
+                setattr(module, its, getattr(readings, its) if IS_COMPILED else self._reader(name, is_ns))
+
+    def set_up_dates(self) -> None:
+        """Before the program's `datetime` is loaded: what is *now* there is a reading of the clock, too, where that can
+        be had."""
+        if not IS_COMPILED:
+            return
+        try:
+            from _datetime import datetime, timezone  # type: ignore[import-not-found]
+        except ImportError:
+            return
+
+        def now(kind: Any, zone: Any) -> Any:
+            reading = self.read("time")
+            if zone is False:  # the time of Greenwich, with no zone to it
+                return kind.fromtimestamp(reading, timezone.utc).replace(tzinfo=None)
+            return kind.fromtimestamp(reading, zone)
+
+        readings.put_now(datetime, now)
 
     def _reader(self, name: str, nanoseconds: bool = False) -> Callable[[], float]:
         def read() -> float:
@@ -48,3 +75,21 @@ class Clock:
         if len(kept) < MOST_READINGS:
             kept.append(reading)
         return reading
+
+
+def drawn_from(seed: int) -> Callable[[Any], bytes]:
+    """What stands in for `os.urandom`: bytes that follow from a seed."""
+    source = Random(seed)
+
+    def urandom(size: Any) -> bytes:
+        if not hasattr(type(size), "__index__"):
+            raise TypeError(f"'{type(size).__name__}' object cannot be interpreted as an integer")
+        count = size.__index__()
+        if count < 0:
+            raise ValueError("negative argument not allowed")
+        return source.getrandbits(8 * count).to_bytes(count, "little") if count else b""
+
+    if not IS_COMPILED:
+        return urandom
+    readings.take_draw(urandom)
+    return readings.urandom

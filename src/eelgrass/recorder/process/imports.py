@@ -31,9 +31,18 @@ class Opened(NamedTuple):
         return name in (self.main, f"{self.main}.__main__") and not loader.is_package(name)
 
 
-def weave_imports(folder: str, opened: Opened, weave: Weave, seed: int | None, show: Callable[[str], None]) -> None:
-    """From now on, modules whose file lies in `folder`, and those that are opened, are woven when imported. With a
-    `seed`, the modules that draw random numbers begin with it. `show` is told the pictures of plots.
+class Chance(NamedTuple):
+    """What a program is told of time and chance: the modules that draw random numbers begin with the `seed`, if there
+    is one; where the clock is ours, `set_up_dates` is called before dates can be asked for, and no identifier asks
+    another clock."""
+
+    seed: int | None
+    set_up_dates: Callable[[], None] | None
+
+
+def weave_imports(folder: str, opened: Opened, weave: Weave, chance: Chance, show: Callable[[str], None]) -> None:
+    """From now on, modules whose file lies in `folder`, and those that are opened, are woven when imported. `show` is
+    told the pictures of plots.
 
     The loader's class is given another `get_code`, rather than a loader of our own a place in `sys.meta_path`, so that
     a module's `__loader__` and `__spec__` are what they are in a plain run. Nothing is read from or written to
@@ -50,8 +59,12 @@ def weave_imports(folder: str, opened: Opened, weave: Weave, seed: int | None, s
             if loader is None:
                 return plain
             name, path = loader.name, loader.path
-            if seed is not None and name in ("random", "numpy.random"):
-                return partial(_seeded, loader, seed)
+            if chance.seed is not None and name in ("random", "numpy.random"):
+                return partial(_ended, loader, f"seed({chance.seed})")
+            if chance.set_up_dates is not None and name == "datetime":
+                chance.set_up_dates()
+            if chance.set_up_dates is not None and name == "uuid":
+                return partial(_ended, loader, "_generate_time_safe = None")
             if name in plots.MODULES:
                 return partial(plots.ended_code, loader, show)
             if name == event_loops.MODULE:
@@ -66,8 +79,9 @@ def weave_imports(folder: str, opened: Opened, weave: Weave, seed: int | None, s
     SourceFileLoader.get_code = GetCode()  # type: ignore[method-assign, assignment]
 
 
-def _seeded(loader: SourceFileLoader, seed: int, _name: str) -> CodeType:
-    source = loader.get_data(loader.path) + b"\nseed(%d)\n" % seed
+def _ended(loader: SourceFileLoader, ending: str, _name: str) -> CodeType:
+    """A library module's code, with one statement more at its end."""
+    source = loader.get_data(loader.path) + f"\n{ending}\n".encode()
     return compile(source, loader.path, "exec", dont_inherit=True)
 
 
