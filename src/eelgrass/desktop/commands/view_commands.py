@@ -78,8 +78,9 @@ class ViewCommands(CommandGroup):
         """Shows the manual beside the window."""
         found = self._panes.widget.findChild(ManualWindow)
         manual = found if isinstance(found, ManualWindow) else ManualWindow(self._panes.widget, self._models.look)
+        if manual.isVisible():
+            manual.raise_()
         manual.show()
-        manual.raise_()
 
     def say_first_steps(self) -> None:
         """Says in three sentences how to move, until they have been seen."""
