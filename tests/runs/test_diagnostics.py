@@ -47,6 +47,27 @@ def test_warnings_are_quiet_and_plain() -> None:
     assert diagnostics("level = 1\nprint(level, __file__)\n") == []
 
 
+def test_what_is_hardly_meant_is_remarked() -> None:
+    text = (
+        "import randon\nimport yaml\nprint(randon, yaml)\nlevel = 3\nlevel == 4\ncode = input()\n"
+        "if code.isdigit:\n    code.upper\n"
+        "while not (code.isalpha and level):\n    level - 1\nunused = 5\nkept = [1]\nkept.append(2)\n'a note'\n"
+    )
+    assert [(remark.line, remark.sentence) for remark in diagnostics(text)] == [
+        (1, "Python comes with no module “randon”: is “random” meant?"),
+        (5, "This line only compares, and that goes nowhere; a value is given so: level = 4"),
+        (7, "“code.isdigit” is not called here, and so always true: write “code.isdigit()”."),
+        (8, "“code.upper” is named here, but not called: brackets are missing."),
+        (9, "“code.isalpha” is not called here, and so always true: write “code.isalpha()”."),
+        (10, "What this line works out goes nowhere: nothing stores it, prints it or hands it on."),
+        (11, "“unused” is set here and never used."),
+    ]
+    fields = "class Bed:\n    def __init__(self):\n        self.isdigit = 3\nif Bed().isdigit:\n    print(1)\n"
+    assert diagnostics(fields) == []
+    assert diagnostics("try:\n    int('x') + 1\nexcept ValueError:\n    print(1)\n") == []
+    assert diagnostics("LEVELS = [3]\nNAMES = ['reef']\ndef first():\n    return LEVELS[0]\n") == []
+
+
 def test_lines_are_found_again_in_a_changed_text() -> None:
     old = "level = 1\nfor bed in range(3):\n    level += bed\nprint(level)\n"
     new = "# counts\nlevel = 1\nfor bed in range(3):\n    level -= bed\n\nprint(level)\n"

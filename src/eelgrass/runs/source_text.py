@@ -8,30 +8,19 @@ import io
 import re
 import tokenize
 import warnings
-from dataclasses import dataclass
 from functools import lru_cache
-from itertools import pairwise
 from pathlib import Path
 
 from pyflakes import checker, messages
+
+from eelgrass.runs.remarks import Diagnostic as Diagnostic
+from eelgrass.runs.remarks import remarks
 
 #: So many texts' remarks are kept, since the same text is judged again and again.
 _KEPT = 8
 #: More errors than this are not looked for: what comes after so many is mostly their echo.
 MOST_ERRORS = 5
 MOST_REMARKS = 40
-
-
-@dataclass(frozen=True)
-class Diagnostic:
-    """Something about a place of the text: line and columns from 1 and 0, a sentence, and whether it keeps the text
-    from running."""
-
-    line: int
-    column: int
-    end_column: int
-    sentence: str
-    is_error: bool
 
 
 #: What Python says of an error, as a pattern, and what that means.
@@ -95,9 +84,10 @@ def diagnostics(source: str) -> list[Diagnostic]:
         warnings.simplefilter("ignore")
         try:
             tree = ast.parse(source)
-            found = [*_flakes(tree), *_unreachable(tree)]
+            found = [*_flakes(tree), *remarks(tree)]
         except (ValueError, RecursionError, MemoryError):
             return []
+    found = list(dict.fromkeys(found))
     return sorted(found, key=lambda remark: (remark.line, remark.column))[:MOST_REMARKS]
 
 
@@ -181,22 +171,3 @@ def _sentence(message: messages.Message) -> str:
     if isinstance(message, messages.FStringMissingPlaceholders):
         return "This text begins with f, but nothing is put into it."
     return ""
-
-
-def _unreachable(tree: ast.Module) -> list[Diagnostic]:
-    """Statements after one that never lets the next one run."""
-    found = []
-    for node in ast.walk(tree):
-        for body in (getattr(node, field, None) for field in ("body", "orelse", "finalbody")):
-            if isinstance(body, list):
-                found += _after_the_end(body)
-    return found
-
-
-def _after_the_end(body: list[ast.stmt]) -> list[Diagnostic]:
-    for before, statement in pairwise(body):
-        if isinstance(before, (ast.Return, ast.Raise, ast.Break, ast.Continue)):
-            word = type(before).__name__.lower()
-            sentence = f"This line can never run: the “{word}” above it leads away."
-            return [Diagnostic(statement.lineno, statement.col_offset, statement.col_offset + 1, sentence, False)]
-    return []
