@@ -99,6 +99,8 @@ def test_an_exercise_is_made_walked_and_handed_out(
     view.plan.say.setPlainText("Which bed is this?")
     view.plan.add_passes.click()
     assert window.source.gutter.planned == {3: "?", 4: "=1"}
+    assert "A table is to be filled in by hand here.\nStop 1 of the route is here." in window.source.gutter.words(4)
+    assert "said first" in window.source.gutter.words(3)
     steps = [int(recording.visits.of_line(0, 3)[0]), int(recording.visits.of_line(0, 4)[1])]
     assert window.timeline._planned == [(steps[0], "?"), (steps[1], "1")]
     tried(window, qtbot, view.cases.try_all.click)

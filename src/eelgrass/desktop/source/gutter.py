@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QHelpEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
+from PyQt6.QtWidgets import QToolTip, QWidget
 
 from eelgrass.desktop.look import icons
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import LEFT, RIGHT, blend, px, ui_font
+from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.source.editor import Editor
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint
 from eelgrass.reading.visible import SeenCount
@@ -16,6 +17,7 @@ from eelgrass.reading.visible import SeenCount
 _GUTTER_PX = 112
 _NUMBER_RIGHT = 34
 _TEETH = 6
+_SIGNS = {"?": "Something is to be said first here.", "=": "A table is to be filled in by hand here."}
 _MOST_SCALE = 1.5
 
 
@@ -39,7 +41,6 @@ class Gutter(QWidget):
         self.planned: dict[int, str] = {}
         self.band: str = look.colours.waterline
         look.dresses(self._dress)
-        self.setToolTip("Visits so far / in the whole run. Click: to the nearest one. Right click: breakpoint.")
 
     def _dress(self) -> None:
         self.setFixedWidth(int(_px(_GUTTER_PX)))
@@ -109,6 +110,26 @@ class Gutter(QWidget):
             painter.drawLine(QPointF(x, rect.bottom()), QPointF(x + rect.height(), rect.top()))
             x += 8
         painter.restore()
+
+    def event(self, event: QEvent | None) -> bool:
+        """Says in words, on pointing, what stands beside a line."""
+        if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:
+            QToolTip.showText(event.globalPos(), self.words(self._editor.line_at(event.pos().y())), self)
+            return True
+        return super().event(event)
+
+    def words(self, line: int) -> str:
+        """What the signs beside a line mean."""
+        told = []
+        if (count := self.counts.get(line)) is not None:
+            in_all = "" if count.in_all is None else tr(", {0:,} times in the whole run").format(count.in_all)
+            told.append(tr("This line ran {0:,} times so far{1}.").format(count.so_far, in_all))
+        for sign in self.planned.get(line, ""):
+            told.append(tr(_SIGNS.get(sign, "Stop {0} of the route is here.")).format(sign))
+        if line in self.faulty:
+            told.append(tr("This line is marked as faulty."))
+        told.append(tr("Click: to its nearest visit. Right click: breakpoint."))
+        return "\n".join(told)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None:
