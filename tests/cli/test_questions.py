@@ -134,10 +134,10 @@ def test_exceptions_are_explained_in_plain_words() -> None:
         ("{'reef': 1}['mud']", "The dictionary has no key 'mud'."),
         ("[1, 2][5]", "The list has no element with this index; the first one has index 0."),
         ("int('3 shoots')", "'3 shoots' is no whole number."),
-        ("'reef' + 3", "+ cannot join text and a value of type int."),
-        ("None.level", "A value of type NoneType has nothing called “level”."),
+        ("'reef' + 3", "+ cannot join a text and a whole number."),
+        ("None.level", "Nothing (None) has no “level”."),
         ("mud", "Nothing is called “mud” here: is it misspelt, or set only later?"),
-        ("[1] - [2]", "“-” does not work between list and list."),
+        ("[1] - [2]", "“-” does not work between a list and a list."),
         ("(lambda bed: 1)()", "<lambda>() is called without 'bed'."),
     ):
         with pytest.raises(Exception) as raised:  # noqa: PT011

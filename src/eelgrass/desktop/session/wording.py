@@ -8,7 +8,9 @@ from pathlib import Path
 from eelgrass.desktop.services.messages import Message
 from eelgrass.desktop.services.translation import tr
 from eelgrass.reading.endless_run import endless_loop
+from eelgrass.reading.error_values import error_values
 from eelgrass.reading.lines.error_explanations import explained
+from eelgrass.reading.lines.exception_paths import ExceptionPath
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.function_words import function_words
 from eelgrass.reading.visible import VisibleRun
@@ -26,7 +28,7 @@ def outcome(recording: Recording) -> Message:
         return Message(its.reason or tr("The program ended before its first line ran."), is_trouble=True)
     if its.outcome == "raised":
         way = recording.exceptions[-1] if recording.exceptions else None
-        meaning = explained(way.type, way.message, recording.trace.case) if way is not None else ""
+        meaning = meant(recording, way) if way is not None else ""
         told = tr("The program ended with an exception. {0} {1} End shows the place.").format(its.reason or "", meaning)
         return Message(" ".join(told.split()), is_trouble=True)
     if its.outcome == "stopped":
@@ -37,6 +39,12 @@ def outcome(recording: Recording) -> Message:
     if its.outcome == "exited" and its.exit_status:
         return Message(tr("The program ended itself with exit status {0}.").format(its.exit_status))
     return Message(written_files(recording))
+
+
+def meant(recording: Recording, way: ExceptionPath) -> str:
+    """What an exception means, with the program's own names and values."""
+    told = (explained(way.type, way.message, recording.trace.case), error_values(recording, way))
+    return " ".join(filter(None, told))
 
 
 def place(recording: Recording) -> str:

@@ -27,8 +27,8 @@ from eelgrass.desktop.look.palette import LEFT, code_font, ui_font
 from eelgrass.desktop.look.widgets import WALKS, offer_trail
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
+from eelgrass.desktop.session.wording import meant
 from eelgrass.reading.expressions.expression import is_expression
-from eelgrass.reading.lines.error_explanations import explained
 from eelgrass.reading.lines.exception_paths import ExceptionPath
 from eelgrass.reading.lines.worked_line import Status, Worked, WorkedPart
 from eelgrass.reading.state.function_words import function_words
@@ -254,8 +254,7 @@ class StatementView(QAbstractScrollArea):
         painter.drawText(QRectF(16, _TOP, 4000, height), LEFT, f"{exception_path.type}{message}")
         painter.setFont(ui_font(9.5))
         recording = self._session.recording
-        case = recording.trace.case if recording is not None else None
-        meaning = explained(exception_path.type, exception_path.message, case)
+        meaning = meant(recording, exception_path) if recording is not None else ""
         painter.setPen(QColor(c.ink_soft))
         painter.drawText(QRectF(16, _TOP + height, 4000, height), LEFT, meaning or tr("Its way through the calls:"))
         for number, station in enumerate(exception_path.stations):

@@ -10,8 +10,9 @@ from typing import Any
 #: By the exception's type: a pattern of its message, and what it means.
 _MEANINGS: tuple[tuple[str, str, str], ...] = (
     ("KeyError", r"(.*)", "The dictionary has no key {0}."),
+    ("IndexError", r"list index out of range", "The list has no element with this index; the first one has index 0."),
     ("IndexError", r"(\w+) index out of range", "The {0} has no element with this index; the first one has index 0."),
-    ("IndexError", r"pop from empty (\w+)", "Nothing can be taken out: the {0} is empty."),
+    ("IndexError", r"pop from empty list", "Nothing can be taken out: the list is empty."),
     ("ZeroDivisionError", r".*", "Something is divided by zero here."),
     ("NameError", r"name '(\w+)' is not defined.*", "Nothing is called “{0}” here: is it misspelt, or set only later?"),
     (
@@ -19,7 +20,7 @@ _MEANINGS: tuple[tuple[str, str, str], ...] = (
         r".*variable '(\w+)'.*",
         "“{0}” is set somewhere in this function, so it is the function's own name; here it has no value yet.",
     ),
-    ("AttributeError", r"'(\w+)' object has no attribute '(\w+)'", "A value of type {0} has nothing called “{1}”."),
+    ("AttributeError", r"'(\w+)' object has no attribute '(\w+)'", "{0} has no “{1}”."),
     (
         "TypeError",
         r"unsupported operand type\(s\) for (\S+): '(\w+)' and '(\w+)'",
@@ -28,9 +29,9 @@ _MEANINGS: tuple[tuple[str, str, str], ...] = (
     (
         "TypeError",
         r"can only concatenate str \(not \"(\w+)\"\) to str",
-        "+ cannot join text and a value of type {0}.",
+        "+ cannot join a text and {0}.",
     ),
-    ("TypeError", r"'(\w+)' object is not (\w+)", "A value of type {0} is not {1}."),
+    ("TypeError", r"'(\w+)' object is not (\w+)", "{0} is not {1}."),
     ("TypeError", r"(.*) missing (\d+) required .*: (.*)", "{0} is called without {2}."),
     ("TypeError", r"(.*) takes (.*) positional arguments? but (\d+) .*", "{0} takes {1}, and is given {2}."),
     ("ValueError", r"invalid literal for int\(\) with base 10: (.*)", "{0} is no whole number."),
@@ -45,6 +46,13 @@ _MEANINGS: tuple[tuple[str, str, str], ...] = (
     ("AssertionError", r".*", "A claim of the program does not hold."),
 )
 
+#: What types are called, where a message speaks of one.
+_TYPES = {
+    **{"str": "a text", "int": "a whole number", "float": "a float", "bool": "a truth value", "list": "a list"},
+    **{"tuple": "a tuple", "dict": "a dictionary", "set": "a set", "NoneType": "nothing (None)", "string": "text"},
+    **{"builtin_function_or_method": "a function", "function": "a function", "module": "a module"},
+}
+
 
 def explained(type_: str, message: str, case: Mapping[str, Any] | None = None) -> str:
     """What an exception of a type with a message means; '' where that says more than we could. `case` is how the run
@@ -54,7 +62,8 @@ def explained(type_: str, message: str, case: Mapping[str, Any] | None = None) -
     for name, pattern, sentence in _MEANINGS:
         match = re.fullmatch(pattern, message, re.DOTALL) if name == type_ else None
         if match:
-            return sentence.format(*match.groups())
+            told = sentence.format(*(_TYPES.get(its, its) for its in match.groups()))
+            return told[0].upper() + told[1:]
     return ""
 
 

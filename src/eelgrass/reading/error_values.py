@@ -1,0 +1,60 @@
+"""Which values an exception was about: those of the names in the part of the line that raised it."""
+
+from __future__ import annotations
+
+import ast
+
+from eelgrass.reading.lines.exception_paths import ExceptionPath
+from eelgrass.reading.lines.worked_line import Status
+from eelgrass.reading.recording import Recording
+from eelgrass.reading.state import value_text
+from eelgrass.reading.state.call_stack import value_of_name
+from eelgrass.trace.model import StepKind
+from eelgrass.trace.values import NOT_SET
+
+#: Errors that other values would have kept away; of a name that is not there, there is no value.
+_ABOUT_VALUES = frozenset(
+    ("TypeError", "ValueError", "IndexError", "KeyError", "ZeroDivisionError", "AttributeError", "OverflowError")
+)
+_MOST, _MOST_CHARACTERS = 3, 30
+
+
+def error_values(recording: Recording, path: ExceptionPath) -> str:
+    """A sentence with the names and values, as “total” is the text '12'; '' where there are none to tell."""
+    raised = path.stations[0].step
+    if path.type not in _ABOUT_VALUES:
+        return ""
+    step = _statement_before(recording, raised)
+    worked = recording.worked_lines.at(step) if step >= 0 else None
+    part = next((its for its in worked.parts if its.status is Status.RAISED), None) if worked is not None else None
+    if part is None:
+        return ""
+    frame, told = recording.stepping.frame_of(step), []
+    for name in _names(part.text)[:_MOST]:
+        value = value_of_name(recording.trace, frame, name, step)
+        if value != NOT_SET:
+            text = value_text.text(recording.trace, value, step, _MOST_CHARACTERS + 1)
+            is_short = len(text) <= _MOST_CHARACTERS and not text.startswith("<")
+            word = value_text.type_word(recording.trace, value, step)
+            told.append(f"“{name}” is {text} ({word})" if is_short else f"“{name}” is a {word}")
+    return f"{', '.join(told)}." if told else ""
+
+
+def _statement_before(recording: Recording, raised: int) -> int:
+    """The step at which the statement that raised was about to run; -1 if there is none."""
+    steps, step = recording.trace.steps, raised
+    frame = int(steps.frame[raised])
+    while step >= 0 and not (int(steps.frame[step]) == frame and steps.kind[step] == StepKind.LINE):
+        step -= 1
+    return step
+
+
+def _names(text: str) -> list[str]:
+    """The names that an expression reads, in their order, but for functions that it calls."""
+    try:
+        tree = ast.parse(text, mode="eval")
+    except SyntaxError:
+        return []
+    called = {id(node.func) for node in ast.walk(tree) if isinstance(node, ast.Call)}
+    names = [node for node in ast.walk(tree) if isinstance(node, ast.Name) and id(node) not in called]
+    return list(dict.fromkeys(node.id for node in sorted(names, key=lambda its: (its.lineno, its.col_offset))))
