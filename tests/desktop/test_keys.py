@@ -181,6 +181,22 @@ for kind in crabs:
 """
 
 
+_BESIDE = """\
+import threading
+stopped = threading.Event()
+def beside():
+    count = 0
+    while not stopped.wait(0.0005):
+        count += 1
+thread = threading.Thread(target=beside)
+thread.start()
+tide = input("tide? ")
+stopped.set()
+thread.join()
+print("the tide is", tide)
+"""
+
+
 def _focused() -> str:
     focused = QApplication.focusWidget()
     return focused.accessibleName() if focused is not None else ""
@@ -302,3 +318,18 @@ def test_in_the_text_the_caret_begins_at_the_waterline_and_keys_with_ctrl_are_th
     assert editor.text() == before, "and no line is cut"
     QTest.keyClick(editor, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert editor.text() != before
+
+
+def test_what_is_typed_reaches_a_program_whose_other_thread_goes_on(
+    window: MainWindow, qtbot: QtBot, tmp_path: Path
+) -> None:
+    program = tmp_path / "ferry.py"
+    program.write_text(_BESIDE)
+    with qtbot.waitSignal(window.models.run.asked, timeout=PATIENCE_MS):
+        window.models.workspace.open(program)
+    with qtbot.waitSignal(window.models.run.runner.progressed, timeout=PATIENCE_MS):
+        pass
+    assert window.models.run.is_waiting
+    qtbot.keyClicks(window.input_line.line, "out")
+    ended(window, qtbot, lambda: qtbot.keyClick(window.input_line.line, Qt.Key.Key_Return))
+    assert "the tide is out" in window.view(OutputView).toPlainText()

@@ -61,7 +61,8 @@ class Run:
         self.wants_more = False  # than a line of input, since it waits
         self._on_waiting = on_waiting or (lambda _trace: None)
         self._on_progress, self._on_quiet = on_progress, on_quiet
-        self._on_going, self._is_waiting = on_going or (lambda: None), False
+        self._on_going = on_going or (lambda: None)
+        self._reads_before = -1  # how often it had read when it began to wait for input; -1 while it does not
         self._told_steps = _FEWEST // _MORE
         self._quiet_told: tuple[tuple[int, int], float] = (0, 0), 0.0  # how much, and not again before
         self._on_end = on_end or (lambda _trace: None)
@@ -272,12 +273,12 @@ class Run:
             self._builder.module(payload)
         elif kind == wire.CHUNK:
             self._builder.chunk(payload)
-            if self._is_waiting:
-                self._is_waiting = False
+            if self._reads_before >= 0 and self._builder.reads_so_far > self._reads_before:
+                self._reads_before = -1  # not at the sign of life of another thread
                 self._on_going()
             self._tell_progress()
         elif kind == wire.WAITING:
-            self._is_waiting, self.wants_more = True, b"true" in payload
+            self._reads_before, self.wants_more = self._builder.reads_so_far, b"true" in payload
             self._on_waiting(self._builder.trace(waiting=True))
         elif kind == wire.ENDED:
             self._builder.ended(payload)

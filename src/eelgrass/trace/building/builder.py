@@ -83,6 +83,11 @@ class Builder:
         """How many pieces of output and input have arrived."""
         return len(self.texts.pieces)
 
+    @property
+    def reads_so_far(self) -> int:
+        """How often something was read from standard input, its end included."""
+        return self.texts.reads
+
     # Blocks
 
     def module(self, payload: bytes) -> None:
@@ -382,8 +387,10 @@ class _TextBuilder:
     def __init__(self) -> None:
         self.step, self.channel = Column("i4"), Column("u1")
         self.pieces: list[str] = []
+        self.reads = 0
 
     def add(self, step: int, channel: int, text: str) -> None:
+        self.reads += channel == Texts.TYPED
         self.step.append(step)
         self.channel.append(channel)
         self.pieces.append(text)
