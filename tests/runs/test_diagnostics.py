@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 import pytest
 from conftest import Record
 
 from eelgrass.reading.alignment import matched_lines, same_place
-from eelgrass.runs.source_text import diagnostics
+from eelgrass.runs.diagnostics import diagnostics
 
 
 @pytest.mark.parametrize(
@@ -47,14 +49,14 @@ def test_warnings_are_quiet_and_plain() -> None:
     assert diagnostics("level = 1\nprint(level, __file__)\n") == []
 
 
-def test_what_is_hardly_meant_is_remarked() -> None:
+def test_what_is_hardly_meant_is_remarked(tmp_path: Path) -> None:
     text = (
         "import randon\nimport yaml\nprint(randon, yaml)\nlevel = 3\nlevel == 4\ncode = input()\n"
         "if code.isdigit:\n    code.upper\n"
         "while not (code.isalpha and level):\n    level - 1\nunused = 5\nkept = [1]\nkept.append(2)\n'a note'\n"
     )
     assert [(remark.line, remark.sentence) for remark in diagnostics(text)] == [
-        (1, "Python comes with no module “randon”: is “random” meant?"),
+        (1, "There is no module “randon” here: is “random” meant?"),
         (5, "This line only compares, and that goes nowhere; a value is given so: level = 4"),
         (7, "“code.isdigit” is not called here, and so always true: write “code.isdigit()”."),
         (8, "“code.upper” is named here, but not called: brackets are missing."),
@@ -62,6 +64,9 @@ def test_what_is_hardly_meant_is_remarked() -> None:
         (10, "What this line works out goes nowhere: nothing stores it, prints it or hands it on."),
         (11, "“unused” is set here and never used."),
     ]
+    (tmp_path / "tides.py").touch()
+    assert diagnostics("import tides\nprint(tides)\n", tmp_path) == []
+    assert [its.line for its in diagnostics("import tides\nprint(tides)\n", tmp_path / "elsewhere")] == [1]
     fields = "class Bed:\n    def __init__(self):\n        self.isdigit = 3\nif Bed().isdigit:\n    print(1)\n"
     assert diagnostics(fields) == []
     assert diagnostics("try:\n    int('x') + 1\nexcept ValueError:\n    print(1)\n") == []

@@ -17,6 +17,7 @@ from typing import Any
 from eelgrass.recorder import packing
 from eelgrass.recorder.order import ChildOrder, SideQuestion
 from eelgrass.runs.order import Order, child_script
+from eelgrass.runs.source_text import encoded
 
 #: Call frames of `recorder/__main__.py` below the program's module: its own module, `_main`, and `exec`.
 BASE_FRAMES = 3
@@ -75,8 +76,6 @@ def _texts_file(texts: Mapping[str, str]) -> Iterator[int]:
     if not texts:
         yield -1
         return
-    from eelgrass.runs.source_text import encoded  # which loads much that plain runs do not need
-
     for text in texts.values():
         encoded(text, b"")  # which raises what the child could only guess at
     with tempfile.TemporaryFile() as file:

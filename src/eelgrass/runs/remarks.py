@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import ast
 import sys
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from difflib import get_close_matches
 from itertools import pairwise
@@ -21,8 +21,9 @@ _WITHOUT_EFFECT = (
     *(ast.Subscript, ast.List, ast.Tuple, ast.Dict),
 )
 _PUBLIC_MODULES = sorted(name for name in sys.stdlib_module_names if not name.startswith("_"))
-#: Packages whose names are near to those of modules that Python comes with.
-_NEAR = frozenset(("attrs", "click", "dateutil", "httpx", "pytz", "regex", "simplejson", "toml", "tomlkit", "typer"))
+
+#: Whether the program can import a module.
+CanImport = Callable[[str], bool]
 
 
 @dataclass(frozen=True)
@@ -37,7 +38,7 @@ class Diagnostic:
     is_error: bool
 
 
-def remarks(tree: ast.Module) -> Iterator[Diagnostic]:
+def remarks(tree: ast.Module, can_import: CanImport) -> Iterator[Diagnostic]:
     """All of them, in no order."""
     methods = _METHODS - _fields(tree)
     tries = (node for node in ast.walk(tree) if isinstance(node, ast.Try))
@@ -52,9 +53,9 @@ def remarks(tree: ast.Module) -> Iterator[Diagnostic]:
             yield from _uncalled(node.test, methods & _ASKING)
         elif isinstance(node, ast.Import):
             for alias in node.names:
-                yield from _misspelt_module(node, alias.name)
+                yield from _misspelt_module(node, alias.name, can_import)
         elif isinstance(node, ast.ImportFrom) and not node.level:
-            yield from _misspelt_module(node, node.module or "")
+            yield from _misspelt_module(node, node.module or "", can_import)
     yield from _never_read(tree)
 
 
@@ -106,12 +107,11 @@ def _uncalled(test: ast.expr, methods: frozenset[str]) -> Iterator[Diagnostic]:
         yield _told(test, f"“{text}” is not called here, and so always true: write “{text}()”.")
 
 
-def _misspelt_module(node: ast.stmt, name: str) -> Iterator[Diagnostic]:
+def _misspelt_module(node: ast.stmt, name: str, can_import: CanImport) -> Iterator[Diagnostic]:
     top = name.partition(".")[0]
-    if top not in sys.stdlib_module_names and top not in _NEAR:
-        near_ones = [name for name in _PUBLIC_MODULES if abs(len(name) - len(top)) <= 1]
-        for near in get_close_matches(top, near_ones, 1, _LIKENESS) if not top.startswith("_") else ():
-            yield _told(node, f"Python comes with no module “{top}”: is “{near}” meant?")
+    near = get_close_matches(top, _PUBLIC_MODULES, 1, _LIKENESS)
+    if near and top not in sys.stdlib_module_names and not can_import(top):
+        yield _told(node, f"There is no module “{top}” here: is “{near[0]}” meant?")
 
 
 def _never_read(tree: ast.Module) -> Iterator[Diagnostic]:

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from PyQt6.QtCore import QObject, QTimer
 
 from eelgrass.desktop.models import Models
 from eelgrass.desktop.source.diagnostics_view import DiagnosticsView
 from eelgrass.desktop.source.source_view import SourceView
 from eelgrass.desktop.window.tab_pane import TabPane
-from eelgrass.runs.source_text import diagnostics
+from eelgrass.runs.choosing import known
+from eelgrass.runs.diagnostics import diagnostics
+from eelgrass.runs.remarks import Diagnostic
 
 _PAUSE_MS = 250
 
@@ -35,9 +39,13 @@ class Diagnosing(QObject):
         workspace, view = self._models.workspace, self._tabs.view(DiagnosticsView)
         file = self._source.file or workspace.text_file
         is_own = workspace.program is not None and not self._models.parts.texts.shows_lent
-        found = diagnostics(self._source.editor.text()) if is_own and workspace.may_edit(file) else []
+        found = self._found(Path(file).parent) if is_own and workspace.may_edit(file) else []
         view.show_diagnostics(found)
         self._source.show_diagnostics(found)
         self._tabs.offer()
         if any(its.is_error for its in found):
             self._tabs.show_view(DiagnosticsView)
+
+    def _found(self, folder: Path) -> list[Diagnostic]:
+        chosen = known(folder)
+        return diagnostics(self._source.editor.text(), folder, chosen.interpreter.path if chosen is not None else ())
