@@ -64,9 +64,10 @@ def test_what_is_hardly_meant_is_remarked(tmp_path: Path) -> None:
         (10, "What this line works out goes nowhere: nothing stores it, prints it or hands it on."),
         (11, "“unused” is set here and never used."),
     ]
-    (tmp_path / "tides.py").touch()
-    assert diagnostics("import tides\nprint(tides)\n", tmp_path) == []
-    assert [its.line for its in diagnostics("import tides\nprint(tides)\n", tmp_path / "elsewhere")] == [1]
+    (tmp_path / "randon.py").touch()
+    own = "import randon\nprint(randon)\n"
+    assert diagnostics(own, tmp_path) == []
+    assert [its.line for its in diagnostics(own, tmp_path / "elsewhere")] == [1]
     fields = "class Bed:\n    def __init__(self):\n        self.isdigit = 3\nif Bed().isdigit:\n    print(1)\n"
     assert diagnostics(fields) == []
     assert diagnostics("try:\n    int('x') + 1\nexcept ValueError:\n    print(1)\n") == []

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, QTimer
@@ -12,6 +13,7 @@ from eelgrass.desktop.source.source_view import SourceView
 from eelgrass.desktop.window.tab_pane import TabPane
 from eelgrass.runs.choosing import known
 from eelgrass.runs.diagnostics import diagnostics
+from eelgrass.runs.order import CannotRunError
 from eelgrass.runs.remarks import Diagnostic
 
 _PAUSE_MS = 250
@@ -47,5 +49,7 @@ class Diagnosing(QObject):
             self._tabs.show_view(DiagnosticsView)
 
     def _found(self, folder: Path) -> list[Diagnostic]:
-        chosen = known(folder)
+        chosen = None
+        with contextlib.suppress(CannotRunError):  # which a run will say
+            chosen = known(folder)
         return diagnostics(self._source.editor.text(), folder, chosen.interpreter.path if chosen is not None else ())
