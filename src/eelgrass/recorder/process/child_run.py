@@ -217,17 +217,17 @@ class ChildRun:
         sys.path[0] = folder
         seed = None if order.seed is None else order.seed % (1 << 32)
         opened = imports.Opened(frozenset(order.open_libraries), order.module)
-        chance = imports.Chance(seed, None if order.clock is None else self._set_up_dates)
+        if order.clock is not None:
+            self._clock = clock.Clock(order.clock)
+            self._clock.set_up(time)
+        chance = imports.Chance(seed, self._clock.set_up_dates if self._clock is not None else None)
         imports.weave_imports(folder, opened, self.weave, chance, self.hooks.log.picture)
         if order.module == "pytest":  # which else compiles the tests itself, from a text with assertions of its own
             os.environ["PYTEST_ADDOPTS"] = f"{os.environ.get('PYTEST_ADDOPTS', '')} --assert=plain".lstrip()
         if order.linked:
             linked_files.keep_originals(order.linked)
-        if order.clock is not None:
-            self._clock = clock.Clock(order.clock)
-            self._clock.set_up(time)
         if seed is not None:
-            os.urandom = clock.drawn_from(seed)
+            os.urandom = clock.drawn_from(seed, os.urandom)
         main = ModuleType("__main__")
         namespace = main.__dict__
         # In the order in which a plain run has them, for a program that prints its globals.
@@ -252,10 +252,6 @@ class ChildRun:
             }
         )
         return code
-
-    def _set_up_dates(self) -> None:
-        if self._clock is not None:
-            self._clock.set_up_dates()
 
     def _asked(self, *_of_signal: object) -> None:
         """Eelgrass asks the run to end here and now: what is told by now goes out, also what is only half a chunk."""

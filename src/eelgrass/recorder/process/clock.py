@@ -4,8 +4,10 @@ random bytes that are drawn from a seed."""
 from __future__ import annotations
 
 import time
+from _operator import index
 from _random import Random
 from collections.abc import Callable
+from contextlib import suppress
 from typing import Any
 
 from eelgrass.recorder.packing import IS_COMPILED
@@ -32,29 +34,19 @@ class Clock:
 
     def set_up(self, module: Any) -> None:
         """Replaces the functions of `module`, which is the program's `time`."""
-        if IS_COMPILED:
-            readings.take_clock(self.read)
         for name in READINGS:
             for its, is_ns in ((name, False), (name + "_ns", True)):
-                setattr(module, its, getattr(readings, its) if IS_COMPILED else self._reader(name, is_ns))
+                plain = getattr(module, its)
+                setattr(module, its, readings.clock(plain, self.read) if IS_COMPILED else self._reader(name, is_ns))
 
     def set_up_dates(self) -> None:
         """Before the program's `datetime` is loaded: what is *now* there is a reading of the clock, too, where that can
         be had."""
-        if not IS_COMPILED:
-            return
-        try:
+        with suppress(ImportError):
             from _datetime import datetime, timezone  # type: ignore[import-not-found]
-        except ImportError:
-            return
 
-        def now(kind: Any, zone: Any) -> Any:
-            reading = self.read("time")
-            if zone is False:  # the time of Greenwich, with no zone to it
-                return kind.fromtimestamp(reading, timezone.utc).replace(tzinfo=None)
-            return kind.fromtimestamp(reading, zone)
-
-        readings.put_now(datetime, now)
+            if IS_COMPILED:
+                readings.put_dates(datetime, timezone.utc)
 
     def _reader(self, name: str, nanoseconds: bool = False) -> Callable[[], float]:
         def read() -> float:
@@ -77,19 +69,16 @@ class Clock:
         return reading
 
 
-def drawn_from(seed: int) -> Callable[[Any], bytes]:
-    """What stands in for `os.urandom`: bytes that follow from a seed."""
+def drawn_from(seed: int, plain: Any) -> Any:
+    """What stands in for `plain`, which is `os.urandom`: bytes that follow from a seed."""
     source = Random(seed)
+    if IS_COMPILED:
+        return readings.chance(plain, source.getrandbits)
 
-    def urandom(size: Any) -> bytes:
-        if not hasattr(type(size), "__index__"):
-            raise TypeError(f"'{type(size).__name__}' object cannot be interpreted as an integer")
-        count = size.__index__()
+    def urandom(size: Any, /) -> bytes:
+        count = index(size)
         if count < 0:
             raise ValueError("negative argument not allowed")
         return source.getrandbits(8 * count).to_bytes(count, "little") if count else b""
 
-    if not IS_COMPILED:
-        return urandom
-    readings.take_draw(urandom)
-    return readings.urandom
+    return urandom

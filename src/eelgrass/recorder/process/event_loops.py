@@ -23,21 +23,14 @@ def keep_awake() -> None:
         import _tkinter
     except ImportError:
         return  # which the program will be told by its own import
-    if IS_COMPILED:
-        _tkinter.create = handlers.Made(_tkinter.create, _set_up, handlers.hears_signals)
-    else:
-        _tkinter.create = _made_by(_tkinter.create)
+    _tkinter.create = _made_by(_tkinter.create, handlers.hears_signals if IS_COMPILED else lambda: None)
 
 
-def _made_by(plain: Callable[..., Any]) -> Callable[..., Any]:
+def _made_by(plain: Callable[..., Any], hears: Callable[[], None]) -> Callable[..., Any]:
     def create(*given: Any) -> Any:
         made = plain(*given)
-        _set_up(made, lambda: None)
+        made.createcommand("eelgrass_hears", hears)
+        made.eval(_TIMER)
         return made
 
     return create
-
-
-def _set_up(interpreter: Any, hears: Callable[[], None]) -> None:
-    interpreter.createcommand("eelgrass_hears", hears)
-    interpreter.eval(_TIMER)

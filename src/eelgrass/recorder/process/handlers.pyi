@@ -18,11 +18,3 @@ def keep_out_of_hooks() -> None:
 
 def hears_signals() -> None:
     """Runs the handlers of signals that have arrived."""
-
-class Made:
-    """A function that makes something, and sets it up, with no frame of its own."""
-
-    def __init__(
-        self, plain: Callable[..., Any], set_up: Callable[[Any, Callable[[], None]], None], given: Callable[[], None]
-    ) -> None: ...
-    def __call__(self, *given: Any) -> Any: ...

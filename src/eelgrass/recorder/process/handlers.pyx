@@ -90,17 +90,3 @@ def keep_out_of_hooks():
 def hears_signals():
     """Runs the handlers of signals that have arrived."""
     PyErr_CheckSignals()
-
-
-cdef class Made:
-    """A function that makes something, and sets it up, with no frame of its own."""
-
-    cdef object plain, set_up, given
-
-    def __init__(self, plain, set_up, given):
-        self.plain, self.set_up, self.given = plain, set_up, given
-
-    def __call__(self, *given):
-        made = self.plain(*given)
-        self.set_up(made, self.given)
-        return made

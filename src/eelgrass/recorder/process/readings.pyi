@@ -1,13 +1,11 @@
 from collections.abc import Callable
 from typing import Any
 
-def take_clock(read: Callable[[str], float]) -> None:
-    """From now on the functions of this module give what this does."""
+def clock(plain: Any, read: Callable[[str], float]) -> Any:
+    """In the place of a function that reads a clock: what `read(name)`, in seconds, says."""
 
-def take_draw(draw: Callable[[Any], bytes]) -> None:
-    """From now on `urandom` gives what this does."""
+def chance(plain: Any, bits: Callable[[int], int]) -> Any:
+    """In the place of `urandom`: bytes of `bits(count)`, a whole number of so many bits."""
 
-def put_now(kind: type, now: Callable[[Any, Any], Any]) -> None:
-    """Gives `datetime` the methods `now` and `utcnow` that give `now(cls, zone)`, the zone False for the latter."""
-
-def urandom(size: int, /) -> bytes: ...
+def put_dates(kind: type, utc: Any) -> None:
+    """Gives `datetime` methods that say what is *now* by the clock; `utc` is that time zone."""
