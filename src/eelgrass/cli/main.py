@@ -197,9 +197,10 @@ def record(
 def _where(trace: Trace) -> str:
     if not len(trace.steps):
         return "It had not begun."
-    last = len(trace.steps) - 1
-    told = json_rows.step(trace, last)
-    return f"It was at line {told['line']} of {Path(told['file']).name}."
+    from eelgrass.reading.recording import Recording
+    from eelgrass.reading.standing_place import standing_place
+
+    return f"It was {standing_place(Recording(trace))}."
 
 
 def _end_as(code: int) -> None:

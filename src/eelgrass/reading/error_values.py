@@ -9,7 +9,6 @@ from eelgrass.reading.lines.worked_line import Status
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import value_text
 from eelgrass.reading.state.call_stack import value_of_name
-from eelgrass.trace.model import StepKind
 from eelgrass.trace.values import NOT_SET
 
 #: Errors that other values would have kept away; of a name that is not there, there is no value.
@@ -24,12 +23,12 @@ def error_values(recording: Recording, path: ExceptionPath) -> str:
     raised = path.stations[0].step
     if path.type not in _ABOUT_VALUES:
         return ""
-    step = _statement_before(recording, raised)
-    worked = recording.worked_lines.at(step) if step >= 0 else None
+    frame, step = recording.stepping.frame_of(raised), recording.stepping.previous_in_frame(raised)
+    worked = recording.worked_lines.at(step)
     part = next((its for its in worked.parts if its.status is Status.RAISED), None) if worked is not None else None
     if part is None:
         return ""
-    frame, told = recording.stepping.frame_of(step), []
+    told = []
     for name in _names(part.text)[:_MOST]:
         value = value_of_name(recording.trace, frame, name, step)
         if value != NOT_SET:
@@ -38,15 +37,6 @@ def error_values(recording: Recording, path: ExceptionPath) -> str:
             word = value_text.type_word(recording.trace, value, step)
             told.append(f"“{name}” is {text} ({word})" if is_short else f"“{name}” is a {word}")
     return f"{', '.join(told)}." if told else ""
-
-
-def _statement_before(recording: Recording, raised: int) -> int:
-    """The step at which the statement that raised was about to run; -1 if there is none."""
-    steps, step = recording.trace.steps, raised
-    frame = int(steps.frame[raised])
-    while step >= 0 and not (int(steps.frame[step]) == frame and steps.kind[step] == StepKind.LINE):
-        step -= 1
-    return step
 
 
 def _names(text: str) -> list[str]:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -10,7 +9,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from eelgrass.desktop.services.background import Lane
 from eelgrass.desktop.services.disk_writer import DiskWriter
-from eelgrass.desktop.services.messages import Messages, told
+from eelgrass.desktop.services.messages import Messages
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.comparison import Finding, RunComparison
 from eelgrass.desktop.session.session import Session
@@ -66,6 +65,7 @@ class KeptCases(QObject):
         self.lane.done.connect(self._take)
         self.lane.failed.connect(self._take_failure)
         launch.kept.connect(self._keep_run)
+        launch.dropped.connect(lambda case: writer.remove(self._file(case), tr(_TROUBLE)))
         launch.changed.connect(self.changed)
         workspace.exercise_opened.connect(self._begin)
         run.ended.connect(self._compare)
@@ -81,12 +81,8 @@ class KeptCases(QObject):
         """The cases that the person has kept."""
         return self._launch.cases
 
-    @told
     def run_all(self) -> None:
         """Runs all kept cases with the texts as they are now, apart from what is on view."""
-        program = self._workspace.program
-        if program is None or not self.cases:
-            raise EelgrassError(tr("No case is kept yet. “Keep as a case…” keeps what the program was started with."))
         todo = [(case, of_case(self._launch, case), self._file(case)) for case in self.cases]
         self.lane.start(lambda progress: _all(todo, progress))
         self.changed.emit()
@@ -162,7 +158,7 @@ def _all(todo: list[tuple[Case, Finding, Path]], progress: Progress) -> list[Cas
     return found
 
 
-def _outcome(case: Case, make: Callable[[Progress], Recording], file: Path, progress: Progress) -> CaseOutcome:
+def _outcome(case: Case, make: Finding, file: Path, progress: Progress) -> CaseOutcome:
     try:
         now = make(progress)
     except EelgrassError as error:

@@ -15,7 +15,6 @@ from PyQt6.QtGui import (
     QMouseEvent,
     QPainter,
     QPaintEvent,
-    QPen,
     QResizeEvent,
 )
 from PyQt6.QtWidgets import QAbstractScrollArea, QToolTip, QWidget
@@ -24,7 +23,7 @@ from eelgrass.desktop.call_stack.stack_painter import EDGE, ROW_HEIGHT, PlacedLa
 from eelgrass.desktop.call_stack.value_menu import value_menu
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import px
-from eelgrass.desktop.look.widgets import WALKS, take_keys_home
+from eelgrass.desktop.look.widgets import ROW_STEPS, WALKS, outline, take_keys_home
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.comparison import RunComparison
 from eelgrass.desktop.session.session import Session
@@ -133,9 +132,7 @@ class StackView(QAbstractScrollArea):
 
         walked = self._walked_place()
         if walked is not None:
-            painter.setPen(QPen(QColor(self._look.colours.ink), 1.6, Qt.PenStyle.DashLine))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRoundedRect(walked[1], 4, 4)
+            outline(painter, walked[1], self._look)
 
     # Keys
 
@@ -183,8 +180,8 @@ class StackView(QAbstractScrollArea):
             return
         (layer, row), rect = walked
         key = event.key()
-        if key in _STEPS:
-            self._walk_to(self._walked + _STEPS[key])
+        if key in ROW_STEPS:
+            self._walk_to(self._walked + ROW_STEPS[key])
         elif key in (Qt.Key.Key_Home, Qt.Key.Key_End):
             self._walk_to(0 if key == Qt.Key.Key_Home else len(self._places))
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
@@ -277,10 +274,6 @@ class StackView(QAbstractScrollArea):
         if lit != self._lit:
             self._lit = lit
             self.viewport().update()
-
-
-#: How far the keys go in titles and rows.
-_STEPS: dict[int, int] = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1, Qt.Key.Key_PageUp: -10, Qt.Key.Key_PageDown: 10}
 
 
 def row_words(row: Row) -> str:

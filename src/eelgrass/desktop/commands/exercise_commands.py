@@ -104,8 +104,6 @@ class ExerciseCommands(CommandGroup):
     def toggle_route(self) -> None:
         """Begins the route of the exercise, or leaves it."""
         route = self._models.route
-        if not route.stops:
-            self._say(tr("There is no route here: it is planned where an exercise is made."))
         route.set_on(not route.is_on)
 
     def show_place(self, place: PlannedPlace) -> None:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import Any
 
-from PyQt6.QtCore import QPoint, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtCore import QPoint, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPen
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QAbstractItemView,
@@ -35,6 +35,17 @@ _LEAST = 60
 
 #: A property of views that are walked by the arrow keys, and one of lists in which a click leaves the keys.
 WALKS, KEEPS_KEYS = "walks", "keepsKeys"
+
+
+#: How far keys go in rows.
+ROW_STEPS: dict[int, int] = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1, Qt.Key.Key_PageUp: -10, Qt.Key.Key_PageDown: 10}
+
+
+def outline(painter: QPainter, rect: QRectF, look: Look) -> None:
+    """Shows what the keys are at."""
+    painter.setPen(QPen(QColor(look.colours.ink), 1.6, Qt.PenStyle.DashLine))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawRoundedRect(rect, 4, 4)
 
 
 def take_keys_home(widget: QWidget) -> None:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from pathlib import Path
 
 from eelgrass.desktop.services.messages import Message
 from eelgrass.desktop.services.translation import tr
@@ -12,7 +11,7 @@ from eelgrass.reading.error_values import error_values
 from eelgrass.reading.lines.error_explanations import explained
 from eelgrass.reading.lines.exception_paths import ExceptionPath
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.state.function_words import function_words
+from eelgrass.reading.standing_place import standing_place
 from eelgrass.reading.visible import VisibleRun
 
 
@@ -35,7 +34,7 @@ def outcome(recording: Recording) -> Message:
         found = endless_loop(recording)
         round_ = f" {found.words()}" if found else ""
         told = tr("{0} It was {1}.{2} What was recorded until then is here.")
-        return Message(told.format(its.reason, place(recording), round_), is_trouble=True)
+        return Message(told.format(its.reason, standing_place(recording), round_), is_trouble=True)
     if its.outcome == "exited" and its.exit_status:
         return Message(tr("The program ended itself with exit status {0}.").format(its.exit_status))
     return Message(written_files(recording))
@@ -45,17 +44,6 @@ def meant(recording: Recording, way: ExceptionPath) -> str:
     """What an exception means, with the program's own names and values."""
     told = (explained(way.type, way.message, recording.trace.case), error_values(recording, way))
     return " ".join(filter(None, told))
-
-
-def place(recording: Recording) -> str:
-    """Where a run stands, or stood at its end: line, module if there are several, and call."""
-    trace = recording.trace
-    step = recording.stepping.last()
-    function = trace.program.functions[int(trace.frames.function[int(trace.steps.frame[step])])]
-    told = tr("at line {0}").format(trace.line_of(step))
-    if len(trace.program.modules) > 1:
-        told += tr(" of {0}").format(Path(trace.program.modules[function.module].file).name)
-    return told if function.name == "<module>" else told + tr(", in {0}").format(function_words(function.name))
 
 
 def written_files(recording: Recording) -> str:

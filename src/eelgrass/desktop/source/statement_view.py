@@ -24,7 +24,7 @@ from PyQt6.QtWidgets import QAbstractScrollArea, QToolTip, QWidget
 from eelgrass.desktop.look import icons
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import LEFT, code_font, ui_font
-from eelgrass.desktop.look.widgets import WALKS, offer_trail
+from eelgrass.desktop.look.widgets import WALKS, offer_trail, outline
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.session.wording import meant
@@ -141,7 +141,7 @@ class StatementView(QAbstractScrollArea):
         self.placed = place_parts(self.worked, self._character()) if self.worked else []
         self.setAccessibleDescription("; ".join(f"{its.part.text}: {words_of(its.part)}" for its in self.placed))
         width = max((max(its.right, its.value_right) for its in self.placed), default=0.0) + 2 * _EDGE
-        height = self._top_of_row(max((its.row for its in self.placed), default=-1) + 1) + _TOP
+        height = self._bottom() + _TOP
         if self.exception_path is not None:
             height = _TOP + (len(self.exception_path.stations) + 2) * self._journey_height()
         for bar, most, shown in (
@@ -156,6 +156,10 @@ class StatementView(QAbstractScrollArea):
         self.needs.emit(int(height + len(self._notes) * self._note_height()) + 6)
         self.viewport().update()
 
+    def _bottom(self) -> float:
+        """Where the lowest row of parts ends."""
+        return self._top_of_row(max((its.row for its in self.placed), default=-1) + 1)
+
     def _note_height(self) -> float:
         return QFontMetricsF(self._small).height() + 2
 
@@ -163,8 +167,7 @@ class StatementView(QAbstractScrollArea):
         """At the bottom, where there is room; the whole of what stands beside the lines."""
         height = self._note_height()
         top = self.viewport().height() - len(self._notes) * height - 3
-        below = self._top_of_row(max((its.row for its in self.placed), default=-1) + 1)
-        if top < below and self.worked is not None:
+        if top < self._bottom() and self.worked is not None:
             return
         painter.setFont(self._small)
         painter.setPen(QColor(self._look.colours.ink_soft))
@@ -207,8 +210,7 @@ class StatementView(QAbstractScrollArea):
         for number, placed in enumerate(self.placed):
             self._paint_part(painter, placed)
             if self.hasFocus() and number == self._walked:
-                painter.setPen(QPen(QColor(self._look.colours.ink), 1.4, Qt.PenStyle.DashLine))
-                painter.drawRoundedRect(self._rect(placed).adjusted(-3, 0, 3, 0), 4, 4)
+                outline(painter, self._rect(placed).adjusted(-3, 0, 3, 0), self._look)
 
     # Keys
 

@@ -24,7 +24,7 @@ class CasesView(QWidget):
         self.accept = QPushButton(tr("Right as they are now"))
         self.accept.setToolTip(tr("From now on the cases are held against how they ran now"))
         lay_out(self, row_of(self.run_all, self.accept), self.list, grows=[self.list])
-        self.run_all.clicked.connect(lambda: cases.run_all())
+        self.run_all.clicked.connect(cases.run_all)
         self.accept.clicked.connect(cases.accept)
         self.list.itemClicked.connect(self._show)
         self.list.itemActivated.connect(self._show)

@@ -19,20 +19,16 @@ from PyQt6.QtWidgets import QTextEdit
 
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import code_font
-from eelgrass.desktop.look.widgets import WALKS, take_keys_home
+from eelgrass.desktop.look.widgets import ROW_STEPS, WALKS, take_keys_home
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
-from eelgrass.reading.state.output import Piece, png_of
+from eelgrass.reading.state.output import Piece, piece_words, png_of
 from eelgrass.trace.model import Texts
 
 #: Pixels left free beside a picture, and the width or height that it has at least.
 _MARGIN, _LEAST = 16, 160
 #: Of a longer output so many pieces around the shown step are on view, and others when it comes so near to their end.
 _MOST_PIECES, _NEAR = 2_000, 200
-
-
-#: How far the keys go in the pieces.
-_STEPS: dict[int, int] = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1, Qt.Key.Key_PageUp: -10, Qt.Key.Key_PageDown: 10}
 
 
 class OutputView(QTextEdit):
@@ -192,8 +188,8 @@ class OutputView(QTextEdit):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Up and Down walk the pieces, Enter shows the step of one."""
         key = event.key() if event is not None else None
-        if key in _STEPS and self._starts:
-            self._light(min(max(self._walked + _STEPS[key], 0), len(self._starts) - 1))
+        if key in ROW_STEPS and self._starts:
+            self._light(min(max(self._walked + ROW_STEPS[key], 0), len(self._starts) - 1))
             cursor = self.textCursor()
             cursor.setPosition(self._starts[self._walked][0])
             self.setTextCursor(cursor)
@@ -215,16 +211,11 @@ class OutputView(QTextEdit):
             self._choose(lit.cursor, number)
             lit.format.setBackground(QColor(self._look.colours.waterline))
             chosen.append(lit)
-            self.setToolTip(self._words(piece))
-            self.setAccessibleDescription(f"{piece.text.strip()}: {self._words(piece)}")
+            recording = self._session.recording
+            words = piece_words(recording.trace, piece) if recording is not None else ""
+            self.setToolTip(words)
+            self.setAccessibleDescription(f"{piece.text.strip()}: {words}")
         self.setExtraSelections(chosen)
-
-    def _words(self, piece: Piece) -> str:
-        recording = self._session.recording
-        line = recording.trace.line_of(min(piece.step, len(recording.trace.steps) - 1)) if recording else 0
-        is_typed = piece.channel == Texts.TYPED
-        told = tr("Typed at line {0}, step {1:,}") if is_typed else tr("Printed by line {0}, step {1:,}")
-        return told.format(line, piece.step)
 
     def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
         piece = self._piece_at(self.cursorForPosition(event.pos())) if event is not None else None

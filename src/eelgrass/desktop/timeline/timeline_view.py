@@ -6,7 +6,6 @@ import numpy as np
 from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt
 from PyQt6.QtGui import (
     QColor,
-    QFocusEvent,
     QHelpEvent,
     QKeyEvent,
     QMouseEvent,
@@ -24,7 +23,7 @@ from PyQt6.QtWidgets import QToolTip, QWidget
 from eelgrass.desktop.look import icons
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import CENTRE, readable_on, ui_font
-from eelgrass.desktop.look.widgets import WALKS, take_keys_home
+from eelgrass.desktop.look.widgets import WALKS, outline, take_keys_home
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.breakpoint_set import BreakpointSet
 from eelgrass.desktop.session.session import Session
@@ -144,9 +143,7 @@ class TimelineView(QWidget):
             self._paint_horizon(painter)
             self._paint_reading_line(painter)
         if self.hasFocus():
-            painter.setPen(QPen(QColor(self._look.colours.ink), 1.6, Qt.PenStyle.DashLine))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRoundedRect(QRectF(self.rect()).adjusted(2, 2, -2, -2), 4, 4)
+            outline(painter, QRectF(self.rect()).adjusted(2, 2, -2, -2), self._look)
 
     def _paint_horizon(self, painter: QPainter) -> None:
         """What is to come is mist while the student says first."""
@@ -272,14 +269,6 @@ class TimelineView(QWidget):
         if followed is not None:
             found.update(followed.steps.tolist())
         return sorted(step for step in found if not visible.hides(step))
-
-    def focusInEvent(self, event: QFocusEvent | None) -> None:
-        super().focusInEvent(event)
-        self.update()
-
-    def focusOutEvent(self, event: QFocusEvent | None) -> None:
-        super().focusOutEvent(event)
-        self.update()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Left and Right go to the mark before and the next one."""

@@ -94,7 +94,8 @@ class Layout(QWidget):
         if self._below_text.isVisible() and room:
             most = min(height, int(self._most_below * max(px(1), 1)), room // 2)
             most = max(self._below_text.minimumSizeHint().height(), most)
-            left.setSizes([room - most, most])
+            if left.sizes()[1] != most:
+                left.setSizes([room - most, most])
 
     def _take_most_below(self) -> None:
         self._most_below = self._splitters[2].sizes()[1]

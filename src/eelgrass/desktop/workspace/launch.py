@@ -57,10 +57,12 @@ def checked(folder: Path, order: Order) -> Choice:
 
 class Launch(QObject):
     """`case` is what the program is started with; `cases` are those that the person has kept; with the same `draw`,
-    random numbers are the same. Signals: `changed` when another case is chosen, or one is kept; then `kept(Case)`."""
+    random numbers are the same. Signals: `changed` when another case is chosen, or one is kept or taken away; then
+    `kept(Case)` or `dropped(Case)`."""
 
     changed = pyqtSignal()
     kept = pyqtSignal(object)
+    dropped = pyqtSignal(object)
 
     def __init__(
         self,
@@ -290,9 +292,10 @@ class Launch(QObject):
 
     def drop_case(self) -> None:
         """Takes the chosen case away."""
-        kept = [case for case in self.cases if case != self.case]
+        dropped, kept = self.case, [case for case in self.cases if case != self.case]
         self.case = USUAL
         self._keep(kept)
+        self.dropped.emit(dropped)
 
     def _keep(self, cases: list[Case]) -> None:
         self.cases = cases

@@ -8,8 +8,8 @@ from PyQt6.QtCore import QObject, QTimer
 
 from eelgrass.desktop.services.messages import Choice, Message, Messages
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.session.wording import place
 from eelgrass.desktop.workspace.program_run import ProgramRun
+from eelgrass.reading.standing_place import standing_place
 
 _EVERY_MS = 1000
 
@@ -49,6 +49,6 @@ class StillRunning(QObject):
             told = tr("The program is running. The first {0:,} steps are here.").format(len(latest.trace.steps))
         else:
             told = tr("The program is running: {0}, {1}. What it did until then is here.").format(
-                place(latest), how_long
+                standing_place(latest), how_long
             )
         self._messages.stand(self, Message(told, choices=(Choice(tr("Stop it"), self._run.stop),)))

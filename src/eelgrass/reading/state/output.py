@@ -39,6 +39,13 @@ def png_of(piece: Piece) -> bytes:
         return b""
 
 
+def piece_words(trace: Trace, piece: Piece) -> str:
+    """Where a piece was printed or typed."""
+    line = trace.line_of(min(piece.step, len(trace.steps) - 1))
+    how = "Typed at" if piece.channel == Texts.TYPED else "Printed by"
+    return f"{how} line {line}, step {piece.step:,}"
+
+
 def number_past(trace: Trace, all_pieces: list[Piece], step: int) -> int:
     """How many of the pieces have passed when `step` is shown. What comes after the last step belongs to the end."""
     if step >= len(trace.steps) - 1:

@@ -1,4 +1,5 @@
-"""Where the program of a notebook's cells lies: in a folder of its own, with links to what lies beside the notebook."""
+"""Which program a path stands for. That of a notebook's cells lies in a folder of its own, with links to what lies
+beside the notebook."""
 
 from __future__ import annotations
 
