@@ -11,6 +11,7 @@ from pathlib import Path
 
 import pytest
 from conftest import Record
+from support import file_changes
 from support.judges import AS_PLAIN
 
 from eelgrass.reading.state.call_stack import bindings_of
@@ -446,3 +447,23 @@ def test_time_and_chance_are_given_again(tmp_path: Path) -> None:
     assert all(one != two for one, two in zip(lines[0][:2], lines[2][:2], strict=True))
     if AS_PLAIN:
         assert lines[0][3].endswith("<built-in function urandom> <built-in function time>")
+
+
+def test_links_in_the_place_of_copies_change_nothing(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    def ran(seed: int, most_files: int, most_links: int) -> tuple[str, list[dict[str, object]]]:
+        monkeypatch.setattr("eelgrass.runs.scratch.MOST_FILES", most_files)
+        monkeypatch.setattr("eelgrass.runs.scratch.MOST_LINKS", most_links)
+        folder = tmp_path / f"{seed} {most_files} {most_links}"
+        folder.mkdir()
+        before = file_changes.fill(folder, file_changes.program(seed))
+        run = Run(Order(folder / "main.py"))
+        run.start()
+        trace = run.wait()
+        assert trace.outcome.outcome == "finished", trace.outcome.reason
+        assert file_changes.contents(folder) == before, "the originals stay as they are"
+        return "".join(trace.texts.pieces), trace.case["written"]
+
+    for seed in range(12):
+        copied = ran(seed, 2_000, 50_000)
+        for most_files, most_links in ((0, 100), (0, 0), (2, 1)):
+            assert ran(seed, most_files, most_links) == copied, seed

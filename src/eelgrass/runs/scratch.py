@@ -5,10 +5,9 @@ from __future__ import annotations
 import os
 import shutil
 import tempfile
-from collections.abc import Iterator
 from contextlib import suppress
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 
 _PREFIX = "eelgrass-run-"
 #: What only Python looks at, and would be written anew beside the originals.
@@ -35,8 +34,7 @@ class Scratch:
     def __init__(self, original: Path, parent: Path | None = None) -> None:
         self.original = original.resolve()
         self.folder = Path(tempfile.mkdtemp(prefix=_PREFIX, dir=parent)).resolve()
-        self._links: set[Path] = set()
-        self._files = self._bytes = 0
+        self._links = self._files = self._bytes = 0
         folders = [Path()]
         while folders:  # those that are nearer to the program first
             folders += self._fill(folders.pop(0))
@@ -57,7 +55,7 @@ class Scratch:
             if entry.is_symlink():
                 self._link(path, Path(entry.path).parent / os.readlink(entry.path))
             elif entry.is_dir():
-                if entry.name in _LINKED or len(self._links) >= MOST_LINKS:
+                if entry.name in _LINKED or self._links >= MOST_LINKS:
                     self._link(path, Path(entry.path))
                 else:
                     (self.folder / path).mkdir(exist_ok=True)
@@ -85,24 +83,27 @@ class Scratch:
         if inside.is_relative_to(self.original) and inside != self.original / path:
             target = self.folder / inside.relative_to(self.original)
         else:
-            self._links.add(path)
+            self._links += 1
         (self.folder / path).symlink_to(target)
 
     def written(self) -> list[dict[str, Any]]:
         """The files that are new, changed or gone since: `name`, `change` ("new", "changed" or "removed"), `bytes`, and
         `text` where it is one, as long as there is not too much of it."""
         room = _MOST_CHARACTERS
-        after = _state(self.folder)
+        before, after = dict(self._before), _state(self.folder)
+        for state, other in ((before, after), (after, before)):
+            for path, its in list(state.items()):
+                if isinstance(its, Path) and other.get(path) != its:  # a folder that is a link no more, or a new one
+                    del state[path]
+                    state |= {path / inner: what for inner, what in _state(its).items()}
         told: list[dict[str, Any]] = []
-        gone = {path for path in self._links if not os.path.lexists(self.folder / path)}
-        for path in sorted({*self._before, *after, *gone}):
-            if path not in gone and self._before.get(path) == after.get(path):
+        for path in sorted({*before, *after}):
+            if before.get(path) == after.get(path):
                 continue
-            was_there = path in self._before or os.path.lexists(self.original / path)
-            change = "new" if not was_there else "changed" if path in after else "removed"
+            change = "new" if path not in before else "changed" if path in after else "removed"
             row: dict[str, Any] = {"name": str(path), "change": change}
-            if path in after:
-                row["bytes"] = after[path][0]
+            if isinstance(now := after.get(path), _File):
+                row["bytes"] = now.size
                 row["text"] = _text(self.folder / path) if room > 0 else None
                 room -= len(row["text"] or "")
             told.append(row)
@@ -121,18 +122,25 @@ def _entries(folder: Path) -> list[os.DirEntry[str]]:
     return [entry for entry in found if entry.name != _LEFT_OUT]
 
 
-def _files(folder: Path) -> Iterator[Path]:
-    for entry in _entries(folder):
-        if entry.is_file(follow_symlinks=False):
-            yield Path(entry.path)
-        elif entry.is_dir(follow_symlinks=False):
-            yield from _files(Path(entry.path))
+class _File(NamedTuple):
+    """What tells whether a file is another: its size, and when it was changed, in nanoseconds."""
+
+    size: int
+    changed_ns: int
 
 
-def _state(folder: Path) -> dict[Path, tuple[int, int]]:
-    """Size and time of last change, in nanoseconds, of each file."""
-    stats = ((path, path.stat(follow_symlinks=False)) for path in _files(folder))
-    return {path.relative_to(folder): (stat.st_size, stat.st_mtime_ns) for path, stat in stats}
+def _state(folder: Path, inner: Path = Path()) -> dict[Path, _File | Path]:
+    """Each file below a folder; a folder that is a link stands for all that is in it, by where it leads."""
+    found: dict[Path, _File | Path] = {}
+    for entry in _entries(folder / inner):
+        path = inner / entry.name
+        if entry.is_dir() and entry.is_symlink():
+            found[path] = Path(os.path.realpath(entry.path))
+        elif entry.is_dir():
+            found |= _state(folder, path)
+        elif entry.is_file():
+            found[path] = _File(entry.stat().st_size, entry.stat().st_mtime_ns)
+    return found
 
 
 def _text(path: Path) -> str | None:
