@@ -11,9 +11,9 @@ from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from benchmarks.measure import machine
-from eelgrass.lessons.call_only import alone
+from eelgrass.lessons.cases.call_only import alone
 from eelgrass.lessons.demo_lesson import demo_lesson
-from eelgrass.lessons.judging import judge_all
+from eelgrass.lessons.judging.judging import judge_all
 from eelgrass.runs.child_process import start_child
 from eelgrass.runs.order import Order
 

@@ -18,10 +18,10 @@ from eelgrass.desktop.exercise.case_dialog import CaseDialog
 from eelgrass.desktop.exercise.solving_view import SolvingView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.desktop.window.main_window import MainWindow
-from eelgrass.lessons import exercise as exercises
-from eelgrass.lessons.authoring import begin
-from eelgrass.lessons.case import Case
-from eelgrass.lessons.exercise import Exercise, load
+from eelgrass.lessons.cases.case import Case
+from eelgrass.lessons.exercises import exercise as exercises
+from eelgrass.lessons.exercises.exercise import Exercise, load
+from eelgrass.lessons.making.authoring import begin
 
 
 @pytest.fixture

@@ -12,7 +12,7 @@ from eelgrass.desktop.source.diagnostics_view import DiagnosticsView
 from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.desktop.workspace import session_file
-from eelgrass.lessons.case import USUAL
+from eelgrass.lessons.cases.case import USUAL
 
 LEVELS = "total = 0\nfor level in [2, 4, 9]:\n    total = total + level\nprint(total)\n"
 

@@ -21,8 +21,8 @@ from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.desktop.window.conflict_dialog import difference
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.desktop.workspace.session_file import drafts_folder, session_path
-from eelgrass.lessons.exercise import Exercise, Sealed, load
-from eelgrass.lessons.exercise_writer import save
+from eelgrass.lessons.exercises.exercise import Exercise, Sealed, load
+from eelgrass.lessons.exercises.exercise_writer import save
 from eelgrass.trace.program import Place
 
 MAIN = "import shelf\nprint(shelf.count([2, 4]))\n"

@@ -16,10 +16,10 @@ from support.driving import ended
 from eelgrass.desktop.exercise.solving_view import SolvingView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.desktop.window.main_window import MainWindow
-from eelgrass.lessons import answer as answers
-from eelgrass.lessons import exercise as exercises
-from eelgrass.lessons.case import Case
+from eelgrass.lessons.answering import answer as answers
+from eelgrass.lessons.cases.case import Case
 from eelgrass.lessons.demo_lesson import demo_lesson
+from eelgrass.lessons.exercises import exercise as exercises
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint
 from eelgrass.trace.program import Place
 

@@ -14,7 +14,7 @@ from eelgrass.desktop.exercise.solving_view import SolvingView
 from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.tabs.trail_view import TrailView
 from eelgrass.desktop.window.main_window import MainWindow
-from eelgrass.lessons.exercise import load
+from eelgrass.lessons.exercises.exercise import load
 
 _TALLY = (
     TALLY

@@ -9,14 +9,12 @@ import pytest
 from conftest import Record
 from support.programs import RIGHT, WRONG
 
-from eelgrass.lessons import exercise as exercises
-from eelgrass.lessons.authoring import begin, belongings, expected
-from eelgrass.lessons.case import Case
+from eelgrass.lessons.cases.case import Case
 from eelgrass.lessons.demo_lesson import demo_lesson
-from eelgrass.lessons.exercise import Exercise, ExerciseError, Sealed, load
-from eelgrass.lessons.exercise_writer import save
-from eelgrass.lessons.faults import faults, lines_that_differ
-from eelgrass.lessons.plan import (
+from eelgrass.lessons.exercises import exercise as exercises
+from eelgrass.lessons.exercises.exercise import Exercise, ExerciseError, Sealed, load
+from eelgrass.lessons.exercises.exercise_writer import save
+from eelgrass.lessons.exercises.plan import (
     DeskCheck,
     PlannedPlace,
     PlannedQuestion,
@@ -26,6 +24,8 @@ from eelgrass.lessons.plan import (
     questions_in,
     steps_of,
 )
+from eelgrass.lessons.making.authoring import begin, belongings, expected
+from eelgrass.lessons.making.faults import faults, lines_that_differ
 
 
 @pytest.fixture

@@ -17,14 +17,14 @@ from click.testing import CliRunner
 
 from eelgrass.cli.main import main
 from eelgrass.export.unittests import test_file as unit_test_file
-from eelgrass.lessons import answer as answers
-from eelgrass.lessons import exercise as exercises
-from eelgrass.lessons.call_only import alone
-from eelgrass.lessons.case import Case
+from eelgrass.lessons.answering import answer as answers
+from eelgrass.lessons.cases.call_only import alone
+from eelgrass.lessons.cases.case import Case
 from eelgrass.lessons.demo_lesson import demo_lesson
-from eelgrass.lessons.exercise import Exercise, ExerciseError
-from eelgrass.lessons.faults import faults_of_text
-from eelgrass.lessons.judging import alike, judge, judge_all
+from eelgrass.lessons.exercises import exercise as exercises
+from eelgrass.lessons.exercises.exercise import Exercise, ExerciseError
+from eelgrass.lessons.judging.judging import alike, judge, judge_all
+from eelgrass.lessons.making.faults import faults_of_text
 
 LESSON = demo_lesson()
 #: Those that end with an exception; all others are silent.

@@ -5,8 +5,8 @@ from __future__ import annotations
 from conftest import Record
 from support.programs import MATES
 
-from eelgrass.lessons.prediction_points import prediction_at
-from eelgrass.lessons.predictions import Prediction, judged
+from eelgrass.lessons.answering.prediction_points import prediction_at
+from eelgrass.lessons.answering.predictions import Prediction, judged
 from eelgrass.reading.recording import Recording
 
 

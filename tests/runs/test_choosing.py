@@ -11,10 +11,10 @@ import pytest
 from support.other_pythons import python_of
 
 from eelgrass.reading.lines.error_explanations import explained
-from eelgrass.runs import choosing
-from eelgrass.runs.choosing import choice, choose, choose_usual, known, offered
-from eelgrass.runs.interpreters import check_text_by, interpreter
 from eelgrass.runs.order import CannotRunError, Order
+from eelgrass.runs.pythons import choosing
+from eelgrass.runs.pythons.choosing import choice, choose, choose_usual, known, offered
+from eelgrass.runs.pythons.interpreters import check_text_by, interpreter
 from eelgrass.runs.repeating import SideRunError
 from eelgrass.runs.run import Run
 from eelgrass.runs.side_run import ask_aside

@@ -8,7 +8,7 @@ import pytest
 from conftest import Record
 
 from eelgrass.reading.alignment import matched_lines, same_place
-from eelgrass.runs.diagnostics import diagnostics
+from eelgrass.runs.programs.diagnostics import diagnostics
 
 
 @pytest.mark.parametrize(

@@ -12,8 +12,8 @@ import pytest
 from support.judges import CORPUS, run
 from support.other_pythons import python_of
 
-from eelgrass.runs.interpreters import interpreter
 from eelgrass.runs.order import CannotRunError
+from eelgrass.runs.pythons.interpreters import interpreter
 from eelgrass.trace.files import recording_file
 
 VERSIONS = ("3.12", "3.13", "3.14")

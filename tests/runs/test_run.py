@@ -16,9 +16,9 @@ from support.judges import AS_PLAIN
 
 from eelgrass.reading.state.call_stack import bindings_of
 from eelgrass.reading.state.value_text import text as value_text
-from eelgrass.runs.finding import find_program
-from eelgrass.runs.libraries import check_libraries
 from eelgrass.runs.order import CannotRunError, Order, check_text, kept_clock
+from eelgrass.runs.programs.finding import find_program
+from eelgrass.runs.pythons.libraries import check_libraries
 from eelgrass.runs.run import Run
 from eelgrass.trace.files import recording_file
 from eelgrass.trace.model import Trace

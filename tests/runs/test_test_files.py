@@ -7,8 +7,8 @@ from pathlib import Path
 import pytest
 
 from eelgrass.reading.recording import Recording
-from eelgrass.runs import test_files
 from eelgrass.runs.order import Order
+from eelgrass.runs.programs import test_files
 from eelgrass.runs.run import Run
 from eelgrass.runs.side_run import ask_aside
 

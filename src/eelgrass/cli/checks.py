@@ -41,8 +41,8 @@ def check(
 
 def _check_itself(path: Path, folder: Path) -> bool:
     """Whether an exercise is as it should be; says what is not."""
-    from eelgrass.lessons import exercise as exercises
-    from eelgrass.lessons.faults import faults
+    from eelgrass.lessons.exercises import exercise as exercises
+    from eelgrass.lessons.making.faults import faults
 
     try:
         exercise = exercises.open_either(path, folder)
@@ -65,9 +65,9 @@ def _check(
     """Whether every case of every program is passed."""
     from eelgrass.export import reports
     from eelgrass.export.unittests import test_file
-    from eelgrass.lessons import exercise as exercises
-    from eelgrass.lessons.judging import judge_all
-    from eelgrass.runs import source_text
+    from eelgrass.lessons.exercises import exercise as exercises
+    from eelgrass.lessons.judging.judging import judge_all
+    from eelgrass.runs.texts import source_text
 
     try:
         exercise = exercises.open_either(path, folder)

@@ -28,8 +28,8 @@ from eelgrass.cli.what_ifs import what_if
 from eelgrass.export import json_rows
 from eelgrass.runs import order as orders
 from eelgrass.runs.child_process import speed_of_recording
-from eelgrass.runs.finding import SeveralProgramsError, find_program
 from eelgrass.runs.order import CannotRunError, Order, kept_clock
+from eelgrass.runs.programs.finding import SeveralProgramsError, find_program
 from eelgrass.trace.model import Trace
 
 if TYPE_CHECKING:
@@ -150,9 +150,9 @@ def record(
     **limits: Any,
 ) -> None:
     """Run PROGRAM and record it. Input, output and exit status are the program's own."""
-    from eelgrass.runs.choosing import Choice, choice
-    from eelgrass.runs.interpreters import interpreter
-    from eelgrass.runs.libraries import check_libraries
+    from eelgrass.runs.pythons.choosing import Choice, choice
+    from eelgrass.runs.pythons.interpreters import interpreter
+    from eelgrass.runs.pythons.libraries import check_libraries
     from eelgrass.runs.run import STOPPED, Run
     from eelgrass.runs.scratch import Scratch
 

@@ -20,8 +20,8 @@ from eelgrass.desktop.tabs.watch_view import WatchView
 from eelgrass.desktop.tour_programs import COUNTS, ENDLESS, FULL
 from eelgrass.desktop.tour_two_runs import TwoRunsTour
 from eelgrass.desktop.workspace.program_run import ProgramRun
-from eelgrass.lessons.answer import Said
-from eelgrass.lessons.plan import PlannedPlace
+from eelgrass.lessons.answering.answer import Said
+from eelgrass.lessons.exercises.plan import PlannedPlace
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint
 from eelgrass.reading.expressions.expression import parse_expression
 from eelgrass.trace.program import Place

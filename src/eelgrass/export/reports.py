@@ -6,7 +6,7 @@ import json
 from collections.abc import Iterator, Sequence
 from xml.etree.ElementTree import Element, SubElement, tostring
 
-from eelgrass.lessons.judging import Result
+from eelgrass.lessons.judging.judging import Result
 
 #: What XML cannot hold stands as this.
 _UNWRITABLE = "\N{REPLACEMENT CHARACTER}"

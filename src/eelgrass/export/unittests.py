@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import re
 
-from eelgrass.lessons.case import Case
-from eelgrass.lessons.exercise import Exercise
-from eelgrass.lessons.literals import read_value
+from eelgrass.lessons.cases.case import Case
+from eelgrass.lessons.cases.literals import read_value
+from eelgrass.lessons.exercises.exercise import Exercise
 
 _HEAD = '''\
 """The cases of “{title}”, as unit tests: python -m unittest {module}"""

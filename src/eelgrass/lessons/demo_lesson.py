@@ -6,7 +6,7 @@ import json
 from dataclasses import dataclass
 from pathlib import Path
 
-from eelgrass.lessons.exercise import Exercise, load
+from eelgrass.lessons.exercises.exercise import Exercise, load
 
 FOLDER = Path(__file__).with_name("demo")
 

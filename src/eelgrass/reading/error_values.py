@@ -33,9 +33,8 @@ def error_values(recording: Recording, path: ExceptionPath) -> str:
         value = value_of_name(recording.trace, frame, name, step)
         if value != NOT_SET:
             text = value_text.text(recording.trace, value, step, _MOST_CHARACTERS + 1)
-            is_short = len(text) <= _MOST_CHARACTERS and not text.startswith("<")
-            word = value_text.type_word(recording.trace, value, step)
-            told.append(f"“{name}” is {text} ({word})" if is_short else f"“{name}” is a {word}")
+            if len(text) <= _MOST_CHARACTERS and not text.startswith("<"):
+                told.append(f"“{name}” is {text} ({value_text.type_word(recording.trace, value, step)})")
     return f"{', '.join(told)}." if told else ""
 
 

@@ -17,7 +17,7 @@ from typing import Any
 from eelgrass.recorder import packing
 from eelgrass.recorder.order import ChildOrder, SideQuestion
 from eelgrass.runs.order import Order, child_script
-from eelgrass.runs.source_text import encoded
+from eelgrass.runs.texts.source_text import encoded
 
 #: Call frames of `recorder/__main__.py` below the program's module: its own module, `_main`, and `exec`.
 BASE_FRAMES = 3

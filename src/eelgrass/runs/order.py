@@ -11,7 +11,7 @@ from typing import Any, NamedTuple
 
 from eelgrass.errors import EelgrassError
 from eelgrass.recorder.order import Setting
-from eelgrass.runs.source_text import explained
+from eelgrass.runs.texts.source_text import explained
 
 
 class CannotRunError(EelgrassError):

@@ -8,8 +8,8 @@ from pathlib import Path
 from typing import Any
 
 from eelgrass.errors import EelgrassError
-from eelgrass.runs.choosing import Choice, choice
 from eelgrass.runs.order import MAX_ELEMENTS, MAX_RECORDING_MIB, CannotRunError, Order, kept_clock
+from eelgrass.runs.pythons.choosing import Choice, choice
 from eelgrass.trace.model import Texts, Trace
 
 

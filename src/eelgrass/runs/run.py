@@ -15,8 +15,8 @@ from typing import IO, Any, Literal
 
 from eelgrass.recorder import wire
 from eelgrass.runs.child_process import start_child
-from eelgrass.runs.interpreters import interpreter
 from eelgrass.runs.order import MAX_ELEMENTS, MAX_RECORDING_MIB, CannotRunError, Order, check_text
+from eelgrass.runs.pythons.interpreters import interpreter
 from eelgrass.runs.scratch import Scratch
 from eelgrass.runs.supervision import GRACE_SECONDS, Patience, Supervision
 from eelgrass.trace.building.builder import Builder

@@ -18,20 +18,20 @@ from eelgrass.desktop.session.session_parts import SessionParts
 from eelgrass.desktop.workspace.launch import Launch
 from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.errors import EelgrassError, FileError
-from eelgrass.lessons import authoring
-from eelgrass.lessons import exercise as exercises
-from eelgrass.lessons.case import Case
-from eelgrass.lessons.exercise import Exercise, ExerciseError, Sealed
-from eelgrass.lessons.exercise_writer import save
-from eelgrass.lessons.faults import Tried, faults_of_text, lines_that_differ, tried
-from eelgrass.lessons.marked_lines import marks_after
-from eelgrass.lessons.plan import (
+from eelgrass.lessons.cases.case import Case
+from eelgrass.lessons.exercises import exercise as exercises
+from eelgrass.lessons.exercises.exercise import Exercise, ExerciseError, Sealed
+from eelgrass.lessons.exercises.exercise_writer import save
+from eelgrass.lessons.exercises.marked_lines import marks_after
+from eelgrass.lessons.exercises.plan import (
     PlannedPlace,
     followed,
 )
+from eelgrass.lessons.making import authoring
+from eelgrass.lessons.making.faults import Tried, faults_of_text, lines_that_differ, tried
 from eelgrass.reading.alignment import matched_lines
 from eelgrass.reading.progress import Progress
-from eelgrass.runs import source_text
+from eelgrass.runs.texts import source_text
 
 #: What came of the runs holds as long as these do, and both texts.
 _TRIED = frozenset(("cases", "points", "stops", "desk_checks"))

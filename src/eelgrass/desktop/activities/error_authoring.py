@@ -7,8 +7,8 @@ from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.edited_texts import EditedTexts, LentText
 from eelgrass.desktop.workspace.launch import Launch
 from eelgrass.desktop.workspace.workspace import Workspace
-from eelgrass.lessons.faults import lines_that_differ
-from eelgrass.lessons.marked_lines import MarkedLine, lines_now, toggled
+from eelgrass.lessons.exercises.marked_lines import MarkedLine, lines_now, toggled
+from eelgrass.lessons.making.faults import lines_that_differ
 from eelgrass.reading.alignment import matched_lines
 from eelgrass.trace.program import Place
 

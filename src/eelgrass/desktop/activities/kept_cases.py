@@ -19,7 +19,7 @@ from eelgrass.desktop.workspace.program_run import ProgramRun
 from eelgrass.desktop.workspace.session_file import case_run_path
 from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.errors import EelgrassError
-from eelgrass.lessons.case import Case
+from eelgrass.lessons.cases.case import Case
 from eelgrass.reading.comparing.runs import compare
 from eelgrass.reading.comparing.sentences import sentence
 from eelgrass.reading.progress import Progress

@@ -8,7 +8,7 @@ from eelgrass.desktop.activities.solving import Solving
 from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.session.trails import Trails
 from eelgrass.desktop.workspace.workspace import Workspace
-from eelgrass.lessons.answer import Evidence
+from eelgrass.lessons.answering.answer import Evidence
 
 
 class KeptTrails(QObject):

@@ -10,8 +10,8 @@ from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.workspace.launch import Launch
 from eelgrass.desktop.workspace.program_run import ProgramRun
 from eelgrass.desktop.workspace.workspace import Workspace
-from eelgrass.lessons.case import USUAL
-from eelgrass.lessons.plan import PlannedPlace, steps_of
+from eelgrass.lessons.cases.case import USUAL
+from eelgrass.lessons.exercises.plan import PlannedPlace, steps_of
 
 
 class Navigator(QObject):

@@ -13,7 +13,15 @@ from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session_parts import SessionParts
 from eelgrass.desktop.workspace.launch import Launch
 from eelgrass.desktop.workspace.workspace import Workspace
-from eelgrass.lessons.plan import Ask, DeskCheck, PlannedPlace, PlannedQuestion, RouteStop, here, signs_by_line
+from eelgrass.lessons.exercises.plan import (
+    Ask,
+    DeskCheck,
+    PlannedPlace,
+    PlannedQuestion,
+    RouteStop,
+    here,
+    signs_by_line,
+)
 from eelgrass.reading.alignment import matched_lines
 from eelgrass.reading.tables import trace_table as tables
 

@@ -7,10 +7,10 @@ from collections.abc import Callable
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from eelgrass.desktop.session.session import Session
-from eelgrass.lessons.answer import Said
-from eelgrass.lessons.plan import PlannedQuestion
-from eelgrass.lessons.prediction_points import asked_at, prediction_at
-from eelgrass.lessons.predictions import Prediction, judged
+from eelgrass.lessons.answering.answer import Said
+from eelgrass.lessons.answering.prediction_points import asked_at, prediction_at
+from eelgrass.lessons.answering.predictions import Prediction, judged
+from eelgrass.lessons.exercises.plan import PlannedQuestion
 from eelgrass.reading.recording import Recording
 from eelgrass.trace.columns import between
 

@@ -9,7 +9,7 @@ from eelgrass.desktop.activities.navigator import Navigator
 from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.workspace.launch import Launch
 from eelgrass.desktop.workspace.workspace import Workspace
-from eelgrass.lessons.plan import PlannedQuestion, RouteStop, questions_in, signs_in
+from eelgrass.lessons.exercises.plan import PlannedQuestion, RouteStop, questions_in, signs_in
 from eelgrass.reading.recording import Recording
 
 

@@ -20,17 +20,17 @@ from eelgrass.desktop.workspace.launch import Launch
 from eelgrass.desktop.workspace.text_files import kept_beside
 from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.errors import EelgrassError, FileError
-from eelgrass.lessons import answer as answers
-from eelgrass.lessons.answer import Answer, Evidence, Said
-from eelgrass.lessons.exercise import Exercise
-from eelgrass.lessons.judging import Result, judge
-from eelgrass.lessons.marked_lines import MarkedLine, lines_now, toggled
-from eelgrass.lessons.plan import DeskCheck, PlannedPlace
+from eelgrass.lessons.answering import answer as answers
+from eelgrass.lessons.answering.answer import Answer, Evidence, Said
+from eelgrass.lessons.exercises.exercise import Exercise
+from eelgrass.lessons.exercises.marked_lines import MarkedLine, lines_now, toggled
+from eelgrass.lessons.exercises.plan import DeskCheck, PlannedPlace
+from eelgrass.lessons.judging.judging import Result, judge
 from eelgrass.reading.alignment import matched_lines
 from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.tables.trace_table import TableKey
-from eelgrass.runs import source_text
+from eelgrass.runs.texts import source_text
 from eelgrass.trace.columns import find
 from eelgrass.trace.program import Place
 

@@ -15,9 +15,9 @@ from eelgrass.desktop.tabs.cases_view import CasesView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.desktop.workspace import exercise_folders
 from eelgrass.export.unittests import test_file
-from eelgrass.lessons.answer import SUFFIX as ANSWER_SUFFIX
-from eelgrass.lessons.exercise import SEALED_FILE, SUFFIX, Exercise
-from eelgrass.lessons.plan import DeskCheck, PlannedPlace
+from eelgrass.lessons.answering.answer import SUFFIX as ANSWER_SUFFIX
+from eelgrass.lessons.exercises.exercise import SEALED_FILE, SUFFIX, Exercise
+from eelgrass.lessons.exercises.plan import DeskCheck, PlannedPlace
 
 
 class ExerciseCommands(CommandGroup):

@@ -14,9 +14,9 @@ from eelgrass.desktop.commands.dialogs.python_dialog import PythonDialog
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.tabs.pictures_view import PicturesView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
-from eelgrass.lessons.answer import SUFFIX as ANSWER_SUFFIX
-from eelgrass.lessons.case import Case
-from eelgrass.lessons.exercise import MANIFEST
+from eelgrass.lessons.answering.answer import SUFFIX as ANSWER_SUFFIX
+from eelgrass.lessons.cases.case import Case
+from eelgrass.lessons.exercises.exercise import MANIFEST
 from eelgrass.runs.order import Typed
 from eelgrass.trace.files import recording_file
 

@@ -10,7 +10,7 @@ from eelgrass.desktop.activities.plan_authoring import PlanAuthoring
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.widgets import CodeLine, Heading, OwnList, lay_out, row_of, show_text, writing
 from eelgrass.desktop.services.translation import tr
-from eelgrass.lessons.plan import Ask, DeskCheck, PlannedPlace, PlannedQuestion, RouteStop
+from eelgrass.lessons.exercises.plan import Ask, DeskCheck, PlannedPlace, PlannedQuestion, RouteStop
 
 #: What can be asked at a point, in words.
 ASKS: dict[Ask, str] = {

@@ -12,10 +12,10 @@ from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import code_font
 from eelgrass.desktop.look.widgets import Heading, OwnList, lay_out, row_of, show_text, writing
 from eelgrass.desktop.services.translation import tr
-from eelgrass.lessons.authoring import new_name
-from eelgrass.lessons.case import Case
-from eelgrass.lessons.faults import lines_that_differ
-from eelgrass.lessons.judging import Result
+from eelgrass.lessons.cases.case import Case
+from eelgrass.lessons.judging.judging import Result
+from eelgrass.lessons.making.authoring import new_name
+from eelgrass.lessons.making.faults import lines_that_differ
 
 _SHORT, _SIGNS = 40, {True: "✓", False: "✗"}
 

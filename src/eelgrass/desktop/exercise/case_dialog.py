@@ -11,8 +11,8 @@ from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import code_font
 from eelgrass.desktop.look.widgets import CodeLine
 from eelgrass.desktop.services.translation import tr
-from eelgrass.lessons.case import Case
-from eelgrass.lessons.literals import read_value
+from eelgrass.lessons.cases.case import Case
+from eelgrass.lessons.cases.literals import read_value
 from eelgrass.reading.expressions.expression import is_expression
 
 _TALL = 74

@@ -21,12 +21,12 @@ from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.workspace.launch import Launch
 from eelgrass.desktop.workspace.workspace import Workspace
-from eelgrass.lessons import answer as answers
-from eelgrass.lessons.answer import Answer, Evidence
-from eelgrass.lessons.case import Case
-from eelgrass.lessons.exercise import Sealed
-from eelgrass.lessons.marked_lines import MarkedLine
-from eelgrass.lessons.plan import DeskCheck
+from eelgrass.lessons.answering import answer as answers
+from eelgrass.lessons.answering.answer import Answer, Evidence
+from eelgrass.lessons.cases.case import Case
+from eelgrass.lessons.exercises.exercise import Sealed
+from eelgrass.lessons.exercises.marked_lines import MarkedLine
+from eelgrass.lessons.exercises.plan import DeskCheck
 
 _WORDS = {"passed": "passed", "failed": "failed", "run away": "ran away", "cannot run": "cannot run"}
 

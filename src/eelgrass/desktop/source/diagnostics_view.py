@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QListWidgetItem
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.widgets import PlainList
 from eelgrass.desktop.services.translation import tr
-from eelgrass.runs.remarks import Diagnostic
+from eelgrass.runs.texts.remarks import Diagnostic
 
 
 class DiagnosticsView(PlainList):

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QColor, QKeyEvent, QKeySequence
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import Palette, code_font
 from eelgrass.desktop.services.translation import tr
-from eelgrass.runs.remarks import Diagnostic
+from eelgrass.runs.texts.remarks import Diagnostic
 
 _WATERLINE_MARKER = 1
 _TROUBLE_MARKER = 2

@@ -22,7 +22,7 @@ from eelgrass.reading.alignment import matched_lines
 from eelgrass.reading.hover import Pointed, name_at, pointed
 from eelgrass.reading.lines.line_notes import LineNote
 from eelgrass.reading.recording import Recording
-from eelgrass.runs.remarks import Diagnostic
+from eelgrass.runs.texts.remarks import Diagnostic
 from eelgrass.trace.model import StepKind
 from eelgrass.trace.program import Place
 

@@ -11,10 +11,10 @@ from eelgrass.desktop.models import Models
 from eelgrass.desktop.source.diagnostics_view import DiagnosticsView
 from eelgrass.desktop.source.source_view import SourceView
 from eelgrass.desktop.window.tab_pane import TabPane
-from eelgrass.runs.choosing import known
-from eelgrass.runs.diagnostics import diagnostics
 from eelgrass.runs.order import CannotRunError
-from eelgrass.runs.remarks import Diagnostic
+from eelgrass.runs.programs.diagnostics import diagnostics
+from eelgrass.runs.pythons.choosing import known
+from eelgrass.runs.texts.remarks import Diagnostic
 
 _PAUSE_MS = 250
 

@@ -11,9 +11,9 @@ from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import ui_font
 from eelgrass.desktop.services.settings import Settings
 from eelgrass.desktop.services.translation import tr
-from eelgrass.lessons.case import USUAL, Case
+from eelgrass.lessons.cases.case import USUAL, Case
 from eelgrass.lessons.demo_lesson import Lesson
-from eelgrass.lessons.exercise import Exercise
+from eelgrass.lessons.exercises.exercise import Exercise
 
 _LEAST_PX = 90
 #: A longer name of a case is cut, so that the moves stay in view.

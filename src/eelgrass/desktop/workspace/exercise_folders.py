@@ -11,7 +11,7 @@ import platformdirs
 from eelgrass.desktop.services.translation import tr
 from eelgrass.errors import FileError
 from eelgrass.lessons.demo_lesson import FOLDER
-from eelgrass.lessons.exercise import MANIFEST, Exercise, copy_files, load, unpack
+from eelgrass.lessons.exercises.exercise import MANIFEST, Exercise, copy_files, load, unpack
 
 
 def documents() -> Path:

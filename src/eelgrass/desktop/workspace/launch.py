@@ -18,14 +18,14 @@ from eelgrass.desktop.workspace.program_run import ProgramRun
 from eelgrass.desktop.workspace.run_limits import RunLimits
 from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.errors import EelgrassError, FileError
-from eelgrass.lessons.call_only import alone
-from eelgrass.lessons.case import USUAL, Case
+from eelgrass.lessons.cases.call_only import alone
+from eelgrass.lessons.cases.case import USUAL, Case
 from eelgrass.reading.recording import Recording
-from eelgrass.runs.choosing import Choice, Place, choice, choose, choose_usual, known, offered
-from eelgrass.runs.interpreters import check_text_by
-from eelgrass.runs.libraries import check_libraries
 from eelgrass.runs.order import CannotRunError, Order, Typed, kept_clock
-from eelgrass.runs.test_files import by_pytest
+from eelgrass.runs.programs.test_files import by_pytest
+from eelgrass.runs.pythons.choosing import Choice, Place, choice, choose, choose_usual, known, offered
+from eelgrass.runs.pythons.interpreters import check_text_by
+from eelgrass.runs.pythons.libraries import check_libraries
 
 
 @dataclass(frozen=True)

@@ -12,9 +12,9 @@ from eelgrass.desktop.workspace.earlier_runs import EarlierRuns
 from eelgrass.desktop.workspace.launch import Launch, by_python, checked
 from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.errors import EelgrassError
-from eelgrass.lessons.case import Case
-from eelgrass.lessons.exercise import Exercise
-from eelgrass.lessons.judging import recorded
+from eelgrass.lessons.cases.case import Case
+from eelgrass.lessons.exercises.exercise import Exercise
+from eelgrass.lessons.judging.judging import recorded
 from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
 from eelgrass.runs.order import Order

@@ -12,8 +12,8 @@ import platformdirs
 
 from eelgrass.desktop.services.translation import tr
 from eelgrass.errors import FileError
-from eelgrass.runs.finding import check_content, find_program
-from eelgrass.runs.notebooks import SUFFIX, program_text
+from eelgrass.runs.programs.finding import check_content, find_program
+from eelgrass.runs.programs.notebooks import SUFFIX, program_text
 
 #: What the cells were when the program was made of them.
 _AS_MADE = ".as_made"

@@ -15,8 +15,8 @@ from eelgrass.desktop.services.disk_writer import DiskWriter
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.desk_check_sheets import Sheet
 from eelgrass.desktop.session.view_options import TableLayout
-from eelgrass.lessons.answer import Answer, Evidence
-from eelgrass.lessons.case import Case
+from eelgrass.lessons.answering.answer import Answer, Evidence
+from eelgrass.lessons.cases.case import Case
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint
 
 _Kind = TypeVar("_Kind")

@@ -17,8 +17,8 @@ from eelgrass.desktop.session.view_options import ViewOptions
 from eelgrass.desktop.session.watch_list import WatchList
 from eelgrass.desktop.workspace import session_file
 from eelgrass.desktop.workspace.session_file import SavedSession
-from eelgrass.lessons.answer import Answer, Evidence
-from eelgrass.lessons.case import Case
+from eelgrass.lessons.answering.answer import Answer, Evidence
+from eelgrass.lessons.cases.case import Case
 from eelgrass.reading.breakpoints.breakpoint import moved
 from eelgrass.reading.expressions.expression import is_expression, parse_expression
 

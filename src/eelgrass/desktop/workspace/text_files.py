@@ -20,7 +20,7 @@ from eelgrass.desktop.session.edited_texts import EditedText, EditedTexts
 from eelgrass.desktop.workspace import session_file
 from eelgrass.desktop.workspace.session_file import Draft
 from eelgrass.errors import EelgrassError, FileError
-from eelgrass.runs.source_text import decoded, encoded
+from eelgrass.runs.texts.source_text import decoded, encoded
 
 _NO_DRAFT_GONE = "A draft could not be taken away: {0}."
 

@@ -20,11 +20,11 @@ from eelgrass.desktop.workspace.session_store import SessionStore
 from eelgrass.desktop.workspace.text_files import TextFiles
 from eelgrass.errors import EelgrassError, FileError
 from eelgrass.lessons.demo_lesson import FOLDER
-from eelgrass.lessons.exercise import Exercise, is_exercise, load
+from eelgrass.lessons.exercises.exercise import Exercise, is_exercise, load
 from eelgrass.reading.recording import Recording
-from eelgrass.runs import source_text
-from eelgrass.runs.finding import SeveralProgramsError
-from eelgrass.runs.notebooks import SUFFIX as NOTEBOOK_SUFFIX
+from eelgrass.runs.programs.finding import SeveralProgramsError
+from eelgrass.runs.programs.notebooks import SUFFIX as NOTEBOOK_SUFFIX
+from eelgrass.runs.texts import source_text
 from eelgrass.trace.files import recording_file
 
 RECORDING_SUFFIX = ".eelrec"

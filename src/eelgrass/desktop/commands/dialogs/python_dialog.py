@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QComboBox, QLineEdit, QWidget
 from eelgrass.desktop.look.dialog import FormDialog
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.services.translation import tr
-from eelgrass.runs.choosing import Place
+from eelgrass.runs.pythons.choosing import Place
 
 _LEAST_PX = 420
 

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
 
 from eelgrass.desktop.look.palette import ui_font
 from eelgrass.desktop.session.desk_check_sheets import Sheet
-from eelgrass.lessons.desk_check import ASKED, Checked, checked
+from eelgrass.lessons.answering.desk_check import ASKED, Checked, checked
 from eelgrass.reading.tables.trace_table import Table
 
 _NONE = QModelIndex()

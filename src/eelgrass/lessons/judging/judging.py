@@ -14,17 +14,17 @@ from pathlib import Path
 from threading import Lock
 from typing import Any, Literal
 
-from eelgrass.lessons.call_only import ANSWER, alone
-from eelgrass.lessons.case import Case
-from eelgrass.lessons.exercise import Exercise, copy_files
-from eelgrass.lessons.first_wrong import first_wrong
-from eelgrass.lessons.literals import read_value
+from eelgrass.lessons.cases.call_only import ANSWER, alone
+from eelgrass.lessons.cases.case import Case
+from eelgrass.lessons.cases.literals import read_value
+from eelgrass.lessons.exercises.exercise import Exercise, copy_files
+from eelgrass.lessons.judging.first_wrong import first_wrong
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint, hits
 from eelgrass.reading.expressions.python_values import CannotAnswerError, PythonValues
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.call_stack import value_of_name
-from eelgrass.runs.choosing import choice
 from eelgrass.runs.order import CannotRunError, Order
+from eelgrass.runs.pythons.choosing import choice
 from eelgrass.runs.run import Run
 from eelgrass.trace.model import Texts, Trace
 from eelgrass.trace.values import NOT_SET

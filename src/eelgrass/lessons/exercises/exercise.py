@@ -19,9 +19,9 @@ import msgspec
 
 from eelgrass.atomic_write import replaced
 from eelgrass.errors import EelgrassError
-from eelgrass.lessons.case import Case
-from eelgrass.lessons.marked_lines import MarkedLine
-from eelgrass.lessons.plan import DeskCheck, PlannedQuestion, RouteStop
+from eelgrass.lessons.cases.case import Case
+from eelgrass.lessons.exercises.marked_lines import MarkedLine
+from eelgrass.lessons.exercises.plan import DeskCheck, PlannedQuestion, RouteStop
 
 MANIFEST = "exercise.toml"
 SUFFIX = ".eelx"

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from eelgrass.lessons.judging import alike
-from eelgrass.lessons.literals import read_value
+from eelgrass.lessons.cases.literals import read_value
+from eelgrass.lessons.judging.judging import alike
 from eelgrass.reading.tables.trace_table import Cell, Table
 
 #: Kinds of columns that are there to be filled in.

@@ -10,9 +10,9 @@ import ast
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from eelgrass.lessons.literals import read_value
-from eelgrass.lessons.plan import PlannedQuestion
-from eelgrass.lessons.predictions import Kind, Prediction
+from eelgrass.lessons.answering.predictions import Kind, Prediction
+from eelgrass.lessons.cases.literals import read_value
+from eelgrass.lessons.exercises.plan import PlannedQuestion
 from eelgrass.reading.expressions.expression import is_expression, names_in, parse_expression
 from eelgrass.reading.expressions.source_tree import worked_out
 from eelgrass.reading.recording import Recording

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from eelgrass.lessons.judging import alike
-from eelgrass.lessons.literals import read_value
+from eelgrass.lessons.cases.literals import read_value
+from eelgrass.lessons.judging.judging import alike
 from eelgrass.reading.state import value_text
 
 Kind = Literal["way", "passes", "value", "returns", "output", "line"]

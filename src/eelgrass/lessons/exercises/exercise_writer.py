@@ -13,7 +13,7 @@ from tomlkit.exceptions import TOMLKitError
 from tomlkit.items import AoT, Array, Item
 
 from eelgrass.atomic_write import replaced
-from eelgrass.lessons.exercise import FORMAT, MANIFEST, SEALED_FILE, SEALED_FOLDER, Exercise, Sealed
+from eelgrass.lessons.exercises.exercise import FORMAT, MANIFEST, SEALED_FILE, SEALED_FOLDER, Exercise, Sealed
 
 SEALED_MANIFEST = "sealed.toml"
 #: Of a list with something longer than this, each stands on a line of its own.

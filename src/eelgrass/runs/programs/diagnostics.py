@@ -10,9 +10,9 @@ from pathlib import Path
 
 from pyflakes import checker, messages
 
-from eelgrass.runs.libraries import can_be_imported
-from eelgrass.runs.remarks import Diagnostic, remarks
-from eelgrass.runs.source_text import explained
+from eelgrass.runs.pythons.libraries import can_be_imported
+from eelgrass.runs.texts.remarks import Diagnostic, remarks
+from eelgrass.runs.texts.source_text import explained
 
 #: So many texts' remarks are kept, since the same text is judged again and again.
 _KEPT = 8

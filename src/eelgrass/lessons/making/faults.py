@@ -7,16 +7,16 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from functools import lru_cache
 
-from eelgrass.lessons.case import USUAL
-from eelgrass.lessons.exercise import Exercise
-from eelgrass.lessons.judging import Result, judge, judged, recorded
-from eelgrass.lessons.plan import PlannedPlace, PlannedQuestion, steps_of
-from eelgrass.lessons.prediction_points import asked_at
+from eelgrass.lessons.answering.prediction_points import asked_at
+from eelgrass.lessons.cases.case import USUAL
+from eelgrass.lessons.exercises.exercise import Exercise
+from eelgrass.lessons.exercises.plan import PlannedPlace, PlannedQuestion, steps_of
+from eelgrass.lessons.judging.judging import Result, judge, judged, recorded
 from eelgrass.reading.alignment import matched_lines
 from eelgrass.reading.expressions.expression import is_expression
 from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
-from eelgrass.runs.source_text import read
+from eelgrass.runs.texts.source_text import read
 from eelgrass.trace.model import Trace
 
 _KEPT = 8

@@ -13,8 +13,8 @@ import msgspec
 import platformdirs
 
 from eelgrass.atomic_write import replaced
-from eelgrass.runs.interpreters import Interpreter, interpreter, is_known
 from eelgrass.runs.order import CannotRunError
+from eelgrass.runs.pythons.interpreters import Interpreter, interpreter, is_known
 
 #: Says, for all folders, which Python runs programs.
 VARIABLE = "EELGRASS_PYTHON"

@@ -9,8 +9,8 @@ import msgspec
 
 from eelgrass.atomic_write import replaced
 from eelgrass.errors import EelgrassError
-from eelgrass.lessons.judging import Result
-from eelgrass.lessons.marked_lines import MarkedLine
+from eelgrass.lessons.exercises.marked_lines import MarkedLine
+from eelgrass.lessons.judging.judging import Result
 
 SUFFIX = ".eelanswer"
 FORMAT = 1

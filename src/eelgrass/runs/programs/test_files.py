@@ -5,8 +5,8 @@ from __future__ import annotations
 import ast
 from dataclasses import replace
 
-from eelgrass.runs.libraries import can_be_imported
 from eelgrass.runs.order import Order
+from eelgrass.runs.pythons.libraries import can_be_imported
 
 #: No files are left beside the tests: they are run where the person keeps them.
 _ARGUMENTS = ("-p", "no:cacheprovider")

@@ -8,13 +8,13 @@ from pathlib import Path
 
 import msgspec
 
-from eelgrass.lessons.case import Case
-from eelgrass.lessons.exercise import Exercise, ExerciseError, Sealed, all_files, copy_files
-from eelgrass.lessons.exercise_writer import save
-from eelgrass.lessons.judging import given_back, printed, recorded
-from eelgrass.lessons.literals import read_value
+from eelgrass.lessons.cases.case import Case
+from eelgrass.lessons.cases.literals import read_value
+from eelgrass.lessons.exercises.exercise import Exercise, ExerciseError, Sealed, all_files, copy_files
+from eelgrass.lessons.exercises.exercise_writer import save
+from eelgrass.lessons.judging.judging import given_back, printed, recorded
 from eelgrass.reading.expressions.python_values import CannotAnswerError
-from eelgrass.runs.source_text import encoded
+from eelgrass.runs.texts.source_text import encoded
 
 #: So many neighbours of a program are looked at for what belongs to it.
 _MOST_NEIGHBOURS = 2_000

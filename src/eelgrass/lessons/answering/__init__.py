@@ -1,0 +1,1 @@
+"""What a student says, fills in and hands in."""

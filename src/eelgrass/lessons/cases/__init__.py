@@ -1,0 +1,1 @@
+"""What a program is run on, and one call of it alone."""

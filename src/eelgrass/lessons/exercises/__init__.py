@@ -1,0 +1,1 @@
+"""Exercises as their files have them, and what is planned in them."""

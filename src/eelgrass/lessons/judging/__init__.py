@@ -1,0 +1,1 @@
+"""Running cases, and judging what came of them."""

@@ -1,0 +1,1 @@
+"""Making an exercise, and what is still missing in one."""

@@ -1,0 +1,1 @@
+"""Which Pythons there are, and which runs a program."""

@@ -1,0 +1,1 @@
+"""A program's text, before it runs."""
