@@ -15,7 +15,7 @@ from eelgrass.desktop.workspace import earlier_runs
 from eelgrass.desktop.workspace.other_runs import OtherRun, of_file, offered
 from eelgrass.desktop.workspace.session_file import runs_folder
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.stack.stack_rows import ValueRow
+from eelgrass.reading.stack.rows import ValueRow
 from eelgrass.trace.files import recording_file
 from eelgrass.trace.model import Texts
 

@@ -23,7 +23,7 @@ from eelgrass.desktop.source.gutter import _short
 from eelgrass.desktop.tabs.exceptions_view import ExceptionsView
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.reading.hover import name_at
-from eelgrass.reading.stack.stack_rows import FrameRows, Row, ValueRow
+from eelgrass.reading.stack.rows import FrameRows, Row, ValueRow
 from eelgrass.reading.state.formats import fitting
 
 LOOPS = "beds = []\nfor bed in range(40):\n    beds.append(bed)\n    if bed > 90:\n        bed = 0\n"

@@ -34,7 +34,16 @@ def test_questions_stay_in_view_and_lead_to_their_changes(window: MainWindow, re
     assert kept is not None
     assert kept.text() == "len(boat.aboard) > 1  =  True   (truth value)"
     assert window.view(WatchView).said.text().startswith("It becomes true 3 times, first at step")
-    assert window.view(WatchView).said.text().endswith("(asked in the module and board)")
+    scope, whole = window.view(WatchView).scope, window.view(WatchView).changes.count()
+    assert [scope.itemText(row) for row in range(scope.count())] == [
+        "everywhere: the module, board",
+        "only in the module",
+        "only in board",
+    ]
+    scope.setCurrentIndex(2)
+    assert 0 < window.view(WatchView).changes.count() < whole
+    assert "board" in (getattr(window.view(WatchView).changes.item(0), "text", str)())
+    scope.setCurrentIndex(0)
     change = window.view(WatchView).changes.item(3)
     assert change is not None
     window.view(WatchView).changes.itemClicked.emit(change)

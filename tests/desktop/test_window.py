@@ -25,7 +25,7 @@ from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.errors import FileError
 from eelgrass.reading.moves import MOVES
-from eelgrass.reading.stack.stack_rows import ErrorRow
+from eelgrass.reading.stack.rows import ErrorRow
 from eelgrass.reading.state import value_text
 from eelgrass.reading.state.call_stack import value_of_name
 from eelgrass.trace.files import recording_file

@@ -7,7 +7,7 @@ from conftest import Record
 
 from eelgrass.export import json_rows
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.stack.stack_rows import ReturnRow, UnsetRow, ValueRow
+from eelgrass.reading.stack.rows import ReturnRow, UnsetRow, ValueRow
 from eelgrass.reading.state import value_text
 from eelgrass.reading.state.call_stack import frames_at
 from eelgrass.reading.state.output import number_past, prompt
@@ -165,6 +165,19 @@ def test_notes_use_the_words_of_their_line(record: Record) -> None:
         13: "len('abacus') > 9 or 'eel' is None: false",
         17: "is false",
     }
+
+
+def test_a_closed_list_says_which_of_its_elements_are_one_object(record: Record) -> None:
+    nights = "nights = {'Mon': sky[0], 'Tue': [0, 0], 'Wed': sky[0]}\n"
+    recording = record(f"sky = [[0, 0]] * 3\n{nights}two = (sky, 5, sky)\nlast = [sky[0]]\n")
+    rows = {row.name: row for row in recording.stack_rows.at(len(recording.trace.steps) - 1)[0].rows}
+    tag, whole = rows["sky"].cells[0].tag, rows["sky"].tag
+    assert tag
+    assert whole
+    assert [(cell.text, cell.tag) for cell in rows["sky"].cells] == [("[0, 0]", tag)] * 3
+    assert rows["nights"].text == f"{{'Mon': {tag}→[0, 0], 'Tue': [0, 0], 'Wed': {tag}→[0, 0]}}"
+    assert [part.partition("→")[0] for part in rows["two"].text.split(whole)] == ["(", "", ""]
+    assert [cell.tag for cell in rows["last"].cells] == [None]
 
 
 def test_layers_show_was_and_now_tags_and_opened_containers(record: Record) -> None:

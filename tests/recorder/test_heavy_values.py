@@ -11,7 +11,7 @@ from conftest import Record
 
 from eelgrass.reading.expressions.expression import parse_expression
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.stack.stack_rows import HeadingRow, ValueRow
+from eelgrass.reading.stack.rows import HeadingRow, ValueRow
 from eelgrass.reading.state import insides, value_text
 from eelgrass.reading.state.call_stack import value_of_name
 from eelgrass.reading.watches import watch

@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from conftest import Record
 
-from eelgrass.reading.stack.stack_rows import ValueRow
+from eelgrass.reading.stack.rows import ValueRow
 from eelgrass.reading.state import insides
 
 SHOUTING = """\

@@ -7,24 +7,17 @@ whatever tells of the whole run they ask here.
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import NamedTuple
 
 from eelgrass.reading.lines.exception_paths import ExceptionPath
 from eelgrass.reading.lines.line_notes import LineNote
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.output import Piece, number_past
+from eelgrass.reading.stepping.visits import Count
 from eelgrass.reading.tables.iterations import Iterations, Odd
 from eelgrass.reading.tables.trace_table import Table
 from eelgrass.reading.watches.series import Series
 from eelgrass.reading.watches.watch import WatchHistory, WatchValue
 from eelgrass.trace.columns import Ints, find
-
-
-class SeenCount(NamedTuple):
-    """A line's visits up to the shown step, and in the whole run (None: not to be known yet)."""
-
-    so_far: int
-    in_all: int | None
 
 
 @dataclass(frozen=True)
@@ -73,13 +66,11 @@ class VisibleRun:
 
     # Lines
 
-    def counts(self, module: int, step: int) -> dict[int, SeenCount]:
+    def counts(self, module: int, step: int) -> dict[int, Count]:
         """How often each line of a module has run by a step; in all only where that may be known."""
         assert self.recording is not None
         counts = self.recording.visits.counts(module, step)
-        if self.is_whole:
-            return dict(zip(counts, map(SeenCount._make, counts.values()), strict=True))
-        return {line: SeenCount(its.so_far, None) for line, its in counts.items()}
+        return counts if self.is_whole else {line: Count(its.so_far, None) for line, its in counts.items()}
 
     def line_note(self, module: int, line: int, step: int) -> LineNote | None:
         """What a line did at its latest visit."""

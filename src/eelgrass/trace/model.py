@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from enum import IntEnum
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Any, ClassVar
 
 import numpy as np
@@ -14,7 +15,7 @@ from eelgrass.trace.columns import Bytes, Ints, find, narrow
 from eelgrass.trace.histories import Histories, Slots
 from eelgrass.trace.program import Function, Program, Statement
 from eelgrass.trace.stack_spans import StackSpans, stretches_of
-from eelgrass.trace.values import Values
+from eelgrass.trace.values import KEPT, Values
 
 
 class StepKind(IntEnum):
@@ -115,9 +116,11 @@ class Objects:
     def __len__(self) -> int:
         return len(self.shape)
 
-    def shape_of(self, number: int) -> str:
-        """'list', 'dict', 'set', 'tuple', 'array', 'instance', 'exception', 'function', 'class', 'module', 'opaque'."""
-        return self.shapes[int(self.shape[number])]
+    @cached_property
+    def shape_of(self) -> Callable[[int], str]:
+        """By an object's number: 'list', 'dict', 'set', 'tuple', 'array', 'instance', 'exception', 'function', 'class',
+        'module' or 'opaque'. Kept, since each step asks it of all that a module defines."""
+        return lru_cache(KEPT)(lambda number: self.shapes[int(self.shape[number])])
 
     def type_of(self, number: int) -> str:
         """The Python type's name."""

@@ -18,7 +18,7 @@ from eelgrass.trace.columns import Bytes, Column, Ints, Wides
 
 NOT_SET = -1
 #: So many values are kept as Python has them.
-_KEPT = 4096
+KEPT = 4096
 _DOUBLE = struct.Struct("<d")
 _WIDE = struct.Struct("<q")
 
@@ -54,9 +54,10 @@ class Values:
         self.kinds = kinds
         self.payloads = payloads
         self.texts = texts
-        self.get = lru_cache(_KEPT)(self._get)
-        self.number_of_text = lru_cache(_KEPT)(self._number_of_text)
-        self.number_of_whole = lru_cache(_KEPT)(self._number_of_whole)
+        self.get = lru_cache(KEPT)(self._get)
+        self.object_of = lru_cache(KEPT)(self._object_of)
+        self.number_of_text = lru_cache(KEPT)(self._number_of_text)
+        self.number_of_whole = lru_cache(KEPT)(self._number_of_whole)
 
     def __len__(self) -> int:
         return len(self.kinds)
@@ -121,7 +122,7 @@ class Values:
             found[place] = self.get(int(numbers[place]))
         return found
 
-    def object_of(self, number: int) -> int | None:
+    def _object_of(self, number: int) -> int | None:
         """The object's number if this value is an object, else None."""
         if number >= 0 and self.kinds[number] == Kind.REF:
             return int(self.payloads[number])

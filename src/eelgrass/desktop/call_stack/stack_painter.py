@@ -10,7 +10,7 @@ from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen
 from eelgrass.desktop.look import icons
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import CENTRE, LEFT, RIGHT, blend, code_font, px, ui_font
-from eelgrass.reading.stack.stack_rows import (
+from eelgrass.reading.stack.rows import (
     ErrorRow,
     FoldedRow,
     FrameRows,
@@ -197,9 +197,12 @@ class StackPainter:
             _cut(row.text, self._value_font, rect.right() - x),
         )
 
+    def _tag_width(self, tag: str) -> float:
+        return QFontMetricsF(self._value_font).horizontalAdvance(tag) + 16
+
     def _paint_tag(self, painter: QPainter, x: float, rect: QRectF, tag: str) -> float:
         c = self._look.colours
-        width = QFontMetricsF(self._value_font).horizontalAdvance(tag) + 16
+        width = self._tag_width(tag)
         box = QRectF(x, rect.top() + 2.5, width, rect.height() - 5)
         number = sum(map(ord, tag))
         tint = QColor(c.tag_tints[number // 4 % len(c.tag_tints)])
@@ -215,18 +218,23 @@ class StackPainter:
         metrics = QFontMetricsF(self._value_font)
         x = rect.left()
         for number, cell in enumerate(row.cells):
-            width = metrics.horizontalAdvance(cell.text) + 15
+            words = metrics.horizontalAdvance(cell.text) + 15
+            width = words + (self._tag_width(cell.tag) + 3 if cell.tag else 0)
             if x + width > rect.right():
                 painter.setPen(soft)
+                more = f"… {len(row.cells) - number}"
                 room = QRectF(x + 5, rect.top(), rect.right() - x - 5, rect.height())
-                painter.drawText(room, LEFT, _cut(f"… {len(row.cells) - number}", self._value_font, room.width()))
+                painter.drawText(room, LEFT, more if metrics.horizontalAdvance(more) <= room.width() else "…")
                 return
             box = QRectF(x, rect.top(), width, rect.height())
             painter.setPen(QPen(soft, 1))
             painter.setBrush(QColor(self._look.colours.leaf) if cell.changed else Qt.BrushStyle.NoBrush)
             painter.drawRect(box)
             painter.setPen(QColor(self._look.colours.ink_on_leaf) if cell.changed else ink)
-            painter.drawText(box, CENTRE, cell.text)
+            painter.drawText(box.adjusted(width - words, 0, 0, 0), CENTRE, cell.text)
+            if cell.tag:
+                self._paint_tag(painter, x + 3, rect, cell.tag)
+                painter.setFont(self._value_font)
             x += width
 
 

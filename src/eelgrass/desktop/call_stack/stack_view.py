@@ -29,7 +29,7 @@ from eelgrass.desktop.session.comparison import RunComparison
 from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.session.view_options import ViewOptions
 from eelgrass.reading.comparing.beside_rows import beside
-from eelgrass.reading.stack.stack_rows import FrameRows, MoreRow, Row, ValueRow
+from eelgrass.reading.stack.rows import FrameRows, MoreRow, Row, ValueRow
 from eelgrass.reading.state.formats import FORMATS, formatted
 
 

@@ -8,7 +8,7 @@ from typing import Any
 from PyQt6.QtWidgets import QMenu, QWidget
 
 from eelgrass.desktop.services.translation import tr
-from eelgrass.reading.stack.stack_rows import Path
+from eelgrass.reading.stack.rows import Path
 from eelgrass.reading.state.formats import fitting
 
 _WATCHED = {

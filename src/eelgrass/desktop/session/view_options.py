@@ -5,7 +5,7 @@ from __future__ import annotations
 import msgspec
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from eelgrass.reading.stack.stack_rows import Path
+from eelgrass.reading.stack.rows import Path
 
 
 class TableLayout(msgspec.Struct):

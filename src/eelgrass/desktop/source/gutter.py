@@ -12,7 +12,7 @@ from eelgrass.desktop.look.palette import LEFT, RIGHT, blend, px, ui_font
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.source.editor import Editor
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint
-from eelgrass.reading.visible import SeenCount
+from eelgrass.reading.stepping.visits import Count
 
 _GUTTER_PX = 112
 _NUMBER_RIGHT = 34
@@ -33,7 +33,7 @@ class Gutter(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)  # a click brings the keys back to the moves
         self._editor = editor
         self._look = look
-        self.counts: dict[int, SeenCount] = {}
+        self.counts: dict[int, Count] = {}
         self.line = 0
         self.line_before = 0
         self.breakpoints: dict[int, Breakpoint] = {}  # by line
@@ -79,7 +79,7 @@ class Gutter(QWidget):
                 painter.setPen(QPen(blend(c.shallow, c.deep, 0.5), 3))
                 painter.drawLine(QPointF(0, rect.center().y()), QPointF(12, rect.center().y()))
 
-    def _paint_numbers(self, painter: QPainter, rect: QRectF, line: int, count: SeenCount | None) -> None:
+    def _paint_numbers(self, painter: QPainter, rect: QRectF, line: int, count: Count | None) -> None:
         c = self._look.colours
         painter.setPen(QColor(c.ink_soft))
         painter.drawText(QRectF(0, rect.top(), _px(_NUMBER_RIGHT), rect.height()), RIGHT, str(line))

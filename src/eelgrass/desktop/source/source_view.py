@@ -136,7 +136,8 @@ class SourceView(QWidget):
         module = recording.module_at(step)
         self._show_module(recording, module)
         counts = self._session.visible.counts(module, step)
-        self.gutter.counts = {self.line_now(line): count for line, count in counts.items() if self.line_now(line)}
+        moved = {self.line_now(line): count for line, count in counts.items()} if self._lines is not None else counts
+        self.gutter.counts = moved
         self.gutter.line = line = self.line_now(trace.line_of(step))
         before = recording.stepping.previous_any(step)
         same = before != step and recording.module_at(before) == module

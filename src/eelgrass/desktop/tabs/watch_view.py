@@ -60,14 +60,11 @@ def summary(over: watch.WatchHistory, asked: Expression, recording: Recording) -
     return tr("It changes {0:,} times and has {1:,} different values.").format(len(over), distinct) + cut
 
 
-def scopes_of(over: watch.WatchHistory, recording: Recording) -> str:
-    """Where a question was asked over the run, where that is in more than one scope."""
+def scopes_of(over: watch.WatchHistory, recording: Recording) -> dict[int, str]:
+    """Where a question was asked over the run, by the function's number, in words."""
     numbers = dict.fromkeys(recording.trace.frames.function[over.frames].tolist())
-    names = [recording.trace.program.functions[number].name for number in numbers]
-    if len(names) < 2:
-        return ""
-    told = [tr("the module") if name == "<module>" else function_words(name) for name in names]
-    return tr(" (asked in {0} and {1})").format(", ".join(told[:-1]), told[-1])
+    names = {number: recording.trace.program.functions[number].name for number in numbers}
+    return {number: tr("the module") if name == "<module>" else function_words(name) for number, name in names.items()}
 
 
 class WatchView(QWidget):
@@ -94,6 +91,8 @@ class WatchView(QWidget):
         self.line.installEventFilter(self)
         self.frames = QComboBox()
         self.frames.setAccessibleName(tr("The call that is asked from"))
+        self.scope = QComboBox()
+        self.scope.setAccessibleName(tr("The scope whose answers over the run are listed"))
         self._names = QStringListModel()
         self.line.setCompleter(QCompleter(self._names, self.line))
         self._back = 0  # how far back in what was asked before the line is
@@ -124,6 +123,7 @@ class WatchView(QWidget):
             above.addWidget(button)
         between = QHBoxLayout()
         between.addWidget(self.said, 1)
+        between.addWidget(self.scope)
         between.addWidget(self.progress)
         between.addWidget(self.enough)
         layout = QVBoxLayout(self)
@@ -144,6 +144,7 @@ class WatchView(QWidget):
         for button, signal in ((self.claim, self.claimed), (self.stop, self.stopped)):
             button.clicked.connect(lambda _checked, signal=signal: self._chosen and signal.emit(self._chosen.text))
         self.frames.currentIndexChanged.connect(lambda _row: self._take_answers())
+        self.scope.currentIndexChanged.connect(lambda _row: self._show_chosen())
         self.enough.clicked.connect(watches.give_up)
         self.kept.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         self.kept.customContextMenuRequested.connect(self._offer_trail)
@@ -280,6 +281,18 @@ class WatchView(QWidget):
         self.progress.setVisible(is_seeking)
         self.enough.setVisible(is_seeking)
 
+    def _offer_scopes(self, scopes: dict[int, str]) -> None:
+        """Lets one choose among the scopes whose names the question can mean, where there are several."""
+        chosen = self.scope.currentData()
+        self.scope.blockSignals(True)
+        self.scope.clear()
+        self.scope.addItem(tr("everywhere: {0}").format(", ".join(scopes.values())))
+        for number, name in scopes.items():
+            self.scope.addItem(tr("only in {0}").format(name), number)
+        self.scope.setCurrentIndex(max(self.scope.findData(chosen), 0) if chosen is not None else 0)
+        self.scope.blockSignals(False)
+        self.scope.setVisible(len(scopes) > 1)
+
     def _show_chosen(self) -> None:
         """Lists every change of the chosen question, as far as they are known."""
         chosen, recording = self._chosen, self._session.recording
@@ -293,12 +306,16 @@ class WatchView(QWidget):
             self._patience.stop()
             self._show_seeking(False)
         if chosen is None or recording is None or history is None:
+            self._offer_scopes({})
             self.say(tr("Looking through the run …") if chosen and self._watches.lane.is_busy else "")
             return
-        whole = summary(history, chosen, recording) if self._session.visible.is_whole else ""
         scopes = scopes_of(history, recording)
-        self.say(f"{self._sameness(chosen)} {whole}{scopes if whole else ''}".strip())
-        in_module = tr(" in the module") if scopes else ""
+        self._offer_scopes(scopes)
+        if self.scope.currentData() is not None:
+            history = history.narrowed(recording.trace.frames.function, self.scope.currentData())
+        whole = summary(history, chosen, recording) if self._session.visible.is_whole else ""
+        self.say(f"{self._sameness(chosen)} {whole}".strip())
+        in_module = tr(" in the module") if len(scopes) > 1 else ""
         for answer in self._session.visible.changes(history, _MOST_CHANGES):
             name = recording.trace.function_of_frame(answer.frame).name
             where = in_module if name == "<module>" else tr(" in {0}").format(function_words(name))

@@ -270,9 +270,11 @@ class MainWindow(QMainWindow):
             super().keyPressEvent(event)
 
     def _show_way(self) -> None:
-        explores = tr("Make") if self.models.workspace.makes else tr("Explore")
-        walks = tr("The route") if self.models.route.is_on else explores
-        self.top_bar.show_way(tr("Say it first") if self.models.prediction.is_on else walks)
+        m = self.models
+        explores = tr("Make") if m.workspace.makes else tr("Explore")
+        walks = tr("The route") if m.route.is_on else explores
+        is_usual = not (m.workspace.makes or m.route.is_on or m.prediction.is_on)
+        self.top_bar.show_way(tr("Say it first") if m.prediction.is_on else walks, is_usual)
 
     def _signs_of(self, file: str) -> tuple[set[int], dict[int, str]]:
         """Which lines of a text are marked as faulty, and what is planned where."""

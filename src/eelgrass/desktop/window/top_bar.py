@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QAction
+from PyQt6.QtGui import QAction, QResizeEvent
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QMenu, QSizePolicy, QToolButton, QVBoxLayout, QWidget
 
 from eelgrass.desktop.commands.action_table import ACTIONS
@@ -15,7 +15,9 @@ from eelgrass.lessons.cases.case import USUAL, Case
 from eelgrass.lessons.demo_lesson import Lesson
 from eelgrass.lessons.exercises.exercise import Exercise
 
-_LEAST_PX = 90
+#: In a narrower window, the usual way of working is not named, and of the place only the step.
+_ROOMY_PX = 1150
+_LONGEST_TITLE_PX = 170
 #: A longer name of a case is cut, so that the moves stay in view.
 _LONGEST_NAME = 18
 
@@ -33,6 +35,7 @@ class TopBar(QWidget):
         self._settings = settings
         self._look = look
         self._is_presenting = False
+        self._is_usual_way = True
         self.setObjectName("topStrip")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._open = [actions[name] for name in ("open", "open_folder")]
@@ -56,16 +59,10 @@ class TopBar(QWidget):
         self._place = QLabel()
         self._place.setProperty("chip", "true")
         self._place.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
-        for widget in (
-            self._place,
-            self._case,
-            self._title,
-            self._python,
-        ):  # cut where room is scarce: the window does not grow
-            widget.setMinimumWidth(_LEAST_PX)
+        # Cut where room is scarce: the window does not grow.
+        for widget, least in ((self._place, 90), (self._case, 60), (self._title, 90), (self._python, 90)):
+            widget.setMinimumWidth(least)
         layout = QHBoxLayout(self)
-        layout.setContentsMargins(14, 4, 14, 4)
-        layout.setSpacing(8)
         opened = QVBoxLayout()
         opened.setSpacing(0)
         opened.addWidget(self._title)
@@ -99,7 +96,7 @@ class TopBar(QWidget):
     def set_presenting(self, on: bool) -> None:
         """Shows only what a class needs to see; and all again."""
         self._is_presenting = on
-        for widget in (self._lesson, self._case, self._way, self._python):
+        for widget in (self._lesson, self._case, self._python):
             widget.setVisible(not on)
         self._show_usable()
         focused = QApplication.focusWidget()
@@ -107,9 +104,20 @@ class TopBar(QWidget):
             focused.clearFocus()
 
     def _show_usable(self) -> None:
-        """Running and stopping take turns: each has a button only while it can be done."""
+        """Running and stopping take turns: each has a button only while it can be done. What else there is room for."""
         for button, action in self._runs.items():
             button.setVisible(action.isEnabled() and not self._is_presenting)
+        is_roomy = self.width() >= _ROOMY_PX
+        layout, beside = self.layout(), 14 if is_roomy else 8
+        assert layout is not None
+        layout.setContentsMargins(beside, 4, beside, 4)
+        layout.setSpacing(8 if is_roomy else 5)
+        self._way.setVisible(not self._is_presenting and (is_roomy or not self._is_usual_way))
+        self._place.setText(self._place.toolTip() if is_roomy else self._place.toolTip().partition(" · ")[0])
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._show_usable()
 
     def _lesson_button(self, lesson: Lesson) -> QToolButton:
         button = QToolButton()
@@ -176,6 +184,7 @@ class TopBar(QWidget):
     def show_title(self, title: str, task: str) -> None:
         """Says what is open; its task, if it has one, on pointing."""
         self._title.setText(title)
+        self._title.setMinimumWidth(min(self._title.sizeHint().width(), _LONGEST_TITLE_PX))
         self._title.setToolTip(task)
 
     def show_python(self, words: str, where: str) -> None:
@@ -184,15 +193,17 @@ class TopBar(QWidget):
         self._python.setToolTip(where)
         self._python.setVisible(bool(words) and not self._is_presenting)
 
-    def show_way(self, words: str) -> None:
+    def show_way(self, words: str, is_usual: bool) -> None:
         """Says in which way the person works."""
         self._way.setText(tr("{0} ▾").format(words))
+        self._is_usual_way = is_usual
+        self._show_usable()
 
     def show_place(self, words: str) -> None:
         """Says where the reader stands."""
-        self._place.setText(words)
         self._place.setToolTip(words)
         self._place.setVisible(bool(words))
+        self._show_usable()
 
 
 def _button(action: QAction) -> QToolButton:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from eelgrass.reading.comparing.alignment import Alignment
-from eelgrass.reading.stack.stack_rows import ErrorRow, FrameRows, Path, ReturnRow, Row, UnsetRow, ValueRow
+from eelgrass.reading.stack.rows import ErrorRow, FrameRows, Path, ReturnRow, Row, UnsetRow, ValueRow
 
 _NOTHING = "nothing"
 

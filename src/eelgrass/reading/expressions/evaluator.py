@@ -11,7 +11,7 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 from eelgrass.reading.expressions import safe_builtins
-from eelgrass.reading.expressions.python_values import CannotAnswerError, PythonValues, Thing
+from eelgrass.reading.expressions.python_values import CannotAnswerError, PythonValues, Thing, type_word
 from eelgrass.reading.state import insides, value_text
 from eelgrass.reading.state.call_stack import class_of, value_of_name
 from eelgrass.trace.histories import Part
@@ -72,7 +72,9 @@ class Evaluator:
         safe_builtins.need_plain(owner)
         if node.attr in ("real", "imag", "numerator", "denominator", "start", "stop", "step"):
             return getattr(owner, node.attr)
-        raise CannotAnswerError(f"“{node.attr}” of a {type(owner).__name__} is a method; it can be called here.")
+        if not hasattr(type(owner), node.attr):
+            raise AttributeError(f"{type(owner).__name__!r} object has no attribute {node.attr!r}")
+        raise CannotAnswerError(f"“{node.attr}” of a {type_word(owner)} is a method; it can be called here.")
 
     def _field(self, owner: Thing, name: str) -> Any:
         """A field of the object itself, else of its class. What a class does when asked for a field is not run."""

@@ -95,6 +95,8 @@ class LineNotes:
             goes_on = self.stepping.next_in_frame(after)
             if not 0 <= goes_on <= step:
                 value = handed_back(self.trace, self.stepping.frame_of(after), after)
+                if value == NOT_SET:
+                    return LineNote("waits", "waits", visit)
                 short, long = (
                     f"hands out {brief(self.trace, value, after, length)}, waits" for length in (_SHORT, _LONG)
                 )
@@ -152,7 +154,10 @@ class LineNotes:
         taken = inside(self.trace, int(self.trace.steps.statement[after]), int(self.trace.steps.statement[visit]))
         word = "is true" if taken else "is false"
         condition = self._condition(visit)
-        joined = ": " + word.removeprefix("is ") if " is " in condition else f" {word}"
+        if _is_value(condition):
+            joined = f" counts as {taken}".lower()
+        else:
+            joined = ": " + word.removeprefix("is ") if " is " in condition else f" {word}"
         return condition + joined if condition and len(condition) <= length else word
 
     def _condition(self, visit: int) -> str:
@@ -200,3 +205,12 @@ class LineNotes:
             return f"showed {'a picture' if shown == 1 else f'{shown} pictures'}" if shown else None
         text = repr(printed.rstrip("\n"))
         return f"printed {text}" if len(text) <= length else f"printed {len(printed)} characters"
+
+
+def _is_value(condition: str) -> bool:
+    """Whether a condition, filled in, is a value alone, as `[]`."""
+    try:
+        ast.literal_eval(condition)
+    except (ValueError, SyntaxError, RecursionError, MemoryError):
+        return False
+    return True

@@ -2,11 +2,25 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from typing import Any
 
 from eelgrass.reading.stack.object_tags import TAGGABLE, ObjectTags
+from eelgrass.reading.stack.rows import (
+    Cell,
+    ErrorRow,
+    FoldedRow,
+    FrameRows,
+    HeadingRow,
+    MoreRow,
+    Path,
+    ReturnRow,
+    Row,
+    UnsetRow,
+    ValueRow,
+)
 from eelgrass.reading.state import insides, value_text
 from eelgrass.reading.state.call_stack import Binding, FrameState, bindings_of, class_of, frame_state, stack_at
 from eelgrass.reading.state.function_words import function_words
@@ -28,93 +42,6 @@ _OUTER_LAYERS, _INNER_LAYERS = 3, 24
 _MOST_FOLDED = 60  # names in one row
 _VALUE_CHARACTERS = 60
 _WAS_CHARACTERS = 24
-
-#: Leads from a layer to a row: the frame, then names, keys and fields as text.
-Path = tuple[str, ...]
-
-
-@dataclass(frozen=True)
-class Cell:
-    """One element of a list that is shown as cells."""
-
-    text: str
-    changed: bool
-
-
-@dataclass(frozen=True)
-class _Line:
-    """What all rows have: the name at their beginning, how far it is indented, and where they lead."""
-
-    name: str
-    indent: int = 0
-    path: Path = ()
-
-
-@dataclass(frozen=True)
-class HeadingRow(_Line):
-    """The heading of a scope, or of the fields that belong to a class."""
-
-
-@dataclass(frozen=True)
-class FoldedRow(_Line):
-    """Names that a beginner has no use for, in one line."""
-
-
-@dataclass(frozen=True)
-class MoreRow(_Line):
-    """So many elements, or names, are left out; with a path, they can be had by opening it."""
-
-
-@dataclass(frozen=True)
-class UnsetRow(_Line):
-    """A name that has no value: not assigned yet, or deleted."""
-
-    is_deleted: bool = False
-
-
-@dataclass(frozen=True)
-class ValueRow(_Line):
-    """A name, element or field with its value."""
-
-    type_word: str = ""
-    text: str = ""
-    was: str | None = None
-    changed: bool = False
-    tag: str | None = None
-    cells: tuple[Cell, ...] = ()
-    can_open: bool = False
-    is_open: bool = False
-
-
-@dataclass(frozen=True)
-class ReturnRow(_Line):
-    """The value that a frame hands back."""
-
-    type_word: str = ""
-    text: str = ""
-
-
-@dataclass(frozen=True)
-class ErrorRow(_Line):
-    """The exception that goes through a frame."""
-
-    text: str = ""
-
-
-Row = HeadingRow | FoldedRow | MoreRow | UnsetRow | ValueRow | ReturnRow | ErrorRow
-
-
-@dataclass(frozen=True)
-class FrameRows:
-    """One call frame: its title, what it is doing, its rows; the innermost one is `active`."""
-
-    frame: int
-    title: str
-    detail: str
-    depth: int
-    active: bool
-    step: int
-    rows: list[Row] = field(default_factory=list)
 
 
 class StackRows:
@@ -282,7 +209,7 @@ class _View:
         number = trace.values.object_of(value)
         content_changed = number is not None and self._content_changed(number)
         is_open = number is not None and path in self.opened
-        cells = self._cells(number) if number is not None and not is_open else ()
+        cells = self._cells(number, value) if number is not None and not is_open else ()
         yield ValueRow(
             name,
             type_word=value_text.type_word(trace, value, step),
@@ -291,7 +218,7 @@ class _View:
             changed=was != value or content_changed,
             indent=indent,
             path=path,
-            tag=self.tags.syllable(number) if number in self.shared and number is not None else None,
+            tag=self._tag_of(number) if number is not None else None,
             cells=cells,
             can_open=number is not None and self._has_inside(number),
             is_open=is_open,
@@ -299,12 +226,28 @@ class _View:
         if is_open and number is not None and indent < 12:
             yield from self._inside(number, path, indent + 1)
 
+    def _twice_in(self, value: int) -> set[int]:
+        """The objects that stand more than once among the first elements of a container."""
+        number, got = self.trace.values.object_of(value), self.trace.values.get(value)
+        if number is not None:
+            rows = insides.items(self.trace, number, self.step, end=_MOST_CELLS) if self.shared else []
+            held = [self.trace.values.object_of(inner) for _, inner in rows]
+        else:
+            held = [value_text.object_in(part) for part in got[1:]] if type(got) is list else []
+        counts = Counter(inner for inner in held if inner in self.shared)
+        return {inner for inner, count in counts.items() if inner is not None and count > 1}
+
+    def _tag_of(self, number: int) -> str | None:
+        return self.tags.syllable(number) if number in self.shared else None
+
     def _text(self, value: int, number: int | None) -> str:
         if number is not None and self.trace.objects.shape_of(number) in ("instance", *insides.ARRAYS):
             return value_text.in_a_line(self.trace, number, self.step)
         if number is not None and self.trace.objects.shape_of(number) not in TAGGABLE:
             return ""
-        text = value_text.text(self.trace, value, self.step, _VALUE_CHARACTERS + 1)
+        twice = self._twice_in(value)
+        tag_of = None if not twice else lambda inner: f"{self.tags.syllable(inner)}→" if inner in twice else None
+        text = value_text.text(self.trace, value, self.step, _VALUE_CHARACTERS + 1, tag_of)
         return text if len(text) <= _VALUE_CHARACTERS else text[: _VALUE_CHARACTERS - 1] + "…"
 
     def _content_changed(self, number: int) -> bool:
@@ -333,19 +276,20 @@ class _View:
         changed = was != histories.values_at(its, self.step)
         return dict(zip(slots.key[its[changed]].tolist(), was[changed].tolist(), strict=True))
 
-    def _cells(self, number: int) -> tuple[Cell, ...]:
+    def _cells(self, number: int, value: int) -> tuple[Cell, ...]:
         if self.trace.objects.shape_of(number) != "list":
             return ()
         size = insides.size_of_object(self.trace, number, self.step)
         if not 0 < size <= _MOST_CELLS:
             return ()
         changed = self._changed_inside(number)
-        cells = [
-            Cell(brief(self.trace, value, self.step, _CELL_CHARACTERS + 1), key in changed)
-            for key, value in insides.items(self.trace, number, self.step)
-        ]
+        twice, cells = self._twice_in(value), list[Cell]()
+        for key, item in insides.items(self.trace, number, self.step):
+            inner = self.trace.values.object_of(item)
+            tag = self.tags.syllable(inner) if inner is not None and inner in twice else None
+            cells.append(Cell(brief(self.trace, item, self.step, _CELL_CHARACTERS + 1), key in changed, tag))
         fits = all(len(cell.text) <= _CELL_CHARACTERS for cell in cells)
-        return tuple(cells) if fits and sum(len(cell.text) + 2 for cell in cells) <= _VALUE_CHARACTERS else ()
+        return tuple(cells) if fits and sum(cell.characters + 2 for cell in cells) <= _VALUE_CHARACTERS else ()
 
     def _inside(self, number: int, path: Path, indent: int) -> Iterator[Row]:
         """The elements, as many pages of them as are opened, the fields, and those that belong to the class."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from eelgrass.reading.state.name_lookup import NO_SLOT, owner_of, slot_of
 from eelgrass.trace.columns import find
@@ -10,8 +11,7 @@ from eelgrass.trace.model import FrameEnd, StepKind, Trace
 from eelgrass.trace.values import NOT_SET
 
 
-@dataclass(frozen=True)
-class Binding:
+class Binding(NamedTuple):
     """A name in a scope. `value` is a value number; NOT_SET where the name is not yet assigned or, with `deleted`,
     has been deleted. `slot` is -1 when the name is never written in the recording."""
 
@@ -97,8 +97,7 @@ def scopes_at(trace: Trace, frame: int, step: int) -> list[Scope]:
     """A frame's scopes just before `step`; those without names are left out."""
     function = trace.function_of_frame(frame)
     bound = {binding.name: binding for binding in bindings_of(trace, frame, step)}
-    unset = {name: Binding(name, NOT_SET, -1) for name in function.local}
-    names = {**unset, **bound}
+    names = {name: bound.get(name) or Binding(name, NOT_SET, -1) for name in function.local} | bound
     params = [names.pop(name) for name in function.params if name in names]
     title = {"module": "module", "class": "class"}.get(function.kind, "local")
     scopes = [Scope("parameters", params), Scope(title, list(names.values()))]
@@ -111,11 +110,9 @@ def bindings_of(trace: Trace, frame: int, step: int) -> list[Binding]:
     """The names that the frame has held at some time before `step`, in the order of their first writes in the run."""
     slots = trace.histories.of_frame(frame)
     values, written = trace.histories.look(slots, step)
-    rows = zip(slots[written].tolist(), values[written].tolist(), strict=True)
-    return [
-        Binding(str(trace.values.get(int(trace.slots.key[slot]))), value, slot, deleted=value == NOT_SET)
-        for slot, value in rows
-    ]
+    its, name = slots[written], trace.values.get
+    rows = zip(trace.slots.key[its].tolist(), values[written].tolist(), its.tolist(), strict=True)
+    return [Binding(str(name(key)), value, slot, value == NOT_SET) for key, value, slot in rows]
 
 
 def enclosing_binding(trace: Trace, frame: int, name: str, step: int) -> Binding:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from typing import Any
 
 from eelgrass.reading.state import insides
@@ -100,10 +101,13 @@ def recorded_part(trace: Trace, number: int, step: int) -> str:
     return f"the first {begins:,} of {told + left:,} elements are recorded{others}"
 
 
-def text(trace: Trace, value: int, step: int, limit: int | None = None) -> str:
+def text(
+    trace: Trace, value: int, step: int, limit: int | None = None, tag_of: Callable[[int], str | None] | None = None
+) -> str:
     """What `repr` prints for a value just before `step`; `<Typename #number>` for an object of any other type. With a
-    `limit`, what lies beyond so many characters may be wrong or missing, and costs nothing."""
-    return _Writer(trace, step, limit).text(trace.values.get(value))
+    `limit`, what lies beyond so many characters may be wrong or missing, and costs nothing. `tag_of` gives what is
+    to be written before an object inside of the value, by its number."""
+    return _Writer(trace, step, limit, tag_of).text(trace.values.get(value))
 
 
 def text_of(trace: Trace, got: Any, step: int) -> str:
@@ -184,11 +188,15 @@ def place_text(trace: Trace, number: int, key: int, step: int) -> str:
 class _Writer:
     """Writes values as Python does, also those that contain themselves."""
 
-    def __init__(self, trace: Trace, step: int, limit: int | None) -> None:
+    def __init__(
+        self, trace: Trace, step: int, limit: int | None, tag_of: Callable[[int], str | None] | None = None
+    ) -> None:
+        self.tag_of = tag_of
         self.trace = trace
         self.step = step
         self.limit = limit
         self.inside: list[int] = []
+        self.in_tuple = 0
         self.has_objects = False
 
     def text(self, got: Any) -> str:
@@ -203,7 +211,9 @@ class _Writer:
         if type(tag) is int:
             return self._object(tag)
         if tag == "tuple":
+            self.in_tuple += 1
             parts = [self.text(part) for part in got[1:]]
+            self.in_tuple -= 1
             return f"({parts[0]},)" if len(parts) == 1 else f"({', '.join(parts)})"
         if tag == "int":
             return _big_number(got[1])
@@ -219,15 +229,19 @@ class _Writer:
             return repr(complex(got[1], got[2]))
         return "Ellipsis" if tag == "ellipsis" else str(got)
 
+    def _tag(self, number: int) -> str:
+        return self.tag_of(number) or "" if self.tag_of is not None and (self.inside or self.in_tuple) else ""
+
     def _value(self, number: int) -> str:
         return self.text(self.trace.values.get(number))
 
     def _object(self, number: int) -> str:
         trace = self.trace
         type_ = trace.objects.type_of(number)
+        tag = self._tag(number)
         if not is_literal(trace, number):
             self.has_objects = True
-            return f"<{type_} #{number}>"
+            return f"{tag}<{type_} #{number}>"
         if number not in self.inside and len(self.inside) > _DEEPEST:
             self.has_objects = True
             return "…"
@@ -252,7 +266,7 @@ class _Writer:
             self.has_objects = True
             parts.append(f"… ({len(insides.elements(trace, number, self.step)) + left:,} elements)")
         self.inside.pop()
-        return _bracketed(type_, ", ".join(parts), len(rows))
+        return tag + _bracketed(type_, ", ".join(parts), len(rows))
 
 
 def _bracketed(type_: str, body: str, size: int) -> str:

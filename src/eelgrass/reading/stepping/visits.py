@@ -16,10 +16,10 @@ _FEW, _STEP_BITS = 64, 40
 
 
 class Count(NamedTuple):
-    """A line's visits up to and with the shown step, and in the whole run."""
+    """A line's visits up to and with the shown step, and in the whole run (None where that is not to be known)."""
 
     so_far: int
-    in_all: int
+    in_all: int | None
 
 
 class Visits:

@@ -7,7 +7,7 @@ it, or something inside of what these hold, was written. So it costs as much as 
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any
 
@@ -70,6 +70,11 @@ class WatchHistory:
         """The places of the changes to an answer that counts as true."""
         true = [not isinstance(its, (NoValue, Thing)) and bool(its) for its in self.results]
         return np.flatnonzero(np.array([*true, False], np.bool_)[self.which])
+
+    def narrowed(self, of_frames: Ints, function: int) -> WatchHistory:
+        """The changes in the frames of one function; `of_frames` says of each frame which function it is of."""
+        places = np.flatnonzero(of_frames[self.frames] == function)
+        return replace(self, steps=self.steps[places], frames=self.frames[places], which=self.which[places])
 
     @property
     def is_yes_or_no(self) -> bool:
