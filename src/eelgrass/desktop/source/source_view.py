@@ -60,6 +60,7 @@ class SourceView(QWidget):
         self._diagnostics: dict[int, Diagnostic] = {}
         self._notes: dict[int, LineNote | None] = {}  # of the lines that were asked for, at the shown step
         self._shown: dict[int, object] = {}
+        self._faded: tuple[Recording, int, int] | None = None  # what the faded lines were found from
         self._origin = (0, 0)
         self.takes_line: Callable[[int], bool] = lambda _line: False
         self.signs_of: Callable[[str], tuple[set[int], dict[int, str]]] = lambda _file: (set(), {})
@@ -145,7 +146,11 @@ class SourceView(QWidget):
         self.gutter.band = self._band(StepKind(int(trace.steps.kind[step])))
         self.editor.mark_waterline(line, self.gutter.band)
         reached = {line for line, count in counts.items() if count.so_far}
-        self.editor.fade({self.line_now(its) for its in recording.visits.unreached(module, reached)} - {0})
+        # What has been reached only grows along the run, so that its size tells whether it is another.
+        faded = recording, module, len(reached)
+        if self._lines is not None or faded != self._faded:
+            self.editor.fade({self.line_now(its) for its in recording.visits.unreached(module, reached)} - {0})
+            self._faded = faded if self._lines is None else None
         if line and not self.is_editing:
             self.editor.bring_into_view(line)
         self._repaint_changed()
@@ -155,6 +160,7 @@ class SourceView(QWidget):
         its = recording.trace.program.modules[module]
         source, text, is_other = its.source, self._texts.now(its), module != self._module
         if is_other:
+            self._faded = None
             self.editor.set_program(text)
         elif text != self.editor.text():
             self.editor.take_text(text)
