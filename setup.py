@@ -7,6 +7,7 @@ from setuptools import Extension, setup
 #: The hottest modules of what runs in a recorded program's process, with their types in `.pxd` files beside them.
 COMPILED = (
     "eelgrass.recorder.packing",
+    "eelgrass.recorder.confinement.system_calls",
     *(f"eelgrass.recorder.process.{name}" for name in ("telling", "insisting", "handlers", "readings", "call_stack")),
     *(
         f"eelgrass.recorder.hooks.{name}"
@@ -36,6 +37,7 @@ CYTHON_ONLY = (
     "handlers",
     "readings",
     "call_stack",
+    "system_calls",
 )
 
 

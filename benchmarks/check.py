@@ -16,6 +16,7 @@ from eelgrass.lessons.demo_lesson import demo_lesson
 from eelgrass.lessons.judging.judging import judge_all
 from eelgrass.runs.child_process import start_child
 from eelgrass.runs.order import Order
+from eelgrass.runs.room import Room
 
 _SUBMISSIONS = 200
 
@@ -24,10 +25,10 @@ def _run_alone(program: Path, typed: str) -> None:
     """The recorded child, and somebody who reads what it tells, and nothing else."""
     child = start_child(
         Order(program, seed=1, max_steps=500_000),
+        Room(program.parent),
         stdin=subprocess.PIPE,
         stdout=subprocess.DEVNULL,
         stderr=subprocess.DEVNULL,
-        cwd=program.parent,
     )
     stdin = child.process.stdin
     assert stdin is not None

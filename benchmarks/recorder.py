@@ -14,6 +14,7 @@ from benchmarks.measure import machine
 from eelgrass.recorder import wire
 from eelgrass.runs.child_process import speed_of_recording, start_child
 from eelgrass.runs.order import Order
+from eelgrass.runs.room import Room
 
 ROUNDS = 5
 
@@ -136,7 +137,7 @@ def recorded(program: Path) -> tuple[float, int]:
 
 def alone(program: Path) -> float:
     """Seconds of a recorded run of which nobody makes a recording: what the child tells is read when it has ended."""
-    child = start_child(Order(program), stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL)
+    child = start_child(Order(program), Room(), stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL)
     told = bytearray()
     while data := os.read(child.stream, 1 << 20):
         told += data

@@ -27,6 +27,27 @@ class Setting(NamedTuple):
     expression: str
 
 
+class Confinement(NamedTuple):
+    """What a program may reach. `layers`: which of "resources", "namespaces", "landlock" and "filter" are to be in
+    force. Besides the system and Python it reads what is at `reads`, and writes at `writes`. `places` are pairs of a
+    folder and where the program is to see it, to write to; without namespaces both are the same. It works in `folder`.
+    `temporary` is for its temporary files, without namespaces. Limits are those of `confinement/resources`. `network`
+    and `display`: it may reach those. `parent` is the process that it is not to outlive."""
+
+    layers: Sequence[str]
+    reads: Sequence[str]
+    writes: Sequence[str]
+    places: Sequence[Sequence[str]]
+    folder: str
+    temporary: str
+    memory_mib: int
+    file_mib: int
+    processes: int
+    network: bool
+    display: bool
+    parent: int
+
+
 class ChildOrder(NamedTuple):
     """What to run and how. `fd` is where the stream goes. `texts_fd` is an open file with JSON, the texts that run in
     place of what files hold, by file; -1 for none. `linked` is a folder with links to what is not to be changed, '' for
@@ -34,7 +55,8 @@ class ChildOrder(NamedTuple):
     `base_frames`. The limits are those of `Limits`. `ask_signal` asks the child to tell what it has and to end,
     `insist_signal` does also where no code in Python runs, `tell_signal` asks it to tell and go on; 0 for none.
     `clock`: the readings that the functions of `time` begin with. A `side` question makes a side run of it, of which
-    nothing is recorded. `settings`, by step, are made on the way."""
+    nothing is recorded. `settings`, by step, are made on the way. Without a `confinement` the program may reach all
+    that this process may."""
 
     fd: int
     program: str | None
@@ -60,6 +82,7 @@ class ChildOrder(NamedTuple):
     tell_signal: int = 0
     side: SideQuestion | None = None
     settings: Sequence[Setting] = ()
+    confinement: Confinement | None = None
 
     def as_json(self) -> str:
         """The order on its way."""
@@ -70,7 +93,13 @@ def read_order(text: str) -> ChildOrder:
     """The order as it has arrived. Raises TypeError and ValueError when it is none."""
     told: dict[str, Any] = json.loads(text)
     side, settings = told.pop("side"), [Setting(*its) for its in told.pop("settings")]
-    return ChildOrder(**told, side=None if side is None else SideQuestion(*side), settings=settings)
+    confinement = told.pop("confinement")
+    return ChildOrder(
+        **told,
+        side=None if side is None else SideQuestion(*side),
+        settings=settings,
+        confinement=None if confinement is None else Confinement(*confinement),
+    )
 
 
 class Ending(NamedTuple):

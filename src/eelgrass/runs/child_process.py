@@ -16,7 +16,9 @@ from typing import Any
 
 from eelgrass.recorder import packing
 from eelgrass.recorder.order import ChildOrder, SideQuestion
+from eelgrass.runs.confinement import environment_of
 from eelgrass.runs.order import Order, child_script
+from eelgrass.runs.room import Room
 from eelgrass.runs.texts.source_text import encoded
 
 #: Call frames of `recorder/__main__.py` below the program's module: its own module, `_main`, and `exec`.
@@ -43,10 +45,9 @@ class Child:
     stream: int
 
 
-def start_child(order: Order, side: SideQuestion | None = None, linked: str = "", **how: Any) -> Child:
-    """Starts a child; `linked` is a folder in which links are not to be written through, `how` what `subprocess.Popen`
-    is told besides. Raises OSError, and ValueError for a text that
-    cannot be encoded as it says."""
+def start_child(order: Order, room: Room, side: SideQuestion | None = None, **how: Any) -> Child:
+    """Starts a child in a room; `how` is what `subprocess.Popen` is told besides. Raises OSError, and ValueError for a
+    text that cannot be encoded as it says."""
     reading, writing = os.pipe()
     try:
         with contextlib.suppress(OSError):  # a smaller pipe is only slower
@@ -56,10 +57,13 @@ def start_child(order: Order, side: SideQuestion | None = None, linked: str = ""
                 [
                     str(order.python or sys.executable),
                     str(child_script()),
-                    _for_child(order, writing, texts_fd, side)._replace(linked=linked).as_json(),
+                    _for_child(order, writing, texts_fd, side)
+                    ._replace(linked=room.linked, confinement=room.plan_of(order))
+                    .as_json(),
                 ],
                 pass_fds=[writing, *([texts_fd] if texts_fd >= 0 else [])],
                 env=_environment(order),
+                cwd=room.folder,
                 **how,
             )
     except BaseException:
@@ -85,7 +89,7 @@ def _texts_file(texts: Mapping[str, str]) -> Iterator[int]:
 
 
 def _environment(order: Order) -> dict[str, str]:
-    environment = dict(os.environ)
+    environment = environment_of(order.leave, os.environ)
     if order.seed is not None:
         environment["PYTHONHASHSEED"] = str(order.seed % (1 << 32))
     return environment

@@ -37,6 +37,15 @@ class Typed(NamedTuple):
 
 
 @dataclass(frozen=True)
+class Leave:
+    """What a person lets a program reach besides its own folder: the display, the network, and folders, to write to."""
+
+    display: bool = False
+    network: bool = False
+    folders: tuple[Path, ...] = ()
+
+
+@dataclass(frozen=True)
 class Order:
     """One run to make. `module` is set for `-m`; then `program`, if any, is the file that it is about, in whose folder
     it runs. `texts`, by file, run in place of what is in the program's files, under their names. Limits of 0 mean no
@@ -50,6 +59,9 @@ class Order:
 
     `clock`: the readings, in seconds, that the functions of `time` are to begin with; readings are kept in the
     recording's case unless it is None.
+
+    `leave`: the run is confined to its folder and what a person lets it reach besides; None: it may reach all that
+    Eelgrass may. `layers` are those of `confinement` that are to hold, None for all that this machine has.
     """
 
     program: Path | None = None
@@ -70,6 +82,8 @@ class Order:
     settings: tuple[Setting, ...] = ()
     python: Path | None = None
     python_found: str = ""
+    leave: Leave | None = None
+    layers: tuple[str, ...] | None = None
 
     @property
     def text(self) -> str | None:

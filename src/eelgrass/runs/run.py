@@ -17,6 +17,7 @@ from eelgrass.recorder import wire
 from eelgrass.runs.child_process import start_child
 from eelgrass.runs.order import MAX_ELEMENTS, MAX_RECORDING_MIB, CannotRunError, Order, check_text
 from eelgrass.runs.pythons.interpreters import interpreter
+from eelgrass.runs.room import Room
 from eelgrass.runs.scratch import Scratch
 from eelgrass.runs.supervision import GRACE_SECONDS, Patience, Supervision
 from eelgrass.trace.building.builder import Builder
@@ -77,7 +78,7 @@ class Run:
         self._typing = threading.RLock()
         self._typed_early: list[bytes | None] = []
         self._own_session = self._in_place = False
-        self._scratch: Scratch | None = None
+        self._room = Room()
 
     # For a window: the program talks to us
 
@@ -102,7 +103,7 @@ class Run:
             self._run_in_copy()
         except Exception as error:
             self._note_failure(error)
-            self._end_scratch()
+            self._leave_room()
             self._conclude(self._supervision)
             self._on_end(self._builder.trace())
 
@@ -114,18 +115,15 @@ class Run:
     def _run_in_copy(self) -> None:
         try:
             folder = self.order.program.resolve().parent if self.order.program is not None else None
-            if folder is not None and not self._in_place:
-                self._scratch = Scratch(folder)
-                folder = self._scratch.folder
+            self._room = Room(folder, None if folder is None or self._in_place else Scratch(folder))
             self._spawn(
                 stdin=subprocess.PIPE,
                 stdout=subprocess.DEVNULL,
                 stderr=subprocess.PIPE,
                 start_new_session=True,
-                cwd=folder,
             )
         except (CannotRunError, OSError, ValueError) as error:
-            self._end_scratch()
+            self._leave_room()
             self._broken = f"It cannot be run: {error.strerror}." if isinstance(error, OSError) else str(error)
             self._conclude(None)
             self._on_end(self._builder.trace())
@@ -187,13 +185,11 @@ class Run:
         """Runs the program with our own standard input, output and error, where we are or in `scratch`, and blocks
         until it has ended. When this process is asked to end meanwhile, the program is stopped, `ended_by` that
         signal."""
-        self._scratch = scratch
+        self._room = Room(scratch=scratch)
         interrupt = signal.signal(signal.SIGINT, signal.SIG_IGN)  # an interrupt is the program's to answer
         before = {its: signal.signal(its, self._end_by) for its in (signal.SIGTERM, signal.SIGHUP)}
         try:
-            self._spawn(
-                preexec_fn=lambda: signal.signal(signal.SIGINT, interrupt), cwd=scratch.folder if scratch else None
-            )
+            self._spawn(preexec_fn=lambda: signal.signal(signal.SIGINT, interrupt))
             self._read()
         finally:
             signal.signal(signal.SIGINT, interrupt)
@@ -209,7 +205,7 @@ class Run:
 
     def _spawn(self, **how: Any) -> None:
         """Starts the child, and whoever watches it. Raises OSError and ValueError."""
-        child = start_child(self.order, linked=self._scratch.linked if self._scratch else "", **how)
+        child = start_child(self.order, self._room, **how)
         most = self.order.max_seconds + GRACE_SECONDS if self.order.max_seconds else 0.0
         patience = Patience(most, self.order.max_waiting_seconds, tells=True)
         with self._typing:
@@ -234,7 +230,7 @@ class Run:
         self.returncode = supervision.returncode
         self._broken = self._broken or supervision.broken
         self.end_input()
-        self._end_scratch()
+        self._leave_room()
         self._conclude(supervision)
         self._on_end(self._builder.trace())
 
@@ -242,13 +238,13 @@ class Run:
         self._arrived.put((kind, payload))
         return True
 
-    def _end_scratch(self) -> None:
-        scratch, self._scratch = self._scratch, None
-        if scratch is not None:
-            try:
-                self._builder.case["written"] = scratch.written()
-            finally:
-                scratch.remove()
+    def _leave_room(self) -> None:
+        room, self._room = self._room, Room()
+        try:
+            if room.scratch is not None:
+                self._builder.case["written"] = room.written()
+        finally:
+            room.remove()
 
     def _late(self, late: Literal["running", "waiting"]) -> str:
         """Why a program is stopped that is late."""

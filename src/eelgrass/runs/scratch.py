@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import shutil
+import subprocess
 import tempfile
 from contextlib import suppress
 from pathlib import Path
@@ -22,6 +23,8 @@ MOST_LINKS = 50_000
 _KEPT_CHARACTERS = 20_000
 #: Of all the files that a run wrote together.
 _MOST_CHARACTERS = 300_000
+#: So many files that it wrote are told of, and so many are looked at to find them.
+_MOST_WRITTEN, _MOST_LOOKED_AT = 2_000, 200_000
 
 
 class Scratch:
@@ -39,6 +42,8 @@ class Scratch:
         while folders:  # those that are nearer to the program first
             folders += self._fill(folders.pop(0))
         self._before = _state(self.folder)
+        its = os.lstat(self.folder)
+        self._identity = its.st_dev, its.st_ino
 
     @property
     def linked(self) -> str:
@@ -88,18 +93,24 @@ class Scratch:
 
     def written(self) -> list[dict[str, Any]]:
         """The files that are new, changed or gone since: `name`, `change` ("new", "changed" or "removed"), `bytes`, and
-        `text` where it is one, as long as there is not too much of it."""
+        `text` where it is one, as long as there is not too much of it. Nothing is looked for behind links that the
+        program made."""
+        if not self._is_there:
+            return []
         room = _MOST_CHARACTERS
         before, after = dict(self._before), _state(self.folder)
-        for state, other in ((before, after), (after, before)):
-            for path, its in list(state.items()):
-                if isinstance(its, Path) and other.get(path) != its:  # a folder that is a link no more, or a new one
-                    del state[path]
-                    state |= {path / inner: what for inner, what in _state(its).items()}
+        for path, its in list(before.items()):
+            if isinstance(its, Path) and after.get(path) != its:  # a folder that was a link is none, or another one
+                del before[path]
+                before |= {path / inner: what for inner, what in _state(its).items()}
+                if isinstance(after.get(path), Path):
+                    del after[path]
         told: list[dict[str, Any]] = []
         for path in sorted({*before, *after}):
             if before.get(path) == after.get(path):
                 continue
+            if len(told) == _MOST_WRITTEN:
+                break
             change = "new" if path not in before else "changed" if path in after else "removed"
             row: dict[str, Any] = {"name": str(path), "change": change}
             if isinstance(now := after.get(path), _File):
@@ -109,9 +120,27 @@ class Scratch:
             told.append(row)
         return told
 
+    @property
+    def _is_there(self) -> bool:
+        """Whether the folder is the one that was made, and no other in its place."""
+        with suppress(OSError):
+            its = os.lstat(self.folder)
+            return (its.st_dev, its.st_ino) == self._identity
+        return False
+
     def remove(self) -> None:
         """Takes the copy away."""
-        shutil.rmtree(self.folder, ignore_errors=True)
+        removed_whole(self.folder)
+
+
+def removed_whole(folder: Path) -> None:
+    """Takes a folder away with all that a program has put there: also what is nested deeper than Python's own way goes,
+    or was made unreadable. What is behind links stays."""
+    with suppress(OSError, RecursionError):
+        shutil.rmtree(folder)
+    if not os.path.islink(folder) and os.path.isdir(folder):
+        for command in (("chmod", "-R", "u+rwX"), ("rm", "-rf")):
+            subprocess.run([*command, "--", str(folder)], capture_output=True, check=False)
 
 
 def _entries(folder: Path) -> list[os.DirEntry[str]]:
@@ -129,23 +158,29 @@ class _File(NamedTuple):
     changed_ns: int
 
 
-def _state(folder: Path, inner: Path = Path()) -> dict[Path, _File | Path]:
-    """Each file below a folder; a folder that is a link stands for all that is in it, by where it leads."""
+def _state(folder: Path) -> dict[Path, _File | Path]:
+    """Each file below a folder; a folder that is a link stands for all that is in it, by where it leads. Of a great
+    many the first ones."""
     found: dict[Path, _File | Path] = {}
-    for entry in _entries(folder / inner):
-        path = inner / entry.name
-        if entry.is_dir() and entry.is_symlink():
-            found[path] = Path(os.path.realpath(entry.path))
-        elif entry.is_dir():
-            found |= _state(folder, path)
-        elif entry.is_file():
-            found[path] = _File(entry.stat().st_size, entry.stat().st_mtime_ns)
+    folders = [Path()]
+    while folders and len(found) + len(folders) < _MOST_LOOKED_AT:
+        inner = folders.pop()
+        for entry in _entries(folder / inner):
+            path = inner / entry.name
+            with suppress(OSError):  # a link that leads round in a circle, or a name that is too long by now
+                if entry.is_dir() and entry.is_symlink():
+                    found[path] = Path(os.path.realpath(entry.path))
+                elif entry.is_dir():
+                    folders.append(path)
+                elif entry.is_file():
+                    found[path] = _File(entry.stat().st_size, entry.stat().st_mtime_ns)
     return found
 
 
 def _text(path: Path) -> str | None:
     try:
-        with path.open(encoding="utf-8") as file:
+        opened = os.open(path, os.O_RDONLY | os.O_NOFOLLOW | os.O_NONBLOCK | os.O_CLOEXEC)
+        with open(opened, encoding="utf-8") as file:
             return file.read(_KEPT_CHARACTERS)
     except (OSError, UnicodeDecodeError):
         return None

@@ -15,8 +15,9 @@ from dataclasses import dataclass, field, replace
 from eelgrass.recorder import wire
 from eelgrass.recorder.order import SideQuestion
 from eelgrass.runs.child_process import start_child
-from eelgrass.runs.order import Order
+from eelgrass.runs.order import Leave, Order
 from eelgrass.runs.repeating import SideRunError, again, typed_in
+from eelgrass.runs.room import Room
 from eelgrass.runs.scratch import Scratch
 from eelgrass.runs.supervision import Patience, Supervision
 from eelgrass.trace.model import Trace
@@ -24,6 +25,7 @@ from eelgrass.trace.model import Trace
 MAX_SECONDS = 10.0
 MAX_MEMORY_MIB = 2048
 _MOST_BYTES = 1 << 24
+_OWN_FOLDER = Leave()
 
 #: Is handed what gives a side run up.
 Listen = Callable[[Callable[[], None]], None]
@@ -43,23 +45,30 @@ class SideAnswer:
     names: dict[str, str] = field(default_factory=dict)
 
 
-def ask_aside(trace: Trace, step: int, up: int, expression: str, listen: Listen = lambda _stop: None) -> SideAnswer:
+def ask_aside(
+    trace: Trace,
+    step: int,
+    up: int,
+    expression: str,
+    listen: Listen = lambda _stop: None,
+    leave: Leave | None = _OWN_FOLDER,
+) -> SideAnswer:
     """Asks a question just before a step, `up` calls further out than the innermost frame. Blocks until there is an
     answer, for at most MAX_SECONDS of the run's time. `listen` is handed what gives the side run up, to be called from
-    any thread. Raises SideRunError."""
+    any thread; `leave` is what the program may reach. Raises SideRunError."""
     begun = time.monotonic()
-    order = replace(again(trace), max_seconds=MAX_SECONDS, max_memory_mib=MAX_MEMORY_MIB)
+    order = replace(again(trace), max_seconds=MAX_SECONDS, max_memory_mib=MAX_MEMORY_MIB, leave=leave)
     assert order.program is not None
     try:
-        scratch = Scratch(order.program.resolve().parent)
+        room = Room(scratch=Scratch(order.program.resolve().parent))
     except OSError as error:
         raise SideRunError(f"A side run cannot be made: {error}") from error
     try:
-        blocks = _answers(order, SideQuestion(step, up, expression), trace, scratch, listen)
+        blocks = _answers(order, SideQuestion(step, up, expression), trace, room, listen)
     except (OSError, ValueError) as error:
         raise SideRunError(f"A side run cannot be made: {error}.") from error
     finally:
-        scratch.remove()
+        room.remove()
     seconds = time.monotonic() - begun
     if len(blocks) < 2:
         raise SideRunError(
@@ -76,7 +85,7 @@ def ask_aside(trace: Trace, step: int, up: int, expression: str, listen: Listen 
         raise SideRunError("The side run gave an answer that cannot be read.") from error
 
 
-def _answers(order: Order, side: SideQuestion, trace: Trace, scratch: Scratch, listen: Listen) -> list[bytes]:
+def _answers(order: Order, side: SideQuestion, trace: Trace, room: Room, listen: Listen) -> list[bytes]:
     """The blocks with the answer; fewer than two where it did not come in time, or nobody waited for it any longer."""
     found: list[bytes] = []
 
@@ -91,13 +100,12 @@ def _answers(order: Order, side: SideQuestion, trace: Trace, scratch: Scratch, l
         null = subprocess.DEVNULL
         child = start_child(
             order,
+            room,
             side,
-            scratch.linked,
             stdin=typing,
             stdout=null,
             stderr=null,
             start_new_session=True,
-            cwd=scratch.folder,
         )
         supervision = Supervision(child, take, Patience(MAX_SECONDS, asked=False), owns_group=True)
         listen(supervision.stop)

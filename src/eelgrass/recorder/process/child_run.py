@@ -251,6 +251,10 @@ class ChildRun:
                 "stderr": stdio.Telling(lambda text: self._written(2, text)),
             }
         )
+        if order.confinement is not None:
+            from eelgrass.recorder.confinement.confine import confine  # which only those need that are confined
+
+            confine(order.confinement)
         return code
 
     def _asked(self, *_of_signal: object) -> None:
