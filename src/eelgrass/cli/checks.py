@@ -17,6 +17,7 @@ from eelgrass.cli.common import Refused, write
 @click.option("--jobs", type=click.IntRange(1), help="So many runs at a time [default: one more than there are cores].")
 @click.option("--unit-tests", type=click.Path(dir_okay=False, path_type=Path), help="Write the cases as unit tests.")
 @click.option("--itself", is_flag=True, help="Say what is missing in the exercise, or contradicts itself, instead.")
+@click.option("--unconfined", is_flag=True, help="Let the programs reach all that you can; see docs/safety.md.")
 def check(
     exercise: Path,
     programs: tuple[Path, ...],
@@ -25,6 +26,7 @@ def check(
     jobs: int | None,
     unit_tests: Path | None,
     itself: bool,
+    unconfined: bool,
 ) -> None:
     """Run all cases of EXERCISE with its own program, or with each of PROGRAMS in its place.
 
@@ -36,7 +38,7 @@ def check(
         context = click.get_current_context()
         if itself:
             context.exit(0 if _check_itself(exercise, Path(folder)) else 1)
-        context.exit(0 if _check(exercise, programs, junit, form, jobs, unit_tests, Path(folder)) else 1)
+        context.exit(0 if _check(exercise, programs, junit, form, jobs, unit_tests, unconfined, Path(folder)) else 1)
 
 
 def _check_itself(path: Path, folder: Path) -> bool:
@@ -60,6 +62,7 @@ def _check(
     form: str,
     jobs: int | None,
     unit_tests: Path | None,
+    unconfined: bool,
     folder: Path,
 ) -> bool:
     """Whether every case of every program is passed."""
@@ -67,15 +70,20 @@ def _check(
     from eelgrass.export.unittests import test_file
     from eelgrass.lessons.exercises import exercise as exercises
     from eelgrass.lessons.judging.judging import judge_all
+    from eelgrass.runs.confinement import is_confining, missing_words
+    from eelgrass.runs.order import Leave
     from eelgrass.runs.texts import source_text
 
+    if not unconfined and not is_confining():
+        raise Refused(f"{missing_words()} To run them all the same, say --unconfined.")
+    leave = None if unconfined else Leave()
     try:
         exercise = exercises.open_either(path, folder)
         texts = [(str(program), source_text.read(program)) for program in programs or (exercise.program,)]
         if unit_tests is not None:
             unit_tests.write_text(test_file(exercise), encoding="utf-8")
         told = []
-        for name, results in judge_all(exercise, texts, jobs):
+        for name, results in judge_all(exercise, texts, jobs, leave):
             told.append((name, results))
             write([reports.as_json(name, results)] if form == "json" else reports.text_lines(name, results))
         if junit is not None:

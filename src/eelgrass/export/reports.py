@@ -17,8 +17,9 @@ def text_lines(name: str, results: Sequence[Result]) -> Iterator[str]:
     passed = sum(result.is_passed for result in results)
     yield f"{name}: {passed} of {len(results)} passed\n"
     for result in results:
-        if not result.is_passed:
-            yield f"  {result.case}: {result.verdict}. {result.why} {result.first_wrong}".rstrip() + "\n"
+        if not result.is_passed or result.remark:
+            told = " ".join(filter(None, (result.why, result.first_wrong, result.remark)))
+            yield f"  {result.case}: {result.verdict}. {told}".rstrip() + "\n"
 
 
 def as_json(name: str, results: Sequence[Result]) -> str:
@@ -27,6 +28,7 @@ def as_json(name: str, results: Sequence[Result]) -> str:
         {
             **{"case": its.case, "verdict": its.verdict, "why": its.why, "output": its.output, "seconds": its.seconds},
             **({"first_wrong": its.first_wrong} if its.first_wrong else {}),
+            **({"remark": its.remark} if its.remark else {}),
         }
         for its in results
     ]

@@ -15,7 +15,7 @@ from eelgrass.recorder.packing import packed_events, packed_floats, packed_lengt
 MAGIC = b"EELGRASS-STREAM-2\n"
 HEADER = struct.Struct("<BII")  # kind of block, bytes of payload, CRC-32 of the payload
 CHUNK_HEADER = struct.Struct("<5I")  # events, whole numbers, floats, texts, bytes of the texts
-MAX_BLOCK_BYTES = 1 << 28
+MAX_BLOCK_BYTES = 1 << 27
 
 # Kinds of block.
 MODULE, CHUNK, WAITING, ENDED, ANSWER, HEARD = 1, 2, 3, 4, 5, 6

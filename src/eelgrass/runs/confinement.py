@@ -37,6 +37,28 @@ _ENVIRONMENT_BEGINS = ("LC_", "PYTHON", "PYTEST_")
 _DISPLAY = frozenset(("DISPLAY", "XAUTHORITY", "WAYLAND_DISPLAY", "XDG_RUNTIME_DIR"))
 
 
+#: What a layer keeps a program from, by words for who teaches; said where the machine has not got it.
+WHAT_FOR = {
+    "resources": "programs can take all of this machine's memory",
+    "namespaces": "programs see the names of your files, and share this machine's folders for temporary files",
+    "landlock": "nothing but a world of its own keeps a program from your files",
+    "filter": "programs can ask the system for things that only an administrator needs",
+}
+
+
+def is_confining() -> bool:
+    """Whether files and network are kept from programs here, by one layer or the other."""
+    return "filter" in layers() and not {"namespaces", "landlock"}.isdisjoint(layers())
+
+
+def missing_words() -> str:
+    """What programs can do on this machine that they should not, in a sentence; '' where nothing is missing."""
+    if not is_confining():
+        return "This machine cannot keep programs from your files and the network: they can read and write all of it."
+    missing = [WHAT_FOR[its] for its in LAYERS if its not in layers()]
+    return f"On this machine {'; '.join(missing)}." if missing else ""
+
+
 _TRY = """\
 from eelgrass.recorder.confinement.confine import confine
 from eelgrass.recorder.order import Confinement

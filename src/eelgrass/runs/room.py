@@ -9,7 +9,10 @@ from typing import Any
 from eelgrass.recorder.order import Confinement
 from eelgrass.runs.confinement import plan_of
 from eelgrass.runs.order import Order
-from eelgrass.runs.scratch import Scratch, removed_whole
+from eelgrass.runs.scratch import Scratch, mebibytes_in, removed_whole
+
+#: More than this a run may not write to files in all, with what its folder holds.
+_MOST_MIB = 2_048
 
 
 class Room:
@@ -35,6 +38,13 @@ class Room:
     def written(self) -> list[dict[str, Any]]:
         """As `Scratch.written`; nothing where it is no copy."""
         return self.scratch.written() if self.scratch is not None else []
+
+    def trouble(self) -> str:
+        """What is wrong with what the program has written so far, in a sentence; '' where nothing is."""
+        folders = [self._temporary, self.scratch.folder if self.scratch is not None else None]
+        if sum(mebibytes_in(its) for its in folders if its is not None) <= _MOST_MIB:
+            return ""
+        return f"The run was stopped because it wrote more than {_MOST_MIB:,} MiB to files."
 
     def remove(self) -> None:
         """Takes away what is Eelgrass's."""

@@ -15,6 +15,7 @@ from typing import IO, Any, Literal
 
 from eelgrass.recorder import wire
 from eelgrass.runs.child_process import start_child
+from eelgrass.runs.memory import resident_mib
 from eelgrass.runs.order import MAX_ELEMENTS, MAX_RECORDING_MIB, CannotRunError, Order, check_text
 from eelgrass.runs.pythons.interpreters import interpreter
 from eelgrass.runs.room import Room
@@ -26,11 +27,15 @@ from eelgrass.trace.model import Outcome, Trace
 
 #: Exit status of a run that a limit or the person stopped.
 STOPPED = 3
-#: When so many blocks wait to be built, the program has to wait after all.
-_MOST_UNBUILT_BLOCKS = 512
+#: When so many blocks, or bytes in them, wait to be built, the program has to wait after all.
+_MOST_UNBUILT_BLOCKS, _MOST_UNBUILT_BYTES = 512, 1 << 26
+#: So long after the person has stopped the program what it told before is still built.
+_BUILD_SECONDS = 0.4
 
 #: So many steps are worth telling of before the end; then the recording has to have grown so many times.
 _FEWEST, _MORE = 1000, 4
+#: Of what a recording may take in all, so much may be taken before it is looked at more closely.
+_SHARE_OF_MEMORY = 0.75
 #: After telling of a quiet run, so many times as long passes until it is told of again.
 _SHARE = 10
 
@@ -44,7 +49,7 @@ class Run:
     `on_waiting` is called when the program waits for input, `on_going` when it has what it waited for, `on_progress`
     when the first `_FEWEST` steps have arrived and again whenever there are `_MORE` times as many, `on_quiet` when
     there is more and nothing else is heard of the program, which sleeps, waits or does little, `on_end` once, when the
-    recording is complete; all from threads of the run's own.
+    recording is complete; all from threads of the run's own. If it `keeps_output`, that is `output` in the end.
     """
 
     def __init__(
@@ -55,8 +60,11 @@ class Run:
         on_end: Listener | None = None,
         on_quiet: Listener | None = None,
         on_going: Callable[[], None] | None = None,
+        keeps_output: bool = False,
     ) -> None:
         self.order = order
+        self.output = ""  # what the process wrote to standard output, whatever its recording says
+        self._keeps_output = keeps_output
         self.returncode: int | None = None
         self.ended_by = 0
         self.wants_more = False  # than a line of input, since it waits
@@ -72,7 +80,10 @@ class Run:
         self._stopped_by_person = False
         self._broken: str | None = None
         self._process: subprocess.Popen[bytes] | None = None
-        self._arrived: queue.Queue[tuple[int, bytes] | None] = queue.Queue(_MOST_UNBUILT_BLOCKS)
+        self._arrived: queue.Queue[tuple[int, bytes] | None] = queue.Queue()
+        self._arrived_bytes = self._built_bytes = 0
+        self._is_full, self._stopped_at = False, 0.0
+        self._memory_before = resident_mib()
         self._thread: threading.Thread | None = None
         self._supervision: Supervision | None = None
         self._typing = threading.RLock()
@@ -118,7 +129,7 @@ class Run:
             self._room = Room(folder, None if folder is None or self._in_place else Scratch(folder))
             self._spawn(
                 stdin=subprocess.PIPE,
-                stdout=subprocess.DEVNULL,
+                stdout=subprocess.PIPE if self._keeps_output else subprocess.DEVNULL,
                 stderr=subprocess.PIPE,
                 start_new_session=True,
             )
@@ -170,6 +181,7 @@ class Run:
         """Ends the program, and all that it started. What was recorded until then is kept."""
         with self._typing:
             self._stopped_by_person = True
+            self._stopped_at = time.monotonic()
             if self._supervision is not None:
                 self._supervision.stop()
 
@@ -207,7 +219,9 @@ class Run:
         """Starts the child, and whoever watches it. Raises OSError and ValueError."""
         child = start_child(self.order, self._room, **how)
         most = self.order.max_seconds + GRACE_SECONDS if self.order.max_seconds else 0.0
-        patience = Patience(most, self.order.max_waiting_seconds, tells=True)
+        patience = Patience(
+            most, self.order.max_waiting_seconds, tells=True, has_room=self._has_room, trouble=self._room.trouble
+        )
         with self._typing:
             self._process = child.process
             self._supervision = Supervision(child, self._take_arrived, patience, self._own_session)
@@ -228,6 +242,7 @@ class Run:
             self._arrived.put(None)
             building.join()
         self.returncode = supervision.returncode
+        self.output = supervision.output.decode("utf-8", "replace")
         self._broken = self._broken or supervision.broken
         self.end_input()
         self._leave_room()
@@ -235,8 +250,14 @@ class Run:
         self._on_end(self._builder.trace())
 
     def _take_arrived(self, kind: int, payload: bytes) -> bool:
+        self._arrived_bytes += len(payload)
         self._arrived.put((kind, payload))
         return True
+
+    def _has_room(self) -> bool:
+        unbuilt = self._arrived_bytes - self._built_bytes
+        self._is_full = self._arrived.qsize() > _MOST_UNBUILT_BLOCKS or unbuilt > _MOST_UNBUILT_BYTES
+        return not self._is_full
 
     def _leave_room(self) -> None:
         room, self._room = self._room, Room()
@@ -256,13 +277,27 @@ class Run:
     def _build(self) -> None:
         """On a thread of its own, so that the program does not have to wait while columns are made of what it did."""
         while (block := self._arrived.get()) is not None:
-            if self._broken is None:
+            if self._broken is None and not self._is_late_to_build():
                 try:
                     self._take_block(*block)
+                    self._watch_memory()
                 except StreamError as error:
                     self._broken = str(error)
                 except Exception as error:
                     self._note_failure(error)
+            self._built_bytes += len(block[1])
+            if self._is_full and self._supervision is not None:
+                self._supervision.wake()
+
+    def _is_late_to_build(self) -> bool:
+        """Whether the person has stopped the program, and waits."""
+        return self._stopped_at > 0 and time.monotonic() > self._stopped_at + _BUILD_SECONDS + 2 * GRACE_SECONDS
+
+    def _watch_memory(self) -> None:
+        """A program that forges what it tells is not to fill the memory with it; nor is one that is recorded."""
+        most = self.order.max_recording_mib * _SHARE_OF_MEMORY
+        if self.order.leave is not None and most and resident_mib() > self._memory_before + most:
+            self._break_off(f"The run was stopped because its recording took more than {most:,.0f} MiB of memory.")
 
     def _take_block(self, kind: int, payload: bytes) -> None:
         if kind == wire.MODULE:

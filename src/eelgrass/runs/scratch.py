@@ -93,18 +93,18 @@ class Scratch:
 
     def written(self) -> list[dict[str, Any]]:
         """The files that are new, changed or gone since: `name`, `change` ("new", "changed" or "removed"), `bytes`, and
-        `text` where it is one, as long as there is not too much of it. Nothing is looked for behind links that the
-        program made."""
+        `text` where it is one, as long as there is not too much of it. Behind links that
+        lead out of the folder nothing is looked for."""
         if not self._is_there:
             return []
         room = _MOST_CHARACTERS
         before, after = dict(self._before), _state(self.folder)
-        for path, its in list(before.items()):
-            if isinstance(its, Path) and after.get(path) != its:  # a folder that was a link is none, or another one
-                del before[path]
-                before |= {path / inner: what for inner, what in _state(its).items()}
-                if isinstance(after.get(path), Path):
-                    del after[path]
+        for state, other in ((before, after), (after, before)):
+            for path, its in list(state.items()):
+                if isinstance(its, Path) and other.get(path) != its:  # a folder that is a link no more, or a new one
+                    del state[path]
+                    if its.is_relative_to(self.original):
+                        state |= {path / inner: what for inner, what in _state(its).items()}
         told: list[dict[str, Any]] = []
         for path in sorted({*before, *after}):
             if before.get(path) == after.get(path):
@@ -115,10 +115,22 @@ class Scratch:
             row: dict[str, Any] = {"name": str(path), "change": change}
             if isinstance(now := after.get(path), _File):
                 row["bytes"] = now.size
-                row["text"] = _text(self.folder / path) if room > 0 else None
+                row["text"] = self._text(path) if room > 0 else None
                 room -= len(row["text"] or "")
             told.append(row)
         return told
+
+    def _text(self, path: Path) -> str | None:
+        """The text of a file of the copy, or of what was linked to from it; of nothing else that a link leads to."""
+        really = Path(os.path.realpath(self.folder / path))
+        if not (really.is_relative_to(self.folder) or really.is_relative_to(self.original)):
+            return None
+        try:
+            opened = os.open(really, os.O_RDONLY | os.O_NOFOLLOW | os.O_NONBLOCK | os.O_CLOEXEC)
+            with open(opened, encoding="utf-8") as file:
+                return file.read(_KEPT_CHARACTERS)
+        except (OSError, UnicodeDecodeError):
+            return None
 
     @property
     def _is_there(self) -> bool:
@@ -131,6 +143,20 @@ class Scratch:
     def remove(self) -> None:
         """Takes the copy away."""
         removed_whole(self.folder)
+
+
+def mebibytes_in(folder: Path) -> float:
+    """What the files below a folder take on the disk, of a great many the first ones."""
+    size, looked_at, folders = 0, 0, [str(folder)]
+    while folders and looked_at < _MOST_LOOKED_AT:
+        with suppress(OSError), os.scandir(folders.pop()) as entries:
+            for entry in entries:
+                looked_at += 1
+                if entry.is_dir(follow_symlinks=False):
+                    folders.append(entry.path)
+                else:
+                    size += entry.stat(follow_symlinks=False).st_blocks * 512
+    return size / (1 << 20)
 
 
 def removed_whole(folder: Path) -> None:
@@ -175,12 +201,3 @@ def _state(folder: Path) -> dict[Path, _File | Path]:
                 elif entry.is_file():
                     found[path] = _File(entry.stat().st_size, entry.stat().st_mtime_ns)
     return found
-
-
-def _text(path: Path) -> str | None:
-    try:
-        opened = os.open(path, os.O_RDONLY | os.O_NOFOLLOW | os.O_NONBLOCK | os.O_CLOEXEC)
-        with open(opened, encoding="utf-8") as file:
-            return file.read(_KEPT_CHARACTERS)
-    except (OSError, UnicodeDecodeError):
-        return None

@@ -19,7 +19,11 @@ from eelgrass.runs.quiet import Quiet
 GRACE_SECONDS = 0.7
 _WAYS_TO_ASK = (ASK_SIGNAL, INSIST_SIGNAL)
 _READ_BYTES = 1 << 20
-_KEPT_ERROR_BYTES = 1 << 16
+_KEPT_ERROR_BYTES, _KEPT_OUTPUT_BYTES = 1 << 16, 1 << 26
+#: So long after the end of the child whatever else still writes to its stream is listened to.
+_DRAIN_SECONDS = 1.0
+#: So often it is looked whether something is wrong that nobody tells of.
+_LOOK_SECONDS = 2.0
 
 #: Takes a block of the stream, on the thread that watches; gives whether more are wanted.
 TakeBlock = Callable[[int, bytes], bool]
@@ -29,20 +33,23 @@ TakeBlock = Callable[[int, bytes], bool]
 class Patience:
     """How long a child may take: wall time without waiting for input, and for each line of input, in seconds (0: for
     ever). One that is late, or to be stopped, is asked to end first if it is `asked`; one that is quiet is asked what
-    it has by now, if it `tells`."""
+    it has by now, if it `tells`. While there is no room for more, by `has_room`, nothing of the stream is read until
+    somebody calls `wake`. What is wrong otherwise, by `trouble`, in a sentence, ends it."""
 
     max_seconds: float = 0.0
     max_waiting_seconds: float = 0.0
     asked: bool = True
     tells: bool = False
+    has_room: Callable[[], bool] = lambda: True
+    trouble: Callable[[], str] = lambda: ""
 
 
 class Supervision:
     """Watches one child. `owns_group` says that its process group is its own, so that all it has started ends with it.
 
     Known when `watch` is over: `returncode`; `broken`, what is wrong with its stream (None: nothing); `errors`, the end
-    of what it wrote to standard error, where that is a pipe; `late`, what it was at for too long, if it was stopped for
-    that.
+    of what it wrote to standard error, and `output`, the beginning of what it wrote to standard output, where these are
+    pipes; `late`, what it was at for too long, if it was stopped for that.
     """
 
     def __init__(self, child: Child, take: TakeBlock, patience: Patience, owns_group: bool) -> None:
@@ -62,11 +69,17 @@ class Supervision:
         self.returncode: int | None = None
         self.broken: str | None = None
         self.errors = b""
+        self._output = bytearray()
+        self._next_look = time.monotonic() + _LOOK_SECONDS
         self.late: Literal["running", "waiting"] | None = None
 
     def stop(self) -> None:
         """Has the child ended, from any thread."""
         self._is_unwanted = True
+        self.wake()
+
+    def wake(self) -> None:
+        """There is room for more, from any thread."""
         with contextlib.suppress(OSError, ValueError):  # it may just have ended
             os.eventfd_write(self._bell, 1)
 
@@ -78,18 +91,27 @@ class Supervision:
             with selectors.DefaultSelector() as selector:
                 selector.register(self._stream, selectors.EVENT_READ, self._take_stream)
                 selector.register(ended, selectors.EVENT_READ)
-                if process.stderr is not None:
-                    os.set_blocking(process.stderr.fileno(), False)
-                    selector.register(process.stderr, selectors.EVENT_READ, self._take_errors)
+                for pipe, take in ((process.stderr, self._take_errors), (process.stdout, self._take_output)):
+                    if pipe is not None:
+                        os.set_blocking(pipe.fileno(), False)
+                        selector.register(pipe, selectors.EVENT_READ, take)
                 selector.register(self._bell, selectors.EVENT_READ, self._take_bell)
                 self._watch(selector)
         finally:
             self._end(ended)
 
     def _watch(self, selector: selectors.BaseSelector) -> None:
+        is_read = is_open = True
         while True:
             self._end_if_due()
-            if self._quiet is not None and self._waiting_since is None:
+            self._look()
+            if is_open and is_read != self._limits.has_room():
+                is_read = not is_read
+                if is_read:
+                    selector.register(self._stream, selectors.EVENT_READ, self._take_stream)
+                else:
+                    selector.unregister(self._stream)
+            if self._quiet is not None and self._waiting_since is None and is_read:
                 self._quiet.ask_if_due()
             for key, _ in selector.select(self._patience()):
                 if key.data is None:
@@ -97,7 +119,17 @@ class Supervision:
                 if not key.data(key.fd):
                     selector.unregister(key.fileobj)
                     if key.data == self._take_stream:
-                        self._quiet = None  # nobody hears any more
+                        self._quiet, is_open = None, False  # nobody hears any more
+
+    def _look(self) -> None:
+        """Whether something is wrong that nobody tells of."""
+        now = time.monotonic()
+        if now >= self._next_look and self.broken is None:
+            trouble = self._limits.trouble()
+            if trouble:
+                self.broken, self._is_unwanted = trouble, True
+            took = time.monotonic() - now
+            self._next_look = now + max(_LOOK_SECONDS, 20 * took)
 
     def _end(self, ended: int) -> None:
         """Whatever is left of the child is ended, and what it has said until then taken in."""
@@ -107,17 +139,24 @@ class Supervision:
                 os.killpg(process.pid, signal.SIGKILL)  # what the program has started ends with it
         elif process.poll() is None:
             process.kill()
-        while self._take_stream(self._stream):
+        until = time.monotonic() + _DRAIN_SECONDS
+        while time.monotonic() < until and self._take_stream(self._stream):
             pass
         os.close(self._stream)
         os.close(ended)
         bell, self._bell = self._bell, -1
         os.close(bell)
         self.returncode = process.wait()
-        if process.stderr is not None:
-            while self._take_errors(process.stderr.fileno()):
-                pass
-            process.stderr.close()
+        for pipe, take in ((process.stderr, self._take_errors), (process.stdout, self._take_output)):
+            if pipe is not None:
+                while time.monotonic() < until and take(pipe.fileno()):
+                    pass
+                pipe.close()
+
+    @property
+    def output(self) -> bytes:
+        """What it wrote to standard output, where that is a pipe."""
+        return bytes(self._output)
 
     # What it says
 
@@ -147,18 +186,23 @@ class Supervision:
         self.errors = (self.errors + data)[-_KEPT_ERROR_BYTES:]
         return bool(data)
 
+    def _take_output(self, fd: int) -> bool:
+        data = _read_some(fd)
+        self._output += data[: max(_KEPT_OUTPUT_BYTES - len(self._output), 0)]
+        return bool(data)
+
     def _take_bell(self, fd: int) -> bool:
         os.eventfd_read(fd)
         return True
 
     # How long it takes
 
-    def _patience(self) -> float | None:
-        """Seconds until something has to be done, whether or not anything happens; None for ever."""
+    def _patience(self) -> float:
+        """Seconds until something has to be done, whether or not anything happens."""
         due = self._due() if self._asked_at is None else self._asked_at + GRACE_SECONDS
         asked = self._quiet.due if self._quiet is not None and self._waiting_since is None else None
-        all_due = [its for its in (due, asked) if its is not None]
-        return max(min(all_due) - time.monotonic(), 0.0) if all_due else None
+        all_due = (its for its in (due, asked, self._next_look) if its is not None)
+        return max(min(all_due) - time.monotonic(), 0.0)
 
     def _due(self) -> float | None:
         """When the program will have run, or waited, for too long."""

@@ -72,7 +72,7 @@ def _made(order: Order, case: Case, progress: Progress) -> Recording:
 
 
 def _modelled(exercise: Exercise, case: Case, text: str, _progress: Progress) -> Recording:
-    trace = recorded(exercise, case, text)
-    if isinstance(trace, str):
-        raise EelgrassError(trace)
-    return Recording(trace)
+    ran = recorded(exercise, case, text)
+    if isinstance(ran, str):
+        raise EelgrassError(ran)
+    return Recording(ran.trace)

@@ -23,7 +23,7 @@ from eelgrass.reading.breakpoints.breakpoint import Breakpoint, hits
 from eelgrass.reading.expressions.python_values import CannotAnswerError, PythonValues
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.call_stack import value_of_name
-from eelgrass.runs.order import CannotRunError, Order
+from eelgrass.runs.order import CannotRunError, Leave, Order
 from eelgrass.runs.pythons.choosing import choice
 from eelgrass.runs.run import Run
 from eelgrass.trace.model import Texts, Trace
@@ -33,12 +33,14 @@ MAX_STEPS = 500_000
 MAX_SECONDS = 10.0
 MAX_MEMORY_MIB = 1024
 _MOST_SHOWN = 200
+_OWN_FOLDER = Leave()
 
 
 @dataclass(frozen=True)
 class Result:
     """What came of a case: its name, the verdict, why in words ('' when passed), what was printed, the seconds that its
-    run took, and where it first did otherwise than the model ('' where that is not to be said)."""
+    run took, where it first did otherwise than the model ('' where that is not to be said), and a `remark` about how it
+    was recorded."""
 
     case: str
     verdict: Literal["passed", "failed", "run away", "cannot run"]
@@ -46,11 +48,21 @@ class Result:
     output: str = ""
     seconds: float = 0.0
     first_wrong: str = ""
+    remark: str = ""
 
     @property
     def is_passed(self) -> bool:
         """Whether all was as it should be."""
         return self.verdict == "passed"
+
+
+@dataclass(frozen=True)
+class Ran:
+    """A run of a case: its recording, and what really came out of the process, which judges it: a recording is made in
+    the program's own process, so that a program could forge it."""
+
+    trace: Trace
+    output: str
 
 
 class ModelRuns:
@@ -66,26 +78,31 @@ class ModelRuns:
         with self._lock:
             if case not in self._runs:
                 model = self._exercise.model
-                trace = recorded(self._exercise, case, model) if model is not None else ""
-                self._runs[case] = None if isinstance(trace, str) else Recording(trace)
+                ran = recorded(self._exercise, case, model) if model is not None else ""
+                self._runs[case] = None if isinstance(ran, str) else Recording(ran.trace)
             return self._runs[case]
 
 
 def judge(
-    exercise: Exercise, case: Case, text: str, hints_used: int | None = None, models: ModelRuns | None = None
+    exercise: Exercise,
+    case: Case,
+    text: str,
+    hints_used: int | None = None,
+    models: ModelRuns | None = None,
+    leave: Leave | None = _OWN_FOLDER,
 ) -> Result:
     """Runs a case of an exercise with a program of this text, apart from everything, and judges it; for a student who
-    has used so many hints, or for who makes the exercise."""
-    trace = recorded(exercise, case, text)
-    result, after = judged(case, trace), exercise.first_wrong_after
+    has used so many hints, or for who makes the exercise. `leave` is what the program may reach."""
+    ran = recorded(exercise, case, text, leave)
+    result, after = judged(case, ran), exercise.first_wrong_after
     may_tell = after is not None and (hints_used is None or hints_used >= after)
-    if result.is_passed or not may_tell or isinstance(trace, str):
+    if result.is_passed or not may_tell or isinstance(ran, str):
         return result
     model = (models or ModelRuns(exercise)).of(case)
-    return result if model is None else replace(result, first_wrong=first_wrong(Recording(trace), model))
+    return result if model is None else replace(result, first_wrong=first_wrong(Recording(ran.trace), model))
 
 
-def recorded(exercise: Exercise, case: Case, text: str) -> Trace | str:
+def recorded(exercise: Exercise, case: Case, text: str, leave: Leave | None = _OWN_FOLDER) -> Ran | str:
     """Runs a case of an exercise with a program of this text, in a copy of the exercise's files; a sentence where it
     cannot be run."""
     name = exercise.program.relative_to(exercise.folder)
@@ -94,7 +111,7 @@ def recorded(exercise: Exercise, case: Case, text: str) -> Trace | str:
         copy_files(exercise.files(), exercise.folder, folder)
         try:
             (folder / name).write_text(text if case.call is None else alone(text, case.call), encoding="utf-8")
-            return _run(folder / name, case, choice(exercise.folder).interpreter.python)
+            return _run(folder / name, case, choice(exercise.folder).interpreter.python, leave)
         except (CannotRunError, SyntaxError, ValueError) as error:
             return str(error)
         except OSError as error:
@@ -102,7 +119,10 @@ def recorded(exercise: Exercise, case: Case, text: str) -> Trace | str:
 
 
 def judge_all(
-    exercise: Exercise, texts: Sequence[tuple[str, str]], jobs: int | None = None
+    exercise: Exercise,
+    texts: Sequence[tuple[str, str]],
+    jobs: int | None = None,
+    leave: Leave | None = _OWN_FOLDER,
 ) -> Iterator[tuple[str, list[Result]]]:
     """Judges all cases of many programs, given as (name, text), on the machine's cores; (name, results) in the order
     given, each as soon as it is known."""
@@ -110,14 +130,14 @@ def judge_all(
     models = ModelRuns(exercise)
     with ThreadPoolExecutor(jobs or (os.cpu_count() or 1) + 1) as workers:
         asked = [
-            (name, [workers.submit(judge, exercise, case, text, None, models) for case in exercise.cases])
+            (name, [workers.submit(judge, exercise, case, text, None, models, leave) for case in exercise.cases])
             for name, text in texts
         ]
         for name, waiting in asked:
             yield name, [one.result() for one in waiting]
 
 
-def _run(program: Path, case: Case, python: Path | None) -> Trace:
+def _run(program: Path, case: Case, python: Path | None, leave: Leave | None) -> Ran:
     order = Order(
         program,
         arguments=case.arguments,
@@ -127,22 +147,25 @@ def _run(program: Path, case: Case, python: Path | None) -> Trace:
         max_seconds=MAX_SECONDS,
         max_waiting_seconds=MAX_SECONDS,
         max_memory_mib=MAX_MEMORY_MIB,
+        leave=leave,
     )
-    run = Run(order)
+    run = Run(order, keeps_output=True)
     run.start(in_place=True)
-    return run.fed(case.input)
+    return Ran(run.fed(case.input), run.output)
 
 
-def printed(trace: Trace) -> str:
-    """What a run wrote on standard output."""
-    return "".join(trace.texts.of(Texts.OUTPUT))
-
-
-def judged(case: Case, trace: Trace | str) -> Result:
+def judged(case: Case, ran: Ran | str) -> Result:
     """What came of a case's run, or of the sentence that says why there was none."""
-    if isinstance(trace, str):
-        return Result(case.name, "cannot run", trace)
-    output, seconds = printed(trace), trace.outcome.seconds
+    if isinstance(ran, str):
+        return Result(case.name, "cannot run", ran)
+    result, told = _judged(case, ran), "".join(ran.trace.texts.of(Texts.OUTPUT))
+    if ran.trace.outcome.outcome == "stopped" or told == ran.output:
+        return result
+    return replace(result, remark="Not all that it printed was recorded, or it was recorded otherwise.")
+
+
+def _judged(case: Case, ran: Ran) -> Result:
+    trace, output, seconds = ran.trace, ran.output, ran.trace.outcome.seconds
     reason = trace.outcome.reason or ""
     if trace.outcome.outcome == "stopped":
         return Result(case.name, "run away", reason, output, seconds)

@@ -12,7 +12,7 @@ from eelgrass.lessons.cases.case import Case
 from eelgrass.lessons.cases.literals import read_value
 from eelgrass.lessons.exercises.exercise import Exercise, ExerciseError, Sealed, all_files, copy_files
 from eelgrass.lessons.exercises.exercise_writer import save
-from eelgrass.lessons.judging.judging import given_back, printed, recorded
+from eelgrass.lessons.judging.judging import given_back, recorded
 from eelgrass.reading.expressions.python_values import CannotAnswerError
 from eelgrass.runs.texts.source_text import encoded
 
@@ -75,13 +75,14 @@ def expected(exercise: Exercise, case: Case) -> Case:
     Raises ExerciseError, with a sentence, where the model does not come to an end or its result cannot be written."""
     if exercise.model is None:
         raise ExerciseError("There is no model program yet.")
-    trace = recorded(exercise, case, exercise.model)
-    if isinstance(trace, str):
-        raise ExerciseError(f"“{case.name}”: {trace}")
+    ran = recorded(exercise, case, exercise.model)
+    if isinstance(ran, str):
+        raise ExerciseError(f"“{case.name}”: {ran}")
+    trace = ran.trace
     if trace.outcome.outcome not in ("finished", "exited"):
         raise ExerciseError(f"“{case.name}”: the model does not come to its end. {trace.outcome.reason or ''}".strip())
     if case.call is None:
-        return case if case.pattern is not None else msgspec.structs.replace(case, output=printed(trace))
+        return case if case.pattern is not None else msgspec.structs.replace(case, output=ran.output)
     try:
         result = repr(given_back(trace))
     except CannotAnswerError as error:

@@ -17,7 +17,6 @@ from eelgrass.reading.expressions.expression import is_expression
 from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
 from eelgrass.runs.texts.source_text import read
-from eelgrass.trace.model import Trace
 
 _KEPT = 8
 _LINE_OF_HINT = re.compile(r"\b[Ll]ines? (\d+)(?:(?:,| and| to) (\d+))*")
@@ -132,10 +131,10 @@ def tried(exercise: Exercise, progress: Progress | None = None) -> Tried:
     for number, case in enumerate(exercise.cases):
         if progress is not None and not progress.goes_on(number / len(exercise.cases)):
             return found
-        trace = recorded(exercise, case, given)
-        found.given[case.name] = judged(case, trace)
-        if isinstance(trace, Trace):
-            _note_reached(exercise, case.name, Recording(trace), given, reached, asked)
+        ran = recorded(exercise, case, given)
+        found.given[case.name] = judged(case, ran)
+        if not isinstance(ran, str):
+            _note_reached(exercise, case.name, Recording(ran.trace), given, reached, asked)
         if exercise.model is not None:
             found.model[case.name] = judge(exercise, case, exercise.model)
     found.faults = [*_of_results(found), *_of_reach(exercise, reached, asked)]
