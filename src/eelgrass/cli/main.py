@@ -23,12 +23,13 @@ from eelgrass.cli.checks import check
 from eelgrass.cli.common import Refused, load, print_rows, recording_argument, save, write
 from eelgrass.cli.comparing import compare
 from eelgrass.cli.desktop_entry import desktop_entry
+from eelgrass.cli.doctor import doctor
 from eelgrass.cli.trails import kept_out, trail
 from eelgrass.cli.what_ifs import what_if
 from eelgrass.export import json_rows
 from eelgrass.runs import order as orders
 from eelgrass.runs.child_process import speed_of_recording
-from eelgrass.runs.order import CannotRunError, Order, kept_clock
+from eelgrass.runs.order import CannotRunError, Leave, Order, kept_clock
 from eelgrass.runs.programs.finding import SeveralProgramsError, find_program
 from eelgrass.trace.model import Trace
 
@@ -133,6 +134,14 @@ def _limits(command: Any) -> Any:
     type=click.Path(path_type=Path),
     help="The Python that runs the program [default: that of its folder; see docs/cli.md].",
 )
+@click.option("--confined", is_flag=True, help="Keep the program to this folder; see docs/safety.md.")
+@click.option("--allow", multiple=True, type=click.Choice(["display", "network"]), help="With --confined: let it.")
+@click.option(
+    "--allow-folder",
+    multiple=True,
+    type=click.Path(exists=True, file_okay=False, path_type=Path),
+    help="With --confined: let it read and write there.",
+)
 @click.argument("program")
 @click.argument("arguments", nargs=-1, type=click.UNPROCESSED)
 def record(
@@ -145,17 +154,26 @@ def record(
     scratch: bool,
     open_library: tuple[str, ...],
     python: Path | None,
+    confined: bool,
+    allow: tuple[str, ...],
+    allow_folder: tuple[Path, ...],
     program: str,
     arguments: tuple[str, ...],
     **limits: Any,
 ) -> None:
     """Run PROGRAM and record it. Input, output and exit status are the program's own."""
+    from eelgrass.runs.confinement import is_confining, missing_words
     from eelgrass.runs.pythons.choosing import Choice, choice
     from eelgrass.runs.pythons.interpreters import interpreter
     from eelgrass.runs.pythons.libraries import check_libraries
     from eelgrass.runs.run import STOPPED, Run
     from eelgrass.runs.scratch import Scratch
 
+    if confined and not is_confining():
+        raise Refused(missing_words())
+    if not confined and (allow or allow_folder):
+        raise click.UsageError("--allow and --allow-folder widen --confined, which is not asked for.")
+    folders = tuple(its.resolve() for its in allow_folder)
     try:
         file = None if as_module else find_program(Path(program))
         folder = file.parent if file else Path.cwd()
@@ -169,6 +187,7 @@ def record(
             open_libraries=open_library,
             python=runs_it.python,
             python_found=found,
+            leave=Leave("display" in allow, "network" in allow, folders) if confined else None,
             **limits,
         )
         check_libraries(open_library, folder, runs_it.path)
@@ -370,6 +389,7 @@ def table(
 main.add_command(check)
 main.add_command(compare)
 main.add_command(desktop_entry)
+main.add_command(doctor)
 main.add_command(trail)
 main.add_command(kept_out)
 main.add_command(what_if)

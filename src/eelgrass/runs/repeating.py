@@ -8,9 +8,11 @@ from pathlib import Path
 from typing import Any
 
 from eelgrass.errors import EelgrassError
-from eelgrass.runs.order import MAX_ELEMENTS, MAX_RECORDING_MIB, CannotRunError, Order, kept_clock
+from eelgrass.runs.order import MAX_ELEMENTS, MAX_RECORDING_MIB, CannotRunError, Leave, Order, kept_clock
 from eelgrass.runs.pythons.choosing import Choice, choice
 from eelgrass.trace.model import Texts, Trace
+
+_OWN_FOLDER = Leave()
 
 
 class SideRunError(EelgrassError):
@@ -38,8 +40,9 @@ def _bounds(case: dict[str, Any]) -> tuple[int, int]:
     return MAX_ELEMENTS, MAX_RECORDING_MIB
 
 
-def again(trace: Trace) -> Order:
-    """The order to run the same case again, with the texts that were recorded, without limits. Raises SideRunError."""
+def again(trace: Trace, leave: Leave | None = _OWN_FOLDER) -> Order:
+    """The order to run the same case again, with the texts that were recorded, without limits, reaching what it has
+    leave to. Raises SideRunError."""
     case = trace.case
     program, module, seed = case.get("program"), case.get("module"), case.get("seed")
     if not isinstance(program, str) or module not in (None, "pytest") or not Path(program).is_file():
@@ -58,6 +61,7 @@ def again(trace: Trace) -> Order:
         max_steps=0,
         max_elements=_bounds(case)[0],
         max_recording_mib=_bounds(case)[1],
+        leave=leave,
     )
     with contextlib.suppress(CannotRunError):
         return replace(order, clock=kept_clock(case) if "clock" in case else None)

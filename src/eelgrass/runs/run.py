@@ -14,6 +14,7 @@ from dataclasses import replace
 from typing import IO, Any, Literal
 
 from eelgrass.recorder import wire
+from eelgrass.runs import descendants
 from eelgrass.runs.child_process import start_child
 from eelgrass.runs.memory import resident_mib
 from eelgrass.runs.order import MAX_ELEMENTS, MAX_RECORDING_MIB, CannotRunError, Order, check_text
@@ -200,6 +201,8 @@ class Run:
         self._room = Room(scratch=scratch)
         interrupt = signal.signal(signal.SIGINT, signal.SIG_IGN)  # an interrupt is the program's to answer
         before = {its: signal.signal(its, self._end_by) for its in (signal.SIGTERM, signal.SIGHUP)}
+        if self.order.leave is not None:
+            descendants.adopt()
         try:
             self._spawn(preexec_fn=lambda: signal.signal(signal.SIGINT, interrupt))
             self._read()
@@ -207,6 +210,8 @@ class Run:
             signal.signal(signal.SIGINT, interrupt)
             for number, handler in before.items():
                 signal.signal(number, handler)
+            if self.order.leave is not None:
+                descendants.end_all()
         return self._builder.trace()
 
     def _end_by(self, number: int, _frame: object) -> None:

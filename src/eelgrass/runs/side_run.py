@@ -57,7 +57,7 @@ def ask_aside(
     answer, for at most MAX_SECONDS of the run's time. `listen` is handed what gives the side run up, to be called from
     any thread; `leave` is what the program may reach. Raises SideRunError."""
     begun = time.monotonic()
-    order = replace(again(trace), max_seconds=MAX_SECONDS, max_memory_mib=MAX_MEMORY_MIB, leave=leave)
+    order = replace(again(trace, leave), max_seconds=MAX_SECONDS, max_memory_mib=MAX_MEMORY_MIB)
     assert order.program is not None
     try:
         room = Room(scratch=Scratch(order.program.resolve().parent))

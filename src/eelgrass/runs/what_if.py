@@ -10,13 +10,14 @@ import msgspec
 import numpy as np
 
 from eelgrass.recorder.order import Setting
-from eelgrass.runs.order import MAX_STEPS, Order
+from eelgrass.runs.order import MAX_STEPS, Leave, Order
 from eelgrass.runs.repeating import SideRunError, again, lines_typed_in
 from eelgrass.runs.run import Listener, Run
 from eelgrass.trace.model import StepKind, Texts, Trace
 
 #: A what-if may take so many times the steps of the recording, or the usual number.
 _LONGER = 2
+_OWN_FOLDER = Leave()
 OTHER_WAY = "The run came to step {0:,} another way than the recording, so nothing was set."
 
 
@@ -33,7 +34,7 @@ def settings_of(trace: Trace) -> tuple[Setting, ...]:
 Wanted = tuple[int, int, str, str]
 
 
-def order_of(trace: Trace, step: int, wanted: Sequence[Wanted]) -> Order:
+def order_of(trace: Trace, step: int, wanted: Sequence[Wanted], leave: Leave | None = _OWN_FOLDER) -> Order:
     """The order to run a recording again with settings before a step, after those that it has. Raises SideRunError."""
     if trace.steps.kind[step] != StepKind.LINE:
         raise SideRunError("A value can be set where a statement is about to run; at this step none is.")
@@ -41,7 +42,7 @@ def order_of(trace: Trace, step: int, wanted: Sequence[Wanted]) -> Order:
     if made and step < made[-1].step:
         raise SideRunError("This recording is a what-if itself: only after what was set in it can more be set.")
     settings = (*made, *(Setting(step, *its) for its in wanted))
-    return replace(again(trace), settings=settings, max_steps=max(MAX_STEPS, _LONGER * len(trace.steps)))
+    return replace(again(trace, leave), settings=settings, max_steps=max(MAX_STEPS, _LONGER * len(trace.steps)))
 
 
 class WhatIf(Run):
@@ -58,7 +59,13 @@ class WhatIf(Run):
             self._break_off(OTHER_WAY.format(len(come.steps)))
 
 
-def begun_what_if(trace: Trace, step: int, wanted: Sequence[Wanted], on_waiting: Listener | None = None) -> WhatIf:
+def begun_what_if(
+    trace: Trace,
+    step: int,
+    wanted: Sequence[Wanted],
+    on_waiting: Listener | None = None,
+    leave: Leave | None = _OWN_FOLDER,
+) -> WhatIf:
     """The run of a recording in which something is set before a step, begun, with what was typed typed again;
     `on_waiting` is called when it waits for more than that. Raises SideRunError and CannotRunError."""
     lines, is_all = lines_typed_in(trace)
@@ -70,7 +77,7 @@ def begun_what_if(trace: Trace, step: int, wanted: Sequence[Wanted], on_waiting:
         if left < 0 and on_waiting is not None:
             on_waiting(come)
 
-    run = WhatIf(order_of(trace, step, wanted), trace, on_waiting=waits)
+    run = WhatIf(order_of(trace, step, wanted, leave), trace, on_waiting=waits)
     run.start()
     for line in lines:
         run.type_line(line)

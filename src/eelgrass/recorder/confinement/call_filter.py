@@ -32,7 +32,7 @@ NEVER = (
     *("kexec_load", "kexec_file_load", "init_module", "finit_module", "delete_module", "reboot", "swapon", "swapoff"),
     *("acct", "quotactl", "quotactl_fd", "syslog", "settimeofday", "clock_settime", "clock_adjtime", "adjtimex"),
     *("sethostname", "setdomainname", "iopl", "ioperm", "vhangup", "add_key", "request_key", "keyctl"),
-    *("fanotify_init", "mknod", "mknodat"),
+    "fanotify_init",
 )
 #: Calls that go round a filter, or hide from it what they do; a program is told that there are no such.
 _UNKNOWN = ("io_uring_setup", "io_uring_enter", "io_uring_register", "clone3")

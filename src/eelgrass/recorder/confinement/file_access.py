@@ -15,10 +15,12 @@ from eelgrass.recorder.confinement.numbers import number_of
 from eelgrass.recorder.confinement.system_calls import system_call
 
 _EXECUTE, _WRITE_FILE, _READ_FILE, _READ_DIR = 1 << 0, 1 << 1, 1 << 2, 1 << 3
+_MAKE_CHARACTER_DEVICE, _MAKE_BLOCK_DEVICE = 1 << 6, 1 << 11
 _REFER, _TRUNCATE, _IOCTL_DEV = 1 << 13, 1 << 14, 1 << 15
 #: All rights that the first version knows; later ones have one more each: moving between folders, cutting, devices.
 _FIRST_RIGHTS, _LATER_RIGHTS = (1 << 13) - 1, {2: _REFER, 3: _TRUNCATE, 5: _IOCTL_DEV}
 _OF_FILES = _EXECUTE | _WRITE_FILE | _READ_FILE | _TRUNCATE | _IOCTL_DEV
+_DEVICES = _MAKE_CHARACTER_DEVICE | _MAKE_BLOCK_DEVICE | _IOCTL_DEV
 _READ = _EXECUTE | _READ_FILE | _READ_DIR
 _BIND_TCP, _CONNECT_TCP = 1 << 0, 1 << 1
 _ABSTRACT_SOCKETS, _SIGNALS = 1 << 0, 1 << 1
@@ -48,7 +50,7 @@ def restrict(reads: Iterable[str], writes: Iterable[str], keeps_network: bool) -
     size = 24 if known >= SCOPES_FROM else 16 if known >= _TCP_FROM else 8
     rules = system_call(number_of("landlock_create_ruleset"), attributes[:size], size, 0)
     try:
-        for paths, allowed in ((reads, _READ), (writes, rights & ~_IOCTL_DEV)):
+        for paths, allowed in ((reads, _READ), (writes, rights & ~_DEVICES)):
             for path in paths:
                 _allow(rules, path, allowed & rights)
         system_call(number_of("landlock_restrict_self"), rules, 0)

@@ -80,11 +80,13 @@ def move_in(reads: Iterable[str], places: Sequence[Sequence[str]], mebibytes: in
         if not os.path.lexists(_SITE + path):
             os.makedirs(os.path.dirname(_SITE + path), exist_ok=True)
             os.symlink(target, _SITE + path)
+    for name, target in _DEVICE_LINKS.items():
+        os.symlink(target, f"{_SITE}/dev/{name}")
     for path in SHARED:
         os.makedirs(_SITE + path, exist_ok=True)
         os.chmod(_SITE + path, 0o1777)
-    for name, target in _DEVICE_LINKS.items():
-        os.symlink(target, f"{_SITE}/dev/{name}")
+        _mount(_SITE + path, _SITE + path, "", _BIND | _ALL_BELOW)  # as the rest can only be read from now on
+    _change(_SITE, _READ_ONLY, 0)
     os.chdir(_SITE)
     system_call(number_of("pivot_root"), b".\0", b".\0")
     system_call(number_of("umount2"), b".\0", _DETACH)
@@ -123,10 +125,13 @@ def _bind(source: int, target: str, is_read_only: bool) -> None:
         os.makedirs(os.path.dirname(target), exist_ok=True)
         os.close(os.open(target, os.O_CREAT | os.O_WRONLY | os.O_CLOEXEC, 0o600))
     _mount(f"/proc/self/fd/{source}", target, "", _BIND | _ALL_BELOW)
-    attributes = struct.pack("4Q", (_READ_ONLY if is_read_only else 0) | _NO_SETUID, 0, 0, 0)
-    system_call(
-        number_of("mount_setattr"), _AT_HERE, os.fsencode(target) + b"\0", _AT_RECURSIVE, attributes, len(attributes)
-    )
+    _change(target, (_READ_ONLY if is_read_only else 0) | _NO_SETUID, _AT_RECURSIVE)
+
+
+def _change(target: str, attributes: int, how: int) -> None:
+    """What holds for all that is mounted at a place."""
+    packed = struct.pack("4Q", attributes, 0, 0, 0)
+    system_call(number_of("mount_setattr"), _AT_HERE, os.fsencode(target) + b"\0", how, packed, len(packed))
 
 
 def _mount(source: str, target: str, kind: str, flags: int, data: str = "") -> None:

@@ -28,8 +28,6 @@ NUMBERS: dict[str, tuple[int | None, int | None]] = {
     "setsid": (112, 157),
     "capget": (125, 90),
     "capset": (126, 91),
-    "mknod": (133, None),
-    "mknodat": (259, 33),
     "personality": (135, 92),
     "setpriority": (141, 140),
     "sched_setparam": (142, 118),
