@@ -11,8 +11,8 @@ from support.driving import PATIENCE_MS, opened
 from eelgrass.desktop.beside.comparison_view import ComparisonView
 from eelgrass.desktop.commands.dialogs.what_if_dialog import WhatIfDialog
 from eelgrass.desktop.window.main_window import MainWindow
-from eelgrass.desktop.workspace import earlier_runs
-from eelgrass.desktop.workspace.other_runs import OtherRun, of_file, offered
+from eelgrass.desktop.workspace.running import earlier_runs
+from eelgrass.desktop.workspace.running.other_runs import OtherRun, of_file, offered
 from eelgrass.desktop.workspace.session_file import runs_folder
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.stack.rows import ValueRow

@@ -24,11 +24,11 @@ from eelgrass.desktop.session.side_runs import SideRuns
 from eelgrass.desktop.session.trails import Trails
 from eelgrass.desktop.session.what_ifs import WhatIfs
 from eelgrass.desktop.workspace.claims import Claims
-from eelgrass.desktop.workspace.earlier_runs import EarlierRuns
-from eelgrass.desktop.workspace.launch import Launch
-from eelgrass.desktop.workspace.program_run import ProgramRun
+from eelgrass.desktop.workspace.running.earlier_runs import EarlierRuns
+from eelgrass.desktop.workspace.running.launch import Launch
+from eelgrass.desktop.workspace.running.program_run import ProgramRun
+from eelgrass.desktop.workspace.running.still_running import StillRunning
 from eelgrass.desktop.workspace.session_store import SessionStore
-from eelgrass.desktop.workspace.still_running import StillRunning
 from eelgrass.desktop.workspace.text_files import TextFiles
 from eelgrass.desktop.workspace.workspace import Workspace
 
@@ -82,6 +82,8 @@ def new_models() -> Models:
     prediction.answered.connect(solving.keep_said)
     trails, comparison = Trails(parts.session), RunComparison(parts.session)
     trails.forbidden = solving.trails_forbidden
+    side_runs, what_ifs = SideRuns(parts.session), WhatIfs(parts.session, comparison, messages)
+    side_runs.leave = what_ifs.leave = lambda: launch.leave.leave
     writer.failed.connect(lambda key, error: messages.stand(key, Message(str(error), True)))
     writer.written.connect(messages.over)
     return Models(
@@ -103,12 +105,12 @@ def new_models() -> Models:
         plan=PlanAuthoring(authoring, parts, workspace, launch, navigator, messages),
         route=route,
         prediction=prediction,
-        side_runs=SideRuns(parts.session),
+        side_runs=side_runs,
         kept_cases=KeptCases(parts.session, workspace, launch, run, comparison, writer, messages),
         trails=trails,
         kept_trails=KeptTrails(trails, solving, parts.session, workspace),
         comparison=comparison,
-        what_ifs=WhatIfs(parts.session, comparison, messages),
+        what_ifs=what_ifs,
         earlier=EarlierRuns(workspace, run, writer),
         player=Player(parts.session, settings.values.speed),
     )

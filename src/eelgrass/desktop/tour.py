@@ -19,7 +19,7 @@ from eelgrass.desktop.tabs.trail_view import TrailView
 from eelgrass.desktop.tabs.watch_view import WatchView
 from eelgrass.desktop.tour_programs import COUNTS, ENDLESS, FULL
 from eelgrass.desktop.tour_two_runs import TwoRunsTour
-from eelgrass.desktop.workspace.program_run import ProgramRun
+from eelgrass.desktop.workspace.running.program_run import ProgramRun
 from eelgrass.lessons.answering.answer import Said
 from eelgrass.lessons.exercises.plan import PlannedPlace
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint

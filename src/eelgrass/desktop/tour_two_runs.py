@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from eelgrass.desktop.tour_driver import TourDriver
-from eelgrass.desktop.workspace.other_runs import offered
+from eelgrass.desktop.workspace.running.other_runs import offered
 
 
 class TwoRunsTour(TourDriver):

@@ -15,7 +15,7 @@ from eelgrass.recorder.confinement import file_access
 from eelgrass.recorder.confinement.numbers import number_of
 from eelgrass.recorder.confinement.system_calls import system_call
 from eelgrass.recorder.order import Confinement
-from eelgrass.runs.order import Leave, Order, child_script
+from eelgrass.runs.order import CannotRunError, Leave, Order, child_script
 from eelgrass.runs.scratch import Scratch
 
 #: The layers, each of which holds for itself; the order is that in which they are put in force.
@@ -45,6 +45,8 @@ WHAT_FOR = {
     "filter": "programs can ask the system for things that only an administrator needs",
 }
 
+UNGUARDED = "This machine cannot keep programs from your files and the network: they can read and change all of it."
+
 
 def is_confining() -> bool:
     """Whether files and network are kept from programs here, by one layer or the other."""
@@ -54,7 +56,7 @@ def is_confining() -> bool:
 def missing_words() -> str:
     """What programs can do on this machine that they should not, in a sentence; '' where nothing is missing."""
     if not is_confining():
-        return "This machine cannot keep programs from your files and the network: they can read and write all of it."
+        return UNGUARDED
     missing = [WHAT_FOR[its] for its in LAYERS if its not in layers()]
     return f"On this machine {'; '.join(missing)}." if missing else ""
 
@@ -93,11 +95,14 @@ def trouble_with(layer: str) -> str:
 
 
 def plan_of(order: Order, folder: Path, scratch: Scratch | None, temporary: str) -> Confinement | None:
-    """What a run in a folder, which may be a copy of its program's, is confined to; None for nothing."""
+    """What a run in a folder, which may be a copy of its program's, is confined to; None for nothing. Raises
+    CannotRunError where this machine cannot confine it, unless it may run all the same."""
     if order.leave is None:
         return None
     wanted = order.layers if order.layers is not None else layers()
-    reads, shown = [], folder
+    if order.layers is None and not (order.leave.unguarded or is_confining()):
+        raise CannotRunError(missing_words())
+    reads, shown = list(map(str, order.reads)), folder
     if scratch is not None and "namespaces" in wanted and not scratch.linked:
         shown = scratch.original  # where the program looks for its files stands the copy
     elif scratch is not None:

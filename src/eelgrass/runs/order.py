@@ -38,11 +38,13 @@ class Typed(NamedTuple):
 
 @dataclass(frozen=True)
 class Leave:
-    """What a person lets a program reach besides its own folder: the display, the network, and folders, to write to."""
+    """What a person lets a program reach besides its own folder: the display, the network, and folders, to write to;
+    `unguarded`: all that Eelgrass may, on a machine that cannot keep it from that."""
 
     display: bool = False
     network: bool = False
     folders: tuple[Path, ...] = ()
+    unguarded: bool = False
 
 
 @dataclass(frozen=True)
@@ -61,7 +63,8 @@ class Order:
     recording's case unless it is None.
 
     `leave`: the run is confined to its folder and what a person lets it reach besides; None: it may reach all that
-    Eelgrass may. `layers` are those of `confinement` that are to hold, None for all that this machine has.
+    Eelgrass may. `reads` are folders that belong to it besides. `layers` are those of `confinement` that are to hold,
+    None for all that this machine has.
     """
 
     program: Path | None = None
@@ -83,6 +86,7 @@ class Order:
     python: Path | None = None
     python_found: str = ""
     leave: Leave | None = None
+    reads: tuple[Path, ...] = ()
     layers: tuple[str, ...] | None = None
 
     @property

@@ -9,7 +9,7 @@ from eelgrass.desktop.services.background import Lane
 from eelgrass.desktop.services.disk_writer import DiskWriter
 from eelgrass.desktop.services.messages import Messages
 from eelgrass.desktop.session.session_parts import SessionParts
-from eelgrass.desktop.workspace.launch import Launch
+from eelgrass.desktop.workspace.running.launch import Launch
 from eelgrass.desktop.workspace.workspace import Workspace
 
 

@@ -15,7 +15,7 @@ from eelgrass.desktop.services.disk_writer import DiskWriter
 from eelgrass.desktop.services.messages import Messages, told
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session_parts import SessionParts
-from eelgrass.desktop.workspace.launch import Launch
+from eelgrass.desktop.workspace.running.launch import Launch
 from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.errors import EelgrassError, FileError
 from eelgrass.lessons.cases.case import Case

@@ -5,7 +5,7 @@ from __future__ import annotations
 from eelgrass.desktop.activities.authoring import Authoring
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.edited_texts import EditedTexts, LentText
-from eelgrass.desktop.workspace.launch import Launch
+from eelgrass.desktop.workspace.running.launch import Launch
 from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.lessons.exercises.marked_lines import MarkedLine, lines_now, toggled
 from eelgrass.lessons.making.faults import lines_that_differ

@@ -13,9 +13,9 @@ from eelgrass.desktop.services.messages import Messages
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.comparison import Finding, RunComparison
 from eelgrass.desktop.session.session import Session
-from eelgrass.desktop.workspace.launch import Launch
-from eelgrass.desktop.workspace.other_runs import of_case, of_file
-from eelgrass.desktop.workspace.program_run import ProgramRun
+from eelgrass.desktop.workspace.running.launch import Launch
+from eelgrass.desktop.workspace.running.other_runs import of_case, of_file
+from eelgrass.desktop.workspace.running.program_run import ProgramRun
 from eelgrass.desktop.workspace.session_file import case_run_path
 from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.errors import EelgrassError

@@ -7,8 +7,8 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from eelgrass.desktop.services.messages import Messages
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
-from eelgrass.desktop.workspace.launch import Launch
-from eelgrass.desktop.workspace.program_run import ProgramRun
+from eelgrass.desktop.workspace.running.launch import Launch
+from eelgrass.desktop.workspace.running.program_run import ProgramRun
 from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.lessons.cases.case import USUAL
 from eelgrass.lessons.exercises.plan import PlannedPlace, steps_of

@@ -11,7 +11,7 @@ from eelgrass.desktop.activities.navigator import Navigator
 from eelgrass.desktop.services.messages import Messages
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session_parts import SessionParts
-from eelgrass.desktop.workspace.launch import Launch
+from eelgrass.desktop.workspace.running.launch import Launch
 from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.lessons.exercises.plan import (
     Ask,

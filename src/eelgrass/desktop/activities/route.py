@@ -7,7 +7,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from eelgrass.desktop.activities.navigator import Navigator
 from eelgrass.desktop.session.session import Session
-from eelgrass.desktop.workspace.launch import Launch
+from eelgrass.desktop.workspace.running.launch import Launch
 from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.lessons.exercises.plan import PlannedQuestion, RouteStop, questions_in, signs_in
 from eelgrass.reading.recording import Recording

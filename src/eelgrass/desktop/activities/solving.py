@@ -16,7 +16,7 @@ from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.edited_texts import LentText
 from eelgrass.desktop.session.session_parts import SessionParts
 from eelgrass.desktop.workspace.claims import Claims
-from eelgrass.desktop.workspace.launch import Launch
+from eelgrass.desktop.workspace.running.launch import Launch
 from eelgrass.desktop.workspace.text_files import kept_beside
 from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.errors import EelgrassError, FileError

@@ -89,6 +89,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("Program", "drop_case", "Take the case away", "Forget the chosen case", (), "drop_case"),
     Action("Program", "library", "Look inside a library…", "Record library modules too", ("Ctrl+I",), "ask_library"),
     Action("Program", "limits", "Limits of a run…", "When it is stopped, how much is recorded", (), "ask_limits"),
+    Action("Program", "leave", "What it may reach…", "Windows, the network, another folder", (), "ask_leave"),
     Action("Program", "python", "Which Python…", "What runs the programs of this folder", (), "ask_python"),
     Action("Program", "exercise", "The exercise", "Task, hints, cases, what was found", ("Q",), "show_exercise"),
     Action(

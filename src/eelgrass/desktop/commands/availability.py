@@ -45,12 +45,12 @@ NEEDS: tuple[Need, ...] = (
     Need(
         lambda m: m.workspace.program is not None,
         "No program is open; a recording from a file cannot be run. “Open…” opens its program.",
-        _ids("run run_new run_draw case call keep_case library python edit save_text make cases"),
+        _ids("run run_new run_draw case call keep_case library python leave edit save_text make cases"),
     ),
     Need(
         lambda m: not m.run.is_running,
         "The program is running; stop it first.",
-        _ids("run run_new run_draw case call keep_case library python save"),
+        _ids("run run_new run_draw case call keep_case library python leave save"),
     ),
     Need(lambda m: m.run.is_running, "No program is running.", ("stop",)),
     Need(

@@ -7,7 +7,7 @@ from eelgrass.desktop.commands.base import CommandGroup
 from eelgrass.desktop.commands.dialogs.compare_dialog import CompareDialog
 from eelgrass.desktop.commands.dialogs.what_if_dialog import WhatIfDialog
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.workspace.other_runs import OtherRun, offered
+from eelgrass.desktop.workspace.running.other_runs import OtherRun, offered
 from eelgrass.reading.comparing.differences import Kind
 from eelgrass.trace.model import StepKind
 

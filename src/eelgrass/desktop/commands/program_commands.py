@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import shlex
+from dataclasses import replace
 from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QLineEdit
 
 from eelgrass.atomic_write import replaced
 from eelgrass.desktop.commands.base import CommandGroup, written
+from eelgrass.desktop.commands.dialogs.leave_dialog import LeaveDialog
 from eelgrass.desktop.commands.dialogs.limits_dialog import LimitsDialog
 from eelgrass.desktop.commands.dialogs.python_dialog import PythonDialog
 from eelgrass.desktop.services.translation import tr
@@ -17,6 +19,7 @@ from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.lessons.answering.answer import SUFFIX as ANSWER_SUFFIX
 from eelgrass.lessons.cases.case import Case
 from eelgrass.lessons.exercises.exercise import MANIFEST
+from eelgrass.runs import confinement
 from eelgrass.runs.order import Typed
 from eelgrass.trace.files import recording_file
 
@@ -186,6 +189,21 @@ class ProgramCommands(CommandGroup):
         form = PythonDialog(self._panes.widget, self._launch.pythons, self._models.look)
         if form.exec():
             self._launch.choose_python(form.chosen)
+
+    def ask_leave(self, wish: str = "", folder: Path | None = None) -> None:
+        """Asks what the open program may reach; with what it wishes for, that is put forward."""
+        leave, program = self._launch.leave.leave, self._models.workspace.program
+        if program is None:
+            return
+        wanted = replace(
+            leave,
+            display=leave.display or wish == "display",
+            network=leave.network or wish == "network",
+            folders=leave.folders if folder is None else (folder,),
+        )
+        form = LeaveDialog(self._panes.widget, program.name, wanted, confinement.missing_words(), self._models.look)
+        if form.exec():
+            self._launch.let_reach(form.leave)
 
     def ask_limits(self) -> None:
         """Asks when a run is stopped, and how much is recorded, for the next runs."""

@@ -19,7 +19,7 @@ from eelgrass.desktop.look.markdown_view import MarkdownView, plain
 from eelgrass.desktop.look.widgets import PlainList, row_of, show_text, thin_progress, writing
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
-from eelgrass.desktop.workspace.launch import Launch
+from eelgrass.desktop.workspace.running.launch import Launch
 from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.lessons.answering import answer as answers
 from eelgrass.lessons.answering.answer import Answer, Evidence

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
 
@@ -17,6 +18,7 @@ from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.output import prompt
 from eelgrass.reading.watches.settable import Wish, wish
+from eelgrass.runs.order import Leave
 from eelgrass.runs.repeating import SideRunError
 from eelgrass.runs.what_if import WhatIf, begun_what_if, what_is_missing
 from eelgrass.trace.model import Trace
@@ -53,6 +55,7 @@ class WhatIfs(QObject):
         self.messages = messages
         self.runs: list[RunOfTree] = []
         self.current = -1
+        self.leave: Callable[[], Leave] = Leave  # what the program may reach
         self._waiting: WhatIf | None = None
         self._goes_in = False
         self.lane = Lane("what-if")
@@ -111,7 +114,7 @@ class WhatIfs(QObject):
 
     def _made(self, recording: Recording, parent: int, step: int, wanted: Wish, progress: Progress) -> RunOfTree:
         """On another thread."""
-        run = begun_what_if(recording.trace, step, [wanted], on_waiting=lambda trace: self._tell(run, trace))
+        run = begun_what_if(recording.trace, step, [wanted], lambda trace: self._tell(run, trace), self.leave())
         progress.when_given_up(run.stop)
         trace = run.wait()
         missing = what_is_missing(run, trace)

@@ -22,7 +22,7 @@ from eelgrass.desktop.look.widgets import CodeLine
 from eelgrass.desktop.models import Models
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.what_ifs import WhatIfs
-from eelgrass.desktop.workspace.program_run import ProgramRun
+from eelgrass.desktop.workspace.running.program_run import ProgramRun
 
 
 class InputLine(QWidget):

@@ -189,6 +189,8 @@ class MainWindow(QMainWindow):
         parts.texts.changed.connect(self._show_state)
         for changed in (parts.session.moved, parts.session.revealed, m.player.changed):
             changed.connect(lambda: self._show_place())
+        m.launch.leave.asked.connect(self.commands.ask_leave)
+        m.launch.leave.changed.connect(self._show_state)
         m.prediction.changed.connect(self._show_way)
         for changed in (m.prediction.changed, m.route.changed):
             changed.connect(self._choose_below)

@@ -32,12 +32,23 @@ def program_at(path: Path) -> Path:
         raise FileError(tr("“{0}” cannot be opened: {1}.").format(path.name, "{0}"), error) from error
 
 
+def beside(program: Path) -> tuple[Path, ...]:
+    """The folder of the notebook that a program was made of, which it reads by links; empty for any other program."""
+    if not program.is_relative_to(_notebooks()):
+        return ()
+    return tuple({its.resolve().parent for its in program.parent.iterdir() if its.is_symlink()})
+
+
+def _notebooks() -> Path:
+    return Path(platformdirs.user_state_dir("eelgrass")) / "notebooks"
+
+
 def _program_of(notebook: Path) -> Path:
     """The program of a notebook's code cells as they are now, or as the person has changed it. Raises CannotRunError
     and OSError."""
     text = program_text(notebook)
     digest = hashlib.sha256(str(notebook.resolve()).encode("utf-8", "surrogateescape")).hexdigest()[:8]
-    folder = Path(platformdirs.user_state_dir("eelgrass")) / "notebooks" / f"{notebook.stem} {digest}"
+    folder = _notebooks() / f"{notebook.stem} {digest}"
     folder.mkdir(parents=True, exist_ok=True)
     program, made = folder / f"{notebook.stem}.py", folder / _AS_MADE
     for its in folder.iterdir():

@@ -24,6 +24,15 @@ _Kind = TypeVar("_Kind")
 _MOST_BYTES = 1 << 25
 
 
+class KeptLeave(msgspec.Struct, frozen=True):
+    """As `runs.order.Leave`."""
+
+    display: bool = False
+    network: bool = False
+    folders: tuple[str, ...] = ()
+    unguarded: bool = False
+
+
 class SavedSession(msgspec.Struct, frozen=True):
     """What is kept for one program; `texts` are, by file, those that the breakpoints' lines are of; of `desk_checks`,
     the first is being filled in if `fills_in`."""
@@ -38,6 +47,7 @@ class SavedSession(msgspec.Struct, frozen=True):
     desk_checks: tuple[Sheet, ...] = ()
     fills_in: bool = False
     trails: tuple[Evidence, ...] = ()
+    leave: KeptLeave = KeptLeave()
 
 
 class Draft(msgspec.Struct, frozen=True):

@@ -16,7 +16,7 @@ from eelgrass.desktop.session.desk_check_sheets import DeskCheckSheets
 from eelgrass.desktop.session.view_options import ViewOptions
 from eelgrass.desktop.session.watch_list import WatchList
 from eelgrass.desktop.workspace import session_file
-from eelgrass.desktop.workspace.session_file import SavedSession
+from eelgrass.desktop.workspace.session_file import KeptLeave, SavedSession
 from eelgrass.lessons.answering.answer import Answer, Evidence
 from eelgrass.lessons.cases.case import Case
 from eelgrass.reading.breakpoints.breakpoint import moved
@@ -25,7 +25,7 @@ from eelgrass.reading.expressions.expression import is_expression, parse_express
 
 class SessionStore:
     """Owns nothing of what it writes: it asks the owners. `saved` is what was read when the program was opened, for
-    them to begin with. `cases`, `answer`, `trails` and `may_write` ask owners made later than the store."""
+    them to begin with. `cases`, `answer`, `trails`, `leave` and `may_write` ask owners made later than the store."""
 
     def __init__(
         self,
@@ -47,6 +47,7 @@ class SessionStore:
         self.cases: Callable[[], list[Case]] = list
         self.answer: Callable[[], Answer | None] = lambda: None
         self.trails: Callable[[], tuple[Evidence, ...]] = tuple
+        self.leave: Callable[[], KeptLeave] = KeptLeave
         self.may_write: Callable[[], bool] = lambda: True
         for changed in (breakpoints.changed, watches.changed, options.pictures_changed, sheets.changed):
             changed.connect(self.keep)
@@ -102,6 +103,7 @@ class SessionStore:
             desk_checks=self._sheets.sheets,
             fills_in=self._sheets.open is not None,
             trails=self.trails(),
+            leave=self.leave(),
         )
 
     def go_on_with(self, copy: Path, moved_file: Callable[[str], str], sources: Mapping[str, str]) -> None:

@@ -15,7 +15,7 @@ from eelgrass.desktop.session.session_parts import SessionParts
 from eelgrass.desktop.workspace import exercise_folders
 from eelgrass.desktop.workspace.claims import Claims
 from eelgrass.desktop.workspace.program_paths import program_at
-from eelgrass.desktop.workspace.program_run import ProgramRun
+from eelgrass.desktop.workspace.running.program_run import ProgramRun
 from eelgrass.desktop.workspace.session_store import SessionStore
 from eelgrass.desktop.workspace.text_files import TextFiles
 from eelgrass.errors import EelgrassError, FileError

@@ -10,7 +10,7 @@ from eelgrass.desktop.look.dialog import FormDialog
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.widgets import row_of
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.workspace.other_runs import OtherRun, of_file
+from eelgrass.desktop.workspace.running.other_runs import OtherRun, of_file
 
 _LEAST_PX = 420
 

@@ -13,7 +13,7 @@ from eelgrass.desktop.session.session_parts import SessionParts
 from eelgrass.desktop.tabs.trace_table import table_output
 from eelgrass.desktop.tabs.trace_table.table_grid import TableGrid
 from eelgrass.desktop.tabs.trace_table.table_model import TableModel
-from eelgrass.desktop.workspace.launch import Launch
+from eelgrass.desktop.workspace.running.launch import Launch
 from eelgrass.reading.expressions.expression import ExpressionError, is_expression
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.tables import trace_table as tables

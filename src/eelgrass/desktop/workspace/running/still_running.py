@@ -8,7 +8,7 @@ from PyQt6.QtCore import QObject, QTimer
 
 from eelgrass.desktop.services.messages import Choice, Message, Messages
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.workspace.program_run import ProgramRun
+from eelgrass.desktop.workspace.running.program_run import ProgramRun
 from eelgrass.reading.standing_place import standing_place
 
 _EVERY_MS = 1000

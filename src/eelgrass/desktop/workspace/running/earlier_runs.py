@@ -12,7 +12,7 @@ from PyQt6.QtCore import QObject
 
 from eelgrass.desktop.services.disk_writer import DiskWriter
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.workspace.program_run import ProgramRun
+from eelgrass.desktop.workspace.running.program_run import ProgramRun
 from eelgrass.desktop.workspace.session_file import runs_folder
 from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.reading.recording import Recording

@@ -12,7 +12,7 @@ from eelgrass.desktop.session.breakpoint_set import BreakpointSet
 from eelgrass.desktop.session.edited_texts import EditedTexts
 from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.session.wording import outcome
-from eelgrass.desktop.workspace.runner import Runner
+from eelgrass.desktop.workspace.running.runner import Runner
 from eelgrass.desktop.workspace.session_store import SessionStore
 from eelgrass.reading.alignment import same_place
 from eelgrass.reading.recording import Recording

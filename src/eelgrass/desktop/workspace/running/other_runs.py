@@ -8,8 +8,8 @@ from pathlib import Path
 
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.comparison import Finding
-from eelgrass.desktop.workspace.earlier_runs import EarlierRuns
-from eelgrass.desktop.workspace.launch import Launch, by_python, checked
+from eelgrass.desktop.workspace.running.earlier_runs import EarlierRuns
+from eelgrass.desktop.workspace.running.launch import Launch, by_python, checked
 from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.errors import EelgrassError
 from eelgrass.lessons.cases.case import Case

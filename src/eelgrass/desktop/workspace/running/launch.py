@@ -9,19 +9,22 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from eelgrass.desktop.services.background import Lane
+from eelgrass.desktop.services.messages import Choice as Doable
 from eelgrass.desktop.services.messages import Messages, told
 from eelgrass.desktop.services.settings import Settings
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.edited_texts import EditedTexts, LentText
 from eelgrass.desktop.session.session import Session
-from eelgrass.desktop.workspace.program_run import ProgramRun
-from eelgrass.desktop.workspace.run_limits import RunLimits
+from eelgrass.desktop.workspace.program_paths import beside
+from eelgrass.desktop.workspace.running.program_leave import ProgramLeave
+from eelgrass.desktop.workspace.running.program_run import ProgramRun
+from eelgrass.desktop.workspace.running.run_limits import RunLimits
 from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.errors import EelgrassError, FileError
 from eelgrass.lessons.cases.call_only import alone
 from eelgrass.lessons.cases.case import USUAL, Case
 from eelgrass.reading.recording import Recording
-from eelgrass.runs.order import CannotRunError, Order, Typed, kept_clock
+from eelgrass.runs.order import CannotRunError, Leave, Order, Typed, kept_clock
 from eelgrass.runs.programs.test_files import by_pytest
 from eelgrass.runs.pythons.choosing import Choice, Place, choice, choose, choose_usual, known, offered
 from eelgrass.runs.pythons.interpreters import check_text_by
@@ -89,11 +92,23 @@ class Launch(QObject):
         self.draw = 1
         self._clocks: dict[Case, dict[str, list[float]]] = {}  # what the clock said in the last run of each case
         run.ended.connect(self._keep_clock)
-        self._limits = RunLimits(settings, self.run_again)
-        run.choices_after = lambda recording: self._limits.after(recording) if workspace.program is not None else ()
+        self._limits, self.leave = RunLimits(settings, self.run_again), ProgramLeave(workspace.store)
+        self.leave.granted.connect(self.let_reach)
+        run.choices_after = self._choices_after
         workspace.store.cases = lambda: self.cases
         workspace.exercise_opened.connect(self._begin)
         workspace.program_opened.connect(lambda runs: self.run(Typed()) if runs else None)
+
+    def _choices_after(self, recording: Recording) -> tuple[Doable, ...]:
+        if self._workspace.program is None:
+            return ()
+        return (*self._limits.after(recording), *self.leave.after(recording))
+
+    def let_reach(self, leave: Leave) -> None:
+        """Lets the open program reach this from now on, and runs it again."""
+        self.leave.give(leave)
+        self._workspace.store.keep()
+        self.run_again()
 
     def _begin(self) -> None:
         exercise = self._workspace.exercise
@@ -101,6 +116,7 @@ class Launch(QObject):
         self.case, self.opened_libraries = plain[0] if plain else USUAL, ()
         self.cases = list(self._workspace.store.saved.cases)
         self._limits.as_usual()
+        self.leave.begin(self._workspace.store.saved.leave)
         self._clocks = {}
         self.changed.emit()
 
@@ -197,6 +213,8 @@ class Launch(QObject):
             seed=self.draw,
             clock=self._clocks.get(case, {}),
             open_libraries=self.opened_libraries,
+            leave=self.leave.leave,
+            reads=beside(workspace.program),
             **self._limits.of_order(),
             max_elements=values.most_elements,
             max_recording_mib=values.recording_mib,
@@ -249,7 +267,7 @@ class Launch(QObject):
         if self._workspace.program is None:
             return tr("made by Python {0}").format(version), file
         module = self._session.recording.trace.case.get("module") if self._session.recording is not None else None
-        parts = (f"Python {'.'.join(version.split('.')[:2])}", found, str(module or ""))
+        parts = (f"Python {'.'.join(version.split('.')[:2])}", found, str(module or ""), self.leave.words)
         return ", ".join(filter(None, parts)), f"Python {version}: {file}"
 
     def run_again(self) -> None:
