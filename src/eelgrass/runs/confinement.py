@@ -40,7 +40,7 @@ _DISPLAY = frozenset(("DISPLAY", "XAUTHORITY", "WAYLAND_DISPLAY", "XDG_RUNTIME_D
 #: What a layer keeps a program from, by words for who teaches; said where the machine has not got it.
 WHAT_FOR = {
     "resources": "programs can take all of this machine's memory",
-    "namespaces": "programs see the names of your files, and share this machine's folders for temporary files",
+    "namespaces": "programs have no network of their own, no pools of processes, and cannot change modes of files",
     "landlock": "nothing but a world of its own keeps a program from your files",
     "filter": "programs can ask the system for things that only an administrator needs",
 }
