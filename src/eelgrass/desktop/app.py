@@ -13,7 +13,12 @@ from PyQt6.QtWidgets import QApplication
 
 from eelgrass.desktop.look.palette import LIGHT, qt_palette, ui_font
 from eelgrass.desktop.services.crash_reports import CrashReports
+from eelgrass.desktop.services.messages import Choice
+from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.window.main_window import MainWindow
+
+#: So often in a row Eelgrass may end while it opens something.
+_MOST_STARTS = 2
 
 
 def application() -> QApplication:
@@ -74,14 +79,33 @@ def open_last() -> int:
     """Opens what was open last; at the very first start, the demo lesson."""
 
     def opening(window: MainWindow) -> None:
-        recent = window.models.settings.recent_files
-        if recent:
-            window.models.workspace.open(recent[0])
-        else:
-            _open_demo(window)
+        open_recent(window)
         introduce(window)
 
     return _show(opening)
+
+
+def open_recent(window: MainWindow) -> None:
+    """Opens what was open last, unless Eelgrass has ended over that twice already."""
+    models = window.models
+    settings, recent = models.settings, models.settings.recent_files
+    if not recent:
+        _open_demo(window)
+        return
+    if settings.values.starts >= _MOST_STARTS:
+        settings.change(starts=0)
+        sentence = tr("“{0}” was not opened: Eelgrass has ended twice while opening it.").format(recent[0].name)
+        again = Choice(tr("Open it all the same"), lambda: models.workspace.open(recent[0]))
+        models.messages.say(sentence, is_trouble=True, choices=(again,))
+        return
+    settings.change(starts=settings.values.starts + 1)
+    models.parts.session.opened.connect(lambda: _note_opened(window))
+    models.workspace.open(recent[0])
+
+
+def _note_opened(window: MainWindow) -> None:
+    if window.models.parts.session.recording is not None:
+        window.models.settings.change(starts=0)
 
 
 def tour(outdir: Path) -> int:

@@ -13,6 +13,7 @@ from eelgrass.desktop.commands.base import CommandGroup, written
 from eelgrass.desktop.commands.dialogs.leave_dialog import LeaveDialog
 from eelgrass.desktop.commands.dialogs.limits_dialog import LimitsDialog
 from eelgrass.desktop.commands.dialogs.python_dialog import PythonDialog
+from eelgrass.desktop.look.plain_text import as_rich
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.tabs.pictures_view import PicturesView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
@@ -45,7 +46,7 @@ class ProgramCommands(CommandGroup):
         """Asks which of a folder's programs is to be opened."""
         names = [program.name for program in programs]
         words = tr("The folder “{0}” has several programs. Which one is to start?").format(programs[0].parent.name)
-        name, given = QInputDialog.getItem(self._panes.widget, tr("Open"), words, names, editable=False)
+        name, given = QInputDialog.getItem(self._panes.widget, tr("Open"), as_rich(words), names, editable=False)
         if given:
             self.open(programs[names.index(name)])
 
@@ -153,7 +154,7 @@ class ProgramCommands(CommandGroup):
             self._say(tr("A quotation mark is missing in these arguments; they are as they were."), is_trouble=True)
 
     def _ask_line(self, title: str, words: str, usual: str) -> str | None:
-        text, given = QInputDialog.getText(self._panes.widget, title, words, QLineEdit.EchoMode.Normal, usual)
+        text, given = QInputDialog.getText(self._panes.widget, title, as_rich(words), QLineEdit.EchoMode.Normal, usual)
         return text if given else None
 
     def ask_call(self) -> None:

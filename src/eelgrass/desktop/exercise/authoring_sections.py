@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QLabel, QLineEdit, QPushButton, QWidget
+from PyQt6.QtWidgets import QLineEdit, QPushButton, QWidget
 
 from eelgrass.desktop.activities.authoring import Authoring
 from eelgrass.desktop.activities.error_authoring import ErrorAuthoring
 from eelgrass.desktop.exercise.case_dialog import CaseDialog
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import code_font
+from eelgrass.desktop.look.plain_text import PlainLabel
 from eelgrass.desktop.look.widgets import Heading, OwnList, lay_out, row_of, show_text, writing
 from eelgrass.desktop.services.translation import tr
 from eelgrass.lessons.cases.case import Case
@@ -131,10 +132,9 @@ class ErrorSection(QWidget):
         super().__init__()
         self._authoring = authoring
         self._error = error
-        self.lines, self.differs = QLabel(), QLabel()
+        self.lines, self.differs = PlainLabel(), PlainLabel()
         for label in (self.lines, self.differs):
             label.setWordWrap(True)
-            label.setTextFormat(Qt.TextFormat.PlainText)
         self.mark, self.suggest, self.exchange, self.take = (
             QPushButton(tr(words))
             for words in ("Mark this line", "Mark what differs", "Exchange the two", "This text is the model")

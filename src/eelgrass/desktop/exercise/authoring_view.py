@@ -6,7 +6,6 @@ from PyQt6.QtWidgets import (
     QButtonGroup,
     QCheckBox,
     QHBoxLayout,
-    QLabel,
     QPushButton,
     QScrollArea,
     QStackedWidget,
@@ -21,6 +20,7 @@ from eelgrass.desktop.exercise.authoring_plan import PlanSection
 from eelgrass.desktop.exercise.authoring_sections import CasesSection, ErrorSection, WordsSection
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import px
+from eelgrass.desktop.look.plain_text import PlainLabel
 from eelgrass.desktop.look.widgets import PlainList, thin_progress
 from eelgrass.desktop.services.translation import tr
 
@@ -49,7 +49,7 @@ class AuthoringView(QWidget):
         chips.addStretch(1)
         self.chips.idClicked.connect(self.show_part)
         self.missing = PlainList(tr("What is missing"), look)
-        self.head = QLabel()
+        self.head = PlainLabel()
         self.progress = thin_progress()
         self.walk, self.hand_out = QPushButton(tr("Walk it as a student")), QPushButton(tr("Hand out…"))
         self.with_sealed = QCheckBox(tr("with what is sealed"))

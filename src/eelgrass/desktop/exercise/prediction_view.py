@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from eelgrass.desktop.activities.prediction_mode import PredictionMode
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import ui_font
+from eelgrass.desktop.look.plain_text import PlainLabel
 from eelgrass.desktop.look.widgets import CodeLine
 from eelgrass.desktop.services.translation import tr
 
@@ -20,10 +20,9 @@ class PredictionView(QWidget):
         self._prediction_mode = prediction_mode
         self._look = look
         self.setAutoFillBackground(True)
-        self.ask, self.told = QLabel(), QLabel()
+        self.ask, self.told = PlainLabel(), PlainLabel()
         for label in (self.ask, self.told):
             label.setWordWrap(True)
-            label.setTextFormat(Qt.TextFormat.PlainText)
         self.line = CodeLine(look, 11)
         self.line.setAccessibleName(tr("What you expect"))
         self.say, self.skip = QPushButton(tr("Say it")), QPushButton(tr("Pass over"))

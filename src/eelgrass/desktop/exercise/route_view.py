@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from eelgrass.desktop.activities.route import Route
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.markdown_view import MarkdownView
 from eelgrass.desktop.look.palette import ui_font
+from eelgrass.desktop.look.plain_text import PlainLabel
 from eelgrass.desktop.services.translation import tr
 
 
@@ -18,7 +19,7 @@ class RouteView(QWidget):
         super().__init__()
         self._route = route
         self.setAutoFillBackground(True)
-        self.where = QLabel()
+        self.where = PlainLabel()
         self.say = MarkdownView(look, 11)
         self.back, self.on, self.leave = (QPushButton(tr(words)) for words in ("Stop before", "Next stop", "Leave"))
         row = QHBoxLayout()

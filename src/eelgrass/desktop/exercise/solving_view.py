@@ -5,7 +5,6 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import (
-    QLabel,
     QListWidgetItem,
     QPushButton,
     QSplitter,
@@ -16,6 +15,7 @@ from PyQt6.QtWidgets import (
 from eelgrass.desktop.activities.solving import Solving
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.markdown_view import MarkdownView, plain
+from eelgrass.desktop.look.plain_text import PlainLabel
 from eelgrass.desktop.look.widgets import PlainList, row_of, show_text, thin_progress, writing
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
@@ -53,7 +53,7 @@ class SolvingView(QWidget):
         for button in (self.theirs, self.close_answer):
             button.hide()
         self.progress = thin_progress()
-        self.found = QLabel()
+        self.found = PlainLabel()
         self.found.setWordWrap(True)
         self.found.setTextFormat(Qt.TextFormat.PlainText)
         self.evidence = PlainList(tr("Evidence"), look)
@@ -126,6 +126,7 @@ class SolvingView(QWidget):
         opened = self._solving.opened.answer if self._solving.opened is not None else None
         answer = opened or self._solving.answer
         self.setEnabled(not self._workspace.reads_along)
+        self.task.folder = exercise.folder
         self.task.setMarkdown(
             _about(exercise.title, exercise.task, exercise.hints[: answer.hints_used], opened, exercise.sealed)
         )

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QFormLayout, QLabel, QWidget
+from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QFormLayout, QWidget
 
 from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.plain_text import PlainLabel
 from eelgrass.desktop.services.translation import tr
 
 
@@ -14,7 +15,7 @@ class FormDialog(QDialog):
     def __init__(self, parent: QWidget, title: str, fields: tuple[tuple[str, QWidget], ...], look: Look) -> None:
         super().__init__(parent)
         self.setWindowTitle(tr(title))
-        self.said = QLabel()
+        self.said = PlainLabel()
         self.said.setWordWrap(True)
         self.said.setStyleSheet(f"color: {look.colours.coral};")
         box = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)

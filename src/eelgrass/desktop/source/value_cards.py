@@ -6,10 +6,11 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QEvent, QObject, QPoint, Qt
 from PyQt6.QtGui import QHelpEvent, QKeyEvent, QMouseEvent
-from PyQt6.QtWidgets import QFrame, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QVBoxLayout, QWidget
 
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import code_font, ui_font
+from eelgrass.desktop.look.plain_text import PlainLabel
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.source.editor import Editor
@@ -28,10 +29,8 @@ class ValueCard(QFrame):
         self._ask = ask
         self._grip: QPoint | None = None
         self._look = look
-        self.head, self.text = QLabel(), QLabel()
+        self.head, self.text = PlainLabel(), PlainLabel()
         self.text.setWordWrap(True)
-        for label in (self.head, self.text):
-            label.setTextFormat(Qt.TextFormat.PlainText)
         self.setMaximumWidth(460)
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         layout = QVBoxLayout(self)

@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import QTextEdit
 
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import code_font
+from eelgrass.desktop.look.plain_text import as_rich
 from eelgrass.desktop.look.widgets import ROW_STEPS, WALKS, take_keys_home
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
@@ -213,7 +214,7 @@ class OutputView(QTextEdit):
             chosen.append(lit)
             recording = self._session.recording
             words = piece_words(recording.trace, piece) if recording is not None else ""
-            self.setToolTip(words)
+            self.setToolTip(as_rich(words))
             self.setAccessibleDescription(f"{piece.text.strip()}: {words}")
         self.setExtraSelections(chosen)
 

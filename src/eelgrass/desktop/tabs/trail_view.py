@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QComboBox, QLineEdit, QMenu, QPushButton, QSizePolic
 from eelgrass.desktop.activities.kept_trails import KeptTrails
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import ui_font
+from eelgrass.desktop.look.plain_text import as_rich
 from eelgrass.desktop.look.widgets import CodeLine, SoftLabel, lay_out, row_of
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
@@ -163,7 +164,7 @@ class TrailView(QWidget):
     def _item(self, link: Link) -> QTreeWidgetItem:
         item = QTreeWidgetItem([link.text])
         item.setData(0, _LINK, link)
-        item.setToolTip(0, link.text)
+        item.setToolTip(0, as_rich(link.text))
         if not link.is_end:
             item.setChildIndicatorPolicy(QTreeWidgetItem.ChildIndicatorPolicy.ShowIndicator)
         c = self._look.colours

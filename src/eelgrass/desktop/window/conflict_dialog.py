@@ -5,9 +5,10 @@ from __future__ import annotations
 import difflib
 from pathlib import Path
 
-from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QLabel, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
 
 from eelgrass.desktop.look.palette import code_font
+from eelgrass.desktop.look.plain_text import PlainLabel
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.workspace.text_files import Conflict
 
@@ -25,7 +26,7 @@ class ConflictDialog(QDialog):
         self.resize(_WIDE, _TALL)
         words = tr("“{0}” was changed here, and its file was changed elsewhere. Lines with − are only in the file, ")
         words += tr("lines with + only here.")
-        head = QLabel(words.format(name))
+        head = PlainLabel(words.format(name))
         head.setWordWrap(True)
         self.difference = QPlainTextEdit(difference(conflict))
         self.difference.setReadOnly(True)

@@ -9,7 +9,6 @@ from PyQt6.QtWidgets import (
     QAbstractScrollArea,
     QApplication,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QPushButton,
     QVBoxLayout,
@@ -18,6 +17,7 @@ from PyQt6.QtWidgets import (
 
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import code_font, ui_font
+from eelgrass.desktop.look.plain_text import PlainLabel
 from eelgrass.desktop.look.widgets import CodeLine
 from eelgrass.desktop.models import Models
 from eelgrass.desktop.services.translation import tr
@@ -36,8 +36,8 @@ class InputLine(QWidget):
         self._look = look
         self.setObjectName("inputPlace")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self._words = QLabel()
-        self._prompt = QLabel()
+        self._words = PlainLabel()
+        self._prompt = PlainLabel()
         self.line = CodeLine(look, 11)
         self.line.setAccessibleName(tr("Input for the program"))
         self.line.setPlaceholderText("type here, then Enter")

@@ -336,7 +336,7 @@ class MainWindow(QMainWindow):
         formats = tuple(f"{name}={how}" for name, how in m.parts.options.formats.items())[-_MOST_FORMATS:]
         parts = m.settings.values.parts if self.is_presenting else self.layout_.sizes
         place = bytes(self.saveGeometry().toHex().data()).decode()
-        m.settings.change(geometry=place, parts=parts, formats=formats, speed=m.player.speed)
+        m.settings.change(starts=0, geometry=place, parts=parts, formats=formats, speed=m.player.speed)
         super().closeEvent(event)
 
     def _may_lose(self) -> bool:

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.plain_text import PlainLabel
 from eelgrass.desktop.services.messages import Message, Messages
 
 
@@ -43,9 +44,8 @@ class NoticeBar(QWidget):
         )
         layout = QHBoxLayout(row)
         layout.setContentsMargins(16, 7, 16, 7)
-        words = QLabel(message.text)
+        words = PlainLabel(message.text)
         words.setWordWrap(True)
-        words.setTextFormat(Qt.TextFormat.PlainText)
         words.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         layout.addWidget(words, 1)
         for choice in message.choices:

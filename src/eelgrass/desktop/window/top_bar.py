@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QAction, QResizeEvent
-from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QMenu, QSizePolicy, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMenu, QSizePolicy, QToolButton, QVBoxLayout, QWidget
 
 from eelgrass.desktop.commands.action_table import ACTIONS
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import ui_font
+from eelgrass.desktop.look.plain_text import PlainLabel, as_rich
 from eelgrass.desktop.services.settings import Settings
 from eelgrass.desktop.services.translation import tr
 from eelgrass.lessons.cases.case import USUAL, Case
@@ -36,6 +37,7 @@ class TopBar(QWidget):
         self._look = look
         self._is_presenting = False
         self._is_usual_way = True
+        self._words = ""  # where the reader stands
         self.setObjectName("topStrip")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._open = [actions[name] for name in ("open", "open_folder")]
@@ -50,13 +52,13 @@ class TopBar(QWidget):
         ways = QMenu(self._way)
         ways.addActions([actions[name] for name in ("predict", "route", "present", "make")])
         self._way.setMenu(ways)
-        self._title = QLabel()
+        self._title = PlainLabel()
         self._python = QToolButton()
         self._python.setObjectName("python")
         self._python.setCursor(Qt.CursorShape.PointingHandCursor)
         self._python.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self._python.clicked.connect(actions["python"].trigger)
-        self._place = QLabel()
+        self._place = PlainLabel()
         self._place.setProperty("chip", "true")
         self._place.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
         # Cut where room is scarce: the window does not grow.
@@ -113,7 +115,7 @@ class TopBar(QWidget):
         layout.setContentsMargins(beside, 4, beside, 4)
         layout.setSpacing(8 if is_roomy else 5)
         self._way.setVisible(not self._is_presenting and (is_roomy or not self._is_usual_way))
-        self._place.setText(self._place.toolTip() if is_roomy else self._place.toolTip().partition(" · ")[0])
+        self._place.setText(self._words if is_roomy else self._words.partition(" · ")[0])
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
@@ -185,12 +187,12 @@ class TopBar(QWidget):
         """Says what is open; its task, if it has one, on pointing."""
         self._title.setText(title)
         self._title.setMinimumWidth(min(self._title.sizeHint().width(), _LONGEST_TITLE_PX))
-        self._title.setToolTip(task)
+        self._title.setToolTip(as_rich(task))
 
     def show_python(self, words: str, where: str) -> None:
         """Says which Python runs the program."""
         self._python.setText(words)
-        self._python.setToolTip(where)
+        self._python.setToolTip(as_rich(where))
         self._python.setVisible(bool(words) and not self._is_presenting)
 
     def show_way(self, words: str, is_usual: bool) -> None:
@@ -201,7 +203,8 @@ class TopBar(QWidget):
 
     def show_place(self, words: str) -> None:
         """Says where the reader stands."""
-        self._place.setToolTip(words)
+        self._words = words
+        self._place.setToolTip(as_rich(words))
         self._place.setVisible(bool(words))
         self._show_usable()
 

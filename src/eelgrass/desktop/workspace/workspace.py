@@ -138,13 +138,13 @@ class Workspace(QObject):
         program = self.program = opening.program
         self.title = (opening.path if opening.path.suffix == NOTEBOOK_SUFFIX else program).name
         self.exercise, self.makes = opening.exercise, opening.makes
-        self._settings.remember_opened(opening.path)
         self._claim(self._to_claim(opening))
         self.messages.say("")
         troubles = [self.store.begin(program, afresh), self.files.open(program, keeps=not self.reads_along)]
         self.exercise_opened.emit()
         self.store.start_keeping(program)
         self.text_shown.emit(self.text, 0)  # a run may have nothing to show for long
+        self._settings.remember_opened(opening.path)  # not before: what cannot be opened is not to come again
         self.program_opened.emit(opening.runs)
         self.changed.emit()
         if any(troubles):

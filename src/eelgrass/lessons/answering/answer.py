@@ -79,6 +79,8 @@ def save(answer: Answer, path: Path) -> None:
 
 def load(path: Path) -> Answer:
     """Reads an answer. Raises AnswerError."""
+    if path.exists() and not path.is_file():
+        raise AnswerError(f"“{path.name}” is no answer.")  # a pipe or a device would never end
     try:
         with path.open("rb") as file:
             data = file.read(MOST_BYTES + 1)

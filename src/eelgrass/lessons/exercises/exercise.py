@@ -7,6 +7,7 @@ limited, and nothing of a program runs here.
 from __future__ import annotations
 
 import base64
+import re
 import shutil
 import zipfile
 import zlib
@@ -30,6 +31,9 @@ FORMAT = 1
 MOST_FILES = 500
 MOST_BYTES = 50 << 20
 _MOST_TEXT = 1 << 20
+#: Keys of so many parts, which readers of TOML take the square of their number for, and brackets: no exercise has such.
+_DOTTED = re.compile(rb"(?<![\w\-.])(?:[\w\-]++\s*+\.\s*+){40}")
+_MOST_BRACKETS = 50_000
 
 _Told = TypeVar("_Told")
 _Line = Annotated[int, msgspec.Meta(ge=1)]
@@ -214,8 +218,11 @@ def _sealed(folder: Path, program: Path) -> Sealed | None:
 
 
 def _read(path: Path, type_: type[_Told]) -> _Told:
+    data = _bytes(path)
+    if _DOTTED.search(data) or data.count(b"[") + data.count(b"{") > _MOST_BRACKETS:
+        raise ExerciseError(f"“{path.name}” of the exercise is nested too deeply.")
     try:
-        return msgspec.toml.decode(_bytes(path), type=type_)
+        return msgspec.toml.decode(data, type=type_)
     except (ValueError, msgspec.DecodeError, RecursionError) as error:
         raise ExerciseError(f"“{path.name}” of the exercise is not as it should be: {error}.") from error
 

@@ -52,10 +52,18 @@ def _first_module(folder: Path) -> Path:
     raise SeveralProgramsError(folder, programs)
 
 
+#: A longer text nobody has written.
+_MOST_BYTES = 16 << 20
+
+
 def check_content(path: Path) -> None:
-    """Raises CannotRunError for a file that is empty, no program, or in an encoding that it does not declare, and
-    OSError."""
-    name, content = path.name, path.read_bytes()
+    """Raises CannotRunError for a file that is empty, too large, no program, or in an encoding that it does not
+    declare, and OSError."""
+    name = path.name
+    with path.open("rb") as file:
+        content = file.read(_MOST_BYTES + 1)
+    if len(content) > _MOST_BYTES:
+        raise CannotRunError(f"“{name}” is too large for a program: it has more than {_MOST_BYTES >> 20} MiB.")
     if not content.strip():
         raise CannotRunError(f"“{name}” is empty: there is nothing in it to run.")
     if b"\0" in content:
@@ -69,6 +77,8 @@ def check_content(path: Path) -> None:
         content.decode(encoding)
     except UnicodeDecodeError as error:
         raise _not_in(name, content, encoding, "") from error
+    except (LookupError, UnicodeError) as error:
+        raise CannotRunError(f"“{name}” cannot be read: no program can be written in “{encoding}”.", 1) from error
     if path.suffix not in PROGRAMS and not content.startswith(b"#!"):
         try:
             compile(content, name, "exec", dont_inherit=True)

@@ -7,6 +7,8 @@ from pathlib import Path
 from eelgrass.runs.order import CannotRunError
 
 SUFFIX = ".ipynb"
+#: With what came of its cells; pictures can be large.
+_MOST_BYTES = 64 << 20
 #: A notebook's own commands, which are no Python: for a cell, for a line, for a line at its end, and of the shell.
 _CELL_COMMAND, _COMMAND, _HELP, _SHELL = "%%", "%", "?", "!"
 #: Commands for a whole cell after which Python comes all the same.
@@ -19,8 +21,12 @@ def program_text(notebook: Path) -> str:
     import nbformat  # which loads much that other programs do not need
 
     try:
+        if notebook.stat().st_size > _MOST_BYTES:
+            raise CannotRunError(f"“{notebook.name}” is too large: it has more than {_MOST_BYTES >> 20} MiB.")
         read = nbformat.read(notebook, as_version=4)  # type: ignore[no-untyped-call]
         cells = [str(cell.source) for cell in read.cells if cell.cell_type == "code"]
+    except CannotRunError:
+        raise
     except OSError as error:
         raise CannotRunError(f"“{notebook.name}” cannot be read: {error.strerror}.") from error
     except Exception as error:  # the package has many for what is no notebook, and not all of a family

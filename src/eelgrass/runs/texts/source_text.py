@@ -41,7 +41,7 @@ def decoded(data: bytes) -> str:
     try:
         encoding, _ = tokenize.detect_encoding(io.BytesIO(data).readline)
         text = data.decode(encoding)
-    except (SyntaxError, UnicodeDecodeError, LookupError):  # a declaration of what is no encoding, or a wrong one
+    except (SyntaxError, UnicodeError, LookupError):  # a declaration of what is no encoding, or a wrong one
         text = data.decode("utf-8", "replace")
     return text.replace("\r\n", "\n").replace("\r", "\n")
 
@@ -56,7 +56,10 @@ def encoded(text: str, before: bytes) -> bytes:
     if b"\r\n" in before:
         text = text.replace("\r\n", "\n").replace("\n", "\r\n")
     mark = codecs.BOM_UTF8 if before.startswith(codecs.BOM_UTF8) else b""
-    return mark + text.encode(encoding)
+    try:
+        return mark + text.encode(encoding)
+    except LookupError as error:
+        raise ValueError(f"no text can be written in {encoding}") from error
 
 
 def explained(message: str, text: str = "") -> str:

@@ -173,7 +173,6 @@ def _check_slots(trace: Trace) -> None:
     named = (slots.part == Part.NAME) | (slots.part == Part.FIELD)
     if len(slots) and (trace.values.kinds[slots.key[named]] != Kind.TEXT).any():
         raise ValueError("a name is no text")
-    _check_cells(trace, np.flatnonzero(slots.part == Part.CELL))
     _same_length("writes", slots.when, slots.write_value)
     if len(slots.when):
         _within("slots.write_slot", slots.when[[0, -1]] >> 32, 0, len(slots))
@@ -181,6 +180,7 @@ def _check_slots(trace: Trace) -> None:
     _within("slots.write_value", slots.write_value, -1, len(trace.values))
     if (slots.when[1:] < slots.when[:-1]).any():
         raise ValueError("a slot's history goes back in time")
+    _check_cells(trace, np.flatnonzero(slots.part == Part.CELL))
 
 
 def _check_cells(trace: Trace, cells: npt.NDArray[np.integer]) -> None:

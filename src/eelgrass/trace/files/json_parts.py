@@ -54,6 +54,17 @@ def decoded(data: bytes, type_: type[_Part]) -> _Part:
     return msgspec.json.decode(data, type=type_)
 
 
+def nesting(told: Any) -> int:
+    """How deep lists and dictionaries are inside of one another."""
+    depth, level = 0, [told]
+    while level:
+        inner = [
+            its for one in level for its in (one.values() if type(one) is dict else one if type(one) is list else ())
+        ]
+        level, depth = [its for its in inner if type(its) in (dict, list)], depth + 1
+    return depth
+
+
 def schema() -> dict[str, Any]:
     """The JSON Schema of the parts, as `docs/formats/recording.schema.json` has it."""
     _, components = msgspec.json.schema_components([Manifest, ProgramPart], ref_template="#/$defs/{name}")

@@ -11,6 +11,7 @@ import json
 import zipfile
 import zlib
 from pathlib import Path
+from tokenize import TokenError
 from typing import Any
 
 import numpy as np
@@ -19,16 +20,21 @@ import numpy.typing as npt
 from eelgrass.atomic_write import replaced
 from eelgrass.errors import EelgrassError
 from eelgrass.trace.files.check import check
-from eelgrass.trace.files.json_parts import FORMAT, FileKind, Manifest, ProgramPart, decoded, encoded
+from eelgrass.trace.files.json_parts import FORMAT, FileKind, Manifest, ProgramPart, decoded, encoded, nesting
 from eelgrass.trace.histories import Slots
 from eelgrass.trace.model import Closures, Frames, Objects, Raises, Results, Resumes, Steps, Texts, Trace
 from eelgrass.trace.program import Program
 from eelgrass.trace.values import Kind, Values
 
 VERSION = 4
-_MOST_MANIFEST_BYTES = 1 << 23
-_MOST_PROGRAM_BYTES = 1 << 26
+_MOST_MANIFEST_BYTES = 1 << 22
+_MOST_PROGRAM_BYTES = 1 << 25
 _MOST_LINE_BYTES = 1 << 26
+#: More than this is unpacked only of a file that is not so many times smaller.
+_MUCH_BYTES, _MOST_TIMES = 1 << 30, 50
+#: What a text takes in memory, besides its characters.
+_TEXT_BYTES = 80
+_NESTING = 40
 _MOST_HEADER_BYTES = 256
 
 #: Every column: group, name, type.
@@ -102,6 +108,8 @@ def load(path: Path) -> Trace:
     try:
         with zipfile.ZipFile(path) as archive:
             trace = _Reader(archive, path.name).trace()
+    except MemoryError as error:
+        raise RecordingError(f"“{path.name}” takes more memory than there is.") from error
     except zipfile.BadZipFile as error:
         raise RecordingError(f"“{path.name}” is not a recording, or it is damaged.") from error
     except (EOFError, zlib.error, NotImplementedError, RuntimeError) as error:
@@ -127,6 +135,8 @@ class _Reader:
     def trace(self) -> Trace:
         """The recording, checked."""
         manifest = self._manifest()
+        if nesting(manifest.case) > _NESTING:
+            raise ValueError("what the run was started with is nested too deeply")
         self.version, self.rows = manifest.version, manifest.rows
         self._check_sizes()
         told = decoded(self._bytes("program.json", _MOST_PROGRAM_BYTES), ProgramPart)
@@ -163,6 +173,11 @@ class _Reader:
         return decoded(data, Manifest)
 
     def _check_sizes(self) -> None:
+        whole = sum(info.file_size for info in self.members.values())
+        whole += _TEXT_BYTES * (self.rows["values.kinds"] + self.rows["texts.step"])
+        packed = sum(info.compress_size for info in self.members.values())
+        if whole > _MUCH_BYTES and whole > _MOST_TIMES * packed:
+            raise RecordingError(f"“{self.name}” would take {whole >> 20:,} MiB of memory: no recording is packed so.")
         lengths: dict[str, int] = {}
         for group, name, kind in COLUMNS:
             column = f"{group}.{name}"
@@ -204,9 +219,17 @@ class _Reader:
         rows = self.rows[f"{group}.{name}"]
         with self.archive.open(self._info(f"{group}.{name}.npy")) as file:
             data = io.BytesIO(file.read(rows * np.dtype(kind).itemsize + _MOST_HEADER_BYTES))
-        column: npt.NDArray[Any] = np.lib.format.read_array(data, allow_pickle=False)
-        if column.dtype != np.dtype(kind) or column.shape != (rows,):
+        # What it says of itself is looked at before room is made for it.
+        try:
+            if np.lib.format.read_magic(data) != (1, 0):
+                raise ValueError(f"column {group}.{name} has the wrong form")
+            shape, _, type_ = np.lib.format.read_array_header_1_0(data)
+        except (TokenError, SyntaxError) as error:
+            raise ValueError(f"column {group}.{name} has the wrong form") from error
+        stored = data.read()
+        if type_ != np.dtype(kind) or shape != (rows,) or len(stored) != rows * type_.itemsize:
             raise ValueError(f"column {group}.{name} has the wrong type or length")
+        column: npt.NDArray[Any] = np.frombuffer(stored, type_)
         if self.version > 1 and (group, name) in DIFFERENCES:
             whole = np.cumsum(column, dtype=np.int64)
             if len(whole) and not (int(np.min(whole)) >= -1 and int(np.max(whole)) < 1 << 31):

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtWidgets import QCheckBox, QLabel, QLineEdit, QWidget
+from PyQt6.QtWidgets import QCheckBox, QLineEdit, QWidget
 
 from eelgrass.desktop.look.dialog import FormDialog
 from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.plain_text import PlainLabel
 from eelgrass.desktop.services.translation import tr
 from eelgrass.runs.order import Leave
 
@@ -25,8 +26,8 @@ class LeaveDialog(FormDialog):
         self.folder.setMinimumWidth(_LEAST_PX)
         self.display.setChecked(leave.display)
         self.network.setChecked(leave.network)
-        told = QLabel(tr("{0} runs in a copy of its folder, and reaches nothing else.").format(program))
-        held = QLabel(missing)
+        told = PlainLabel(tr("{0} runs in a copy of its folder, and reaches nothing else.").format(program))
+        held = PlainLabel(missing)
         for label in (told, held):
             label.setWordWrap(True)
         rows = (

@@ -9,7 +9,6 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
     QKeySequenceEdit,
-    QLabel,
     QLineEdit,
     QPushButton,
     QTreeWidget,
@@ -22,6 +21,7 @@ from eelgrass.desktop.commands.action_table import ACTIONS
 from eelgrass.desktop.commands.shortcuts import Shortcuts
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import ui_font
+from eelgrass.desktop.look.plain_text import PlainLabel
 from eelgrass.desktop.services.translation import tr
 
 _WIDE, _TALL = 860, 640
@@ -50,10 +50,10 @@ class ShortcutsDialog(QDialog):
         self.key = QKeySequenceEdit()
         self.key.setMaximumSequenceLength(1)
         self.take, self.usual, self.none = (QPushButton(tr(words)) for words in ("Take this key", "As usual", "No key"))
-        self.said = QLabel()
+        self.said = PlainLabel()
         self.said.setStyleSheet(f"color: {look.colours.coral};")
         row = QHBoxLayout()
-        row.addWidget(QLabel(tr("Another key for the chosen action:")))
+        row.addWidget(PlainLabel(tr("Another key for the chosen action:")))
         for widget in (self.key, self.take, self.usual, self.none):
             row.addWidget(widget)
         layout = QVBoxLayout(self)
