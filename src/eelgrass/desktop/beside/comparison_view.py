@@ -7,7 +7,6 @@ from PyQt6.QtWidgets import QListWidgetItem, QPushButton, QSplitter, QWidget
 
 from eelgrass.desktop.beside.level_view import LevelView
 from eelgrass.desktop.look.look import Look
-from eelgrass.desktop.look.plain_text import as_rich
 from eelgrass.desktop.look.widgets import PlainList, SoftLabel, lay_out, row_of
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.comparison import Beside, RunComparison
@@ -120,7 +119,7 @@ def _summary(beside: Beside) -> str:
 
 def _button(words: str, tip: str) -> QPushButton:
     button = QPushButton(words)
-    button.setToolTip(as_rich(tip))
+    button.setToolTip(tip)
     return button
 
 

@@ -10,7 +10,6 @@ from PyQt6.QtGui import QAction, QKeyEvent, QKeySequence
 
 from eelgrass.desktop.commands.action_table import ACTIONS
 from eelgrass.desktop.commands.shortcuts import Shortcuts
-from eelgrass.desktop.look.plain_text import as_rich
 from eelgrass.desktop.models import Models
 from eelgrass.desktop.services.translation import tr
 
@@ -119,7 +118,7 @@ class Availability(QObject):
         for name, action in self._actions.items():
             why, tip = why_not(self._models, name), self._shortcuts.tip(name)
             action.setEnabled(not why)
-            action.setToolTip(as_rich(f"{tip}\n{why}" if why else tip))
+            action.setToolTip(f"{tip}\n{why}" if why else tip)
 
     def say_why(self, event: QKeyEvent) -> bool:
         """Says why a key does nothing now; False where it is the key of no action that is off."""

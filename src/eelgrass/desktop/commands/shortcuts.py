@@ -7,7 +7,6 @@ from collections.abc import Iterable
 from PyQt6.QtGui import QAction, QKeySequence
 
 from eelgrass.desktop.commands.action_table import ACTIONS
-from eelgrass.desktop.look.plain_text import as_rich
 from eelgrass.desktop.services.translation import tr
 
 _TIPS = {action.id: action.tip for action in ACTIONS}
@@ -70,7 +69,7 @@ class Shortcuts:
             keys = self.keys(action.id)
             its = self._actions[action.id]
             its.setShortcuts([QKeySequence(key) for key in keys if "Ctrl" in key or not self._writes])
-            its.setToolTip(as_rich(self.tip(action.id)))
+            its.setToolTip(self.tip(action.id))
 
     def tip(self, name: str) -> str:
         """What an action does, in few words, with its keys."""

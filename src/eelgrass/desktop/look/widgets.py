@@ -11,7 +11,6 @@ from PyQt6.QtWidgets import (
     QAbstractButton,
     QAbstractItemView,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QListWidget,
     QListWidgetItem,
@@ -27,6 +26,7 @@ from PyQt6.QtWidgets import (
 
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import code_font, ui_font
+from eelgrass.desktop.look.plain_text import PlainLabel
 from eelgrass.desktop.services.translation import tr
 
 #: Below this a place to write in is scrolled away, not squeezed.
@@ -76,7 +76,7 @@ class PlainList(QListWidget):
         self.setStyleSheet(f"background: {c.foam}; color: {c.ink};{padding}")
 
 
-class Heading(QLabel):
+class Heading(PlainLabel):
     """A title above a part."""
 
     def __init__(self, words: str, look: Look) -> None:
@@ -104,14 +104,13 @@ class CodeLine(QLineEdit):
         self.setAccessibleName(self.accessibleName() or words)
 
 
-class SoftLabel(QLabel):
+class SoftLabel(PlainLabel):
     """Words of less weight: plain text, in the soft ink."""
 
     def __init__(self, look: Look, points: float | None = None) -> None:
         super().__init__()
         self._look = look
         self._points = points
-        self.setTextFormat(Qt.TextFormat.PlainText)
         look.dresses(self._dress)
 
     def _dress(self) -> None:

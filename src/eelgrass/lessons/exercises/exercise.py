@@ -167,7 +167,7 @@ def unpack(file: Path, folder: Path) -> Exercise:
     size is wrong."""
     try:
         with zipfile.ZipFile(file) as archive:
-            entries = [entry for entry in archive.infolist() if not entry.is_dir()]
+            entries = [entry for entry in archive.infolist() if not entry.filename.endswith("/")]
             if len(entries) > MOST_FILES or sum(entry.file_size for entry in entries) > MOST_BYTES:
                 raise ExerciseError(f"“{file.name}” holds too much for an exercise.")
             targets = [_inside(folder, entry.filename) for entry in entries]
