@@ -155,3 +155,20 @@ def test_numbers_of_calls_are_those_of_the_kernels_headers() -> None:
         assert {name: number for name, number in ours.items() if name in found and found[name] != number} == {}
         assert sum(name in found for name, number in ours.items() if number is not None) > 90
     assert json.dumps(NUMBERS)
+
+
+@confined
+@pytest.mark.parametrize("layers", [(), ("resources", "landlock", "filter")], ids=["all layers", "no namespaces"])
+def test_what_an_exercise_knows_is_nothing_for_its_program(layers: tuple[str, ...], tmp_path: Path) -> None:
+    for name in ("exercise.toml", "sealed.txt", "sealed/model.py", "tides.txt", "gauge.py"):
+        (tmp_path / name).parent.mkdir(exist_ok=True)
+        (tmp_path / name).write_text("level = 3\n")
+    program = tmp_path / "tides.py"
+    program.write_text(
+        "import os, gauge\nprint(open('tides.txt').read(), gauge.level)\nhere = os.path.dirname(__file__)\n"
+        "for folder in (here, '.'):\n    for name in ('exercise.toml', 'sealed.txt', 'sealed/model.py'):\n"
+        "        try:\n            print('REACHED', open(os.path.join(folder, name)).read())\n"
+        "        except OSError:\n            pass\n"
+    )
+    trace = ran(program, Leave(), *layers)
+    assert "".join(trace.texts.of(Texts.OUTPUT)) == "level = 3\n 3\n"

@@ -102,15 +102,18 @@ def plan_of(order: Order, folder: Path, scratch: Scratch | None, temporary: str)
     wanted = order.layers if order.layers is not None else layers()
     if order.layers is None and not (order.leave.unguarded or is_confining()):
         raise CannotRunError(missing_words())
-    reads, shown = list(map(str, order.reads)), folder
+    reads, lists, shown = list(map(str, order.reads)), list[str](), folder
     if scratch is not None and "namespaces" in wanted and not scratch.linked:
         shown = scratch.original  # where the program looks for its files stands the copy
     elif scratch is not None:
-        reads.append(str(scratch.original))
+        reads += map(str, scratch.readable)
+        lists.append(str(scratch.original))
     if order.program is not None:
         own = order.program.resolve().parent
-        reads += [str(own)] if not own.is_relative_to(shown) and own != folder else []
-    return _plan(wanted, str(shown), ((str(folder), str(shown)),), order.leave, order.max_memory_mib, reads, temporary)
+        known = [shown, folder, *([scratch.original] if scratch is not None else [])]
+        reads += [] if any(own.is_relative_to(its) for its in known) else [str(own)]
+    plan = _plan(wanted, str(shown), ((str(folder), str(shown)),), order.leave, order.max_memory_mib, reads, temporary)
+    return plan._replace(lists=lists)
 
 
 def _plan(
@@ -126,6 +129,7 @@ def _plan(
     return Confinement(
         layers=wanted,
         reads=[*(reads or []), *(_display_paths() if leave.display else ())],
+        lists=(),
         writes=(),
         places=[*places, *given],
         folder=folder,

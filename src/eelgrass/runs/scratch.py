@@ -13,6 +13,8 @@ from typing import Any, NamedTuple
 _PREFIX = "eelgrass-run-"
 #: What only Python looks at, and would be written anew beside the originals.
 _LEFT_OUT = "__pycache__"
+#: What the folder of an exercise holds besides its program, where the first of these is: nothing for a run of it.
+_OF_EXERCISE = ("exercise.toml", "sealed", "sealed.txt")
 #: What a program that is stepped through hardly reads, and what would take long to copy: links do.
 _LINKED = frozenset((".git", ".venv", "venv", "node_modules", ".mypy_cache", ".pytest_cache"))
 #: Copied are so many files, bytes in all and bytes of one file; beyond that they are links.
@@ -36,6 +38,8 @@ class Scratch:
 
     def __init__(self, original: Path, parent: Path | None = None) -> None:
         self.original = original.resolve()
+        is_exercise = (self.original / _OF_EXERCISE[0]).is_file()
+        self._hidden = frozenset(_OF_EXERCISE if is_exercise else ())
         self.folder = Path(tempfile.mkdtemp(prefix=_PREFIX, dir=parent)).resolve()
         self._links = self._files = self._bytes = 0
         folders = [Path()]
@@ -50,12 +54,19 @@ class Scratch:
         """The folder, if anything in it is only linked; else ''."""
         return str(self.folder) if self._links else ""
 
+    @property
+    def readable(self) -> list[Path]:
+        """What a program may read of the original, where it has to."""
+        if not self._hidden:
+            return [self.original]
+        return [Path(entry.path) for entry in _entries(self.original) if entry.name not in self._hidden]
+
     def _fill(self, inner: Path) -> list[Path]:
         """Copies or links what is directly in a folder; gives the folders in it that are to be filled as well."""
         folders = []
         for entry in _entries(self.original / inner):
             path = inner / entry.name
-            if entry.name.startswith(_PREFIX):
+            if entry.name.startswith(_PREFIX) or str(path) in self._hidden:
                 continue  # a program in the folder for temporary files: that has this copy in it, and others
             if entry.is_symlink():
                 self._link(path, Path(entry.path).parent / os.readlink(entry.path))

@@ -48,7 +48,7 @@ def confine(plan: Confinement) -> None:
     if "landlock" in layers:
         own = namespaces.SHARED if "namespaces" in layers else (plan.temporary,)
         writes = [*(target for _, target in plan.places), *plan.writes, *own, *_DEVICES]
-        file_access.restrict(reads, writes, keeps_network=not (plan.network or "namespaces" in layers))
+        file_access.restrict(reads, plan.lists, writes, keeps_network=not (plan.network or "namespaces" in layers))
     system_call(number_of("prctl"), _SET_DEATH_SIGNAL, _KILL, 0, 0, 0)
     if os.getppid() != plan.parent:
         os._exit(1)  # it has gone meanwhile, and with it the reason to run

@@ -37,8 +37,9 @@ def version() -> int:
         return 0
 
 
-def restrict(reads: Iterable[str], writes: Iterable[str], keeps_network: bool) -> None:
-    """Allows reading and running what is at or below some paths, everything at or below others, and nothing else;
+def restrict(reads: Iterable[str], lists: Iterable[str], writes: Iterable[str], keeps_network: bool) -> None:
+    """Allows reading and running what is at or below some paths, to list the folders below others, everything at or
+    below a third kind, and nothing else;
     with `keeps_network`, no TCP either. Paths that are not there are left out. Raises OSError."""
     known = version()
     rights = _FIRST_RIGHTS
@@ -50,7 +51,7 @@ def restrict(reads: Iterable[str], writes: Iterable[str], keeps_network: bool) -
     size = 24 if known >= SCOPES_FROM else 16 if known >= _TCP_FROM else 8
     rules = system_call(number_of("landlock_create_ruleset"), attributes[:size], size, 0)
     try:
-        for paths, allowed in ((reads, _READ), (writes, rights & ~_DEVICES)):
+        for paths, allowed in ((reads, _READ), (lists, _READ_DIR), (writes, rights & ~_DEVICES)):
             for path in paths:
                 _allow(rules, path, allowed & rights)
         system_call(number_of("landlock_restrict_self"), rules, 0)
