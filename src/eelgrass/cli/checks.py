@@ -70,13 +70,14 @@ def _check(
     from eelgrass.export.unittests import test_file
     from eelgrass.lessons.exercises import exercise as exercises
     from eelgrass.lessons.judging.judging import judge_all
-    from eelgrass.runs.confinement import is_confining, missing_words
+    from eelgrass.runs.confinement import hide_from_programs, is_confining, missing_words
     from eelgrass.runs.order import Leave
     from eelgrass.runs.texts import source_text
 
     if not unconfined and not is_confining():
         raise Refused(f"{missing_words()} To run them all the same, say --unconfined.")
     leave = None if unconfined else Leave()
+    hide_from_programs()
     try:
         exercise = exercises.open_either(path, folder)
         texts = [(str(program), source_text.read(program)) for program in programs or (exercise.program,)]

@@ -16,6 +16,7 @@ from eelgrass.desktop.services.crash_reports import CrashReports
 from eelgrass.desktop.services.messages import Choice
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.window.main_window import MainWindow
+from eelgrass.runs.confinement import hide_from_programs
 
 #: So often in a row Eelgrass may end while it opens something.
 _MOST_STARTS = 2
@@ -45,6 +46,7 @@ def _show(opening: Callable[[MainWindow], None]) -> int:
     if not os.environ.get("DISPLAY") and not os.environ.get("WAYLAND_DISPLAY") and "QT_QPA_PLATFORM" not in os.environ:
         print("eelgrass: There is no display to open a window on; “eelgrass tour OUTDIR” needs none.", file=sys.stderr)
         return 1
+    hide_from_programs()
     app = application()
     window, reports = MainWindow(), CrashReports()
     reports.told.connect(lambda sentence: window.models.messages.say(sentence, is_trouble=True))

@@ -166,6 +166,7 @@ class Loops:
         steps, frames = steps[order], frames[order]
         before, after = self.stepping.neighbours(steps)
         enters, comes_back = self._are_inside(after, loop), self._are_inside(before, loop)
+        comes_back[:1] = False
         comes_back[1:] &= frames[1:] == frames[:-1]
         starts = np.flatnonzero(~comes_back)
         which = np.cumsum(~comes_back) - 1
