@@ -94,7 +94,7 @@ class Launch(QObject):
         run.ended.connect(self._keep_clock)
         self._limits, self.leave = RunLimits(settings, self.run_again), ProgramLeave(workspace.store)
         self.leave.granted.connect(self.let_reach)
-        run.choices_after = self._choices_after
+        run.choices_after, run.why_after = self._choices_after, self._why_after
         workspace.store.cases = lambda: self.cases
         workspace.exercise_opened.connect(self._begin)
         workspace.program_opened.connect(lambda runs: self.run(Typed()) if runs else None)
@@ -103,6 +103,9 @@ class Launch(QObject):
         if self._workspace.program is None:
             return ()
         return (*self._limits.after(recording), *self.leave.after(recording))
+
+    def _why_after(self, recording: Recording) -> str:
+        return self.leave.why(recording) if self._workspace.program is not None else ""
 
     def let_reach(self, leave: Leave) -> None:
         """Lets the open program reach this from now on, and runs it again."""

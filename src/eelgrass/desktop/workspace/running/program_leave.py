@@ -56,6 +56,16 @@ class ProgramLeave(QObject):
         told += [folder.name for folder in self.leave.folders]
         return tr("may reach: {0}").format(", ".join(told)) if told else ""
 
+    def why(self, recording: Recording) -> str:
+        """What a run that ended could not reach, in a sentence; '' where there is no such thing."""
+        wish, folder = self._wish(recording)
+        told = {
+            "display": tr("It wanted to show a window of its own, and has no leave for that."),
+            "network": tr("It wanted to use the network, and has no leave for that."),
+            "folder": tr("It wanted to use a file in {0}, and has no leave for that.").format(folder),
+        }
+        return told[wish] if wish is not None else ""
+
     def after(self, recording: Recording) -> tuple[Choice, ...]:
         """What can be done about a run that ended because it could not reach something."""
         if recording.trace.outcome.reason == UNGUARDED and not self.leave.unguarded:
@@ -64,7 +74,7 @@ class ProgramLeave(QObject):
         wish, folder = self._wish(recording)
         if wish is None:
             return ()
-        return (Choice(tr("Let it reach that…"), lambda: self.asked.emit(wish, folder)),)
+        return (Choice(tr("Give it leave…"), lambda: self.asked.emit(wish, folder)),)
 
     def _wish(self, recording: Recording) -> tuple[Wish | None, Path | None]:
         outcome = recording.trace.outcome

@@ -30,7 +30,8 @@ class _Before:
 
 class ProgramRun(QObject):
     """`is_waiting` for input, and `prompt` what it asks then; `has_asked` for any in this run; `latest` is what there
-    is by now of the run on its way. `choices_after` says what can be done about how a run has ended.
+    is by now of the run on its way. `why_after` says why a run ended that could not reach
+    something, `choices_after` what can be done about how one has ended.
 
     Signals: `changed` when the run begins, waits, comes further or ends; `asked(prompt)` when the program waits for a
     line of input; `on_view(Recording)` when what it has recorded so far is about to be shown;
@@ -55,6 +56,7 @@ class ProgramRun(QObject):
         self.is_waiting = self.has_asked = False
         self.prompt = ""
         self.latest: Recording | None = None
+        self.why_after: Callable[[Recording], str] = lambda _recording: ""
         self.choices_after: Callable[[Recording], tuple[Choice, ...]] = lambda _recording: ()
         self._before: _Before | None = None
         self._followed: int | None = None  # the step to which the person was taken along with the run
@@ -187,6 +189,7 @@ class ProgramRun(QObject):
             self._messages.say("")
             return
         its = outcome(recording)
-        self._messages.say(its.text, its.is_trouble, self.choices_after(recording))
+        told = " ".join(filter(None, (self.why_after(recording), its.text)))
+        self._messages.say(told, its.is_trouble, self.choices_after(recording))
         if remark:
             self._messages.say(remark)
