@@ -1,6 +1,7 @@
 """CPython's own tests as a judge: each module bare and through the recorder, its outcome compared test by test.
 
-`third` stands for every third module, which is what the judge of versions (`pythons`) takes.
+`third` stands for every third module, which is what the judge of versions (`pythons`) takes; after `confined`, programs are
+confined as from the window.
 """
 
 from __future__ import annotations
@@ -166,6 +167,9 @@ MODULES = [
     "zipapp",
 ]
 
+#: How the tests are recorded.
+HOW: list[str] = []
+
 _RESULT = re.compile(
     r"^(\w+ \([\w.]+\)).*?\.\.\. ?(?:.*?)(ok|FAIL|ERROR|skipped .*|expected failure|unexpected success)$"
 )
@@ -203,7 +207,7 @@ def judge(module: str) -> Verdict | None:
     if isinstance(bare, str):
         return None
     with tempfile.TemporaryDirectory() as folder:
-        record = ["-m", "eelgrass.cli", "record", "--max-steps", "0", "-o", str(Path(folder) / "x.eelrec")]
+        record = ["-m", "eelgrass.cli", "record", "--max-steps", "0", "-o", str(Path(folder) / "x.eelrec"), *HOW]
         ours = outcome([sys.executable, *record, "--open-library", name, "-m", "unittest", "-v", name])
     differing = [ours] if isinstance(ours, str) else differences(bare, ours)
     return Verdict(f"test_{module}", len(bare) - 1, differing)
@@ -213,6 +217,9 @@ def main(modules: list[str]) -> int:
     """Prints the verdict on each module; gives the number of modules that differ, or of names that are none."""
     if modules == ["third"]:
         modules = [its for its in MODULES[::3] if importlib.util.find_spec(f"test.test_{its}") is not None]
+    if modules[:1] == ["confined"]:
+        HOW.append("--confined")
+        modules = modules[1:]
     modules = [module.removeprefix("test_") for module in modules]
     unknown = [module for module in modules if importlib.util.find_spec(f"test.test_{module}") is None]
     if unknown:

@@ -190,7 +190,8 @@ class HostileFiles:
         for _ in range(random.choice((1, 1, 2, 3))):
             name = random.choice(list(parts))
             if name.endswith(".json") and random.random() < 0.8:
-                parts[name] = json.dumps(changed_json(json.loads(parts[name]), random)).encode()
+                with contextlib.suppress(ValueError):  # it has been damaged before
+                    parts[name] = json.dumps(changed_json(json.loads(parts[name]), random)).encode()
             elif name.endswith(".npy") and random.random() < 0.8:
                 parts[name] = self._changed_column(parts[name], random)
             elif name.endswith("l") and random.random() < 0.5:

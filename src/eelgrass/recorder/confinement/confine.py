@@ -15,12 +15,18 @@ _SET_DEATH_SIGNAL, _NO_NEW_PRIVILEGES, _KILL = 1, 38, 9
 #: person's is there.
 SYSTEM = (
     *("/usr", "/bin", "/sbin", "/lib", "/lib32", "/lib64", "/libx32", "/nix/store"),
-    *("/etc/ld.so.cache", "/etc/ld.so.conf", "/etc/ld.so.conf.d", "/etc/alternatives", "/etc/localtime"),
-    *("/etc/timezone", "/etc/passwd", "/etc/group", "/etc/nsswitch.conf", "/etc/hosts", "/etc/host.conf"),
-    *("/etc/protocols", "/etc/services", "/etc/mime.types", "/etc/os-release", "/etc/debian_version", "/etc/gai.conf"),
-    *("/etc/locale.alias", "/etc/ssl/certs", "/etc/ssl/openssl.cnf", "/etc/ca-certificates", "/etc/fonts"),
-    *("/etc/terminfo", "/etc/magic", "/etc/matplotlibrc", "/sys/devices/system/cpu", "/proc/self", "/proc/cpuinfo"),
-    *("/proc/meminfo", "/proc/stat", "/proc/version", "/proc/filesystems", "/proc/loadavg", "/proc/uptime"),
+    *("/etc/ld.so.cache", "/etc/ld.so.conf.d", "/etc/alternatives", "/etc/localtime", "/etc/timezone", "/etc/passwd"),
+    *("/etc/group", "/etc/nsswitch.conf", "/etc/hosts", "/etc/protocols", "/etc/services", "/etc/mime.types"),
+    *(
+        "/etc/os-release",
+        "/etc/locale.alias",
+        "/etc/ssl/certs",
+        "/etc/ssl/openssl.cnf",
+        "/etc/ca-certificates",
+        "/etc/fonts",
+        "/etc/terminfo",
+    ),
+    *("/sys/devices/system/cpu", "/proc/self", "/proc/cpuinfo", "/proc/meminfo", "/proc/stat", "/proc/loadavg"),
 )
 #: Of these one's own network has no use.
 _NETWORK = ("/etc/resolv.conf", "/run/systemd/resolve")

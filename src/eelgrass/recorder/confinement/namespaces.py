@@ -27,6 +27,8 @@ _GET_FLAGS, _SET_FLAGS, _UP = 0x8913, 0x8914, 1
 _AF_INET, _SOCK_DGRAM = 2, 2
 #: Where the new root is put together; it stands on every Linux.
 _SITE = "/tmp"
+#: Files in here are small, and sooner copied than put in place.
+_SETTINGS = f"{_SITE}/etc/"
 _DEVICES = ("/dev/null", "/dev/zero", "/dev/full", "/dev/random", "/dev/urandom")
 _DEVICE_LINKS = {"fd": "/proc/self/fd", "stdin": "fd/0", "stdout": "fd/1", "stderr": "fd/2"}
 #: Folders that every program finds, empty and its own.
@@ -66,7 +68,7 @@ def move_in(reads: Iterable[str], places: Sequence[Sequence[str]], mebibytes: in
     process's root, and forgets the one before. Raises OSError."""
     _mount("none", "/", "", _ALL_BELOW | _PRIVATE)
     links: dict[str, str] = {}
-    opened = {_resolved(path, links): path for path in (*reads, *_DEVICES) if os.path.exists(path)}
+    opened = {_resolved(path, links): path for path in (*reads, *_DEVICES) if os.access(path, os.R_OK)}
     opened |= {_resolved(target, links): source for source, target in places}
     writable = {_resolved(its, links) for its in (*_DEVICES, *(target for _, target in places))}
     # By where they are, so that what lies inside of another comes after it; what is there by then need not come again.
@@ -123,9 +125,21 @@ def _bind(source: int, target: str, is_read_only: bool) -> None:
         os.makedirs(target, exist_ok=True)
     elif not os.path.exists(target):
         os.makedirs(os.path.dirname(target), exist_ok=True)
-        os.close(os.open(target, os.O_CREAT | os.O_WRONLY | os.O_CLOEXEC, 0o600))
+        made = os.open(target, os.O_CREAT | os.O_WRONLY | os.O_CLOEXEC, 0o644)
+        try:
+            if is_read_only and target.startswith(_SETTINGS):
+                os.write(made, _content(source))
+                return
+        finally:
+            os.close(made)
     _mount(f"/proc/self/fd/{source}", target, "", _BIND | _ALL_BELOW)
     _change(target, (_READ_ONLY if is_read_only else 0) | _NO_SETUID, _AT_RECURSIVE)
+
+
+def _content(source: int) -> bytes:
+    """What is in a small file that may be read."""
+    with open(f"/proc/self/fd/{source}", "rb") as file:
+        return file.read()
 
 
 def _change(target: str, attributes: int, how: int) -> None:
