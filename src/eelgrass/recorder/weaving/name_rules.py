@@ -25,7 +25,7 @@ MUTATORS = frozenset(
 ARGUMENTS = {
     **{"setrecursionlimit": "limit_set", "setswitchinterval": "interval_set"},
     **{"settrace": "tracer", "setprofile": "tracer"},
-    **dict.fromkeys(("_exit", "kill", "killpg", "raise_signal", "string_at"), "flushed"),
+    **dict.fromkeys(("_exit", "abort", "kill", "killpg", "raise_signal", "string_at"), "flushed"),
     **dict.fromkeys(("execv", "execve", "execvp", "execl"), "flushed"),
 }
 #: Functions that say what is set: the hook that their answer goes through.
