@@ -1,7 +1,7 @@
 """CPython's own tests as a judge: each module bare and through the recorder, its outcome compared test by test.
 
-`third` stands for every third module, which is what the judge of versions (`pythons`) takes; after `confined`, programs are
-confined as from the window.
+`third` stands for every third module, which is what the judge of versions (`pythons`) takes; after `confined`, programs
+are confined as from the window.
 """
 
 from __future__ import annotations

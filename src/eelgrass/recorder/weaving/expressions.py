@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterable
 
 from eelgrass.recorder import wire
 from eelgrass.recorder.contract import BY_KEY, CHANGING, LONG
-from eelgrass.recorder.weaving.name_rules import ANSWERS, ARGUMENTS, MUTATORS, NameRules
+from eelgrass.recorder.weaving.name_rules import ANSWERS, ARGUMENTS, MUTATORS, THEMSELVES, NameRules
 from eelgrass.recorder.weaving.nodes import append, call, hook, load, placed
 from eelgrass.recorder.weaving.points import Points
 from eelgrass.recorder.weaving.scopes import Scope
@@ -157,6 +157,8 @@ class Expressions:
         called = function.attr if isinstance(function, ast.Attribute) else getattr(function, "id", "")
         if called in ARGUMENTS and node.args:
             node.args[0] = placed([call(ARGUMENTS[called], node.args[0])], node)[0]
+        if called in THEMSELVES and not node.args:
+            node.func = placed([call(THEMSELVES[called], node.func)], node)[0]
         if called in ANSWERS:
             woven = placed([call(ANSWERS[called], node)], node)[0]
         leads_outside = self._leads_outside(function)

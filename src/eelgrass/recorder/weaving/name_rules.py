@@ -25,9 +25,11 @@ MUTATORS = frozenset(
 ARGUMENTS = {
     **{"setrecursionlimit": "limit_set", "setswitchinterval": "interval_set"},
     **{"settrace": "tracer", "setprofile": "tracer"},
-    **dict.fromkeys(("_exit", "abort", "kill", "killpg", "raise_signal", "string_at"), "flushed"),
+    **dict.fromkeys(("_exit", "kill", "killpg", "raise_signal", "string_at"), "flushed"),
     **dict.fromkeys(("execv", "execve", "execvp", "execl"), "flushed"),
 }
+#: Of such without an argument, the hook that they themselves go through.
+THEMSELVES = {"abort": "flushed"}
 #: Functions that say what is set: the hook that their answer goes through.
 ANSWERS = {
     **{"getrecursionlimit": "limit_seen", "getswitchinterval": "interval_seen"},
