@@ -3,7 +3,9 @@ leave, and does not come back when it has ended Eelgrass."""
 
 from __future__ import annotations
 
+import json
 from pathlib import Path
+from random import Random
 
 import pytest
 from PyQt6.QtCore import Qt, QUrl
@@ -11,6 +13,7 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QLabel
 from pytestqt.qtbot import QtBot
 from support.driving import opened
+from support.hostile_files import changed_bytes, changed_json
 
 from eelgrass.desktop.app import open_recent
 from eelgrass.desktop.commands import program_commands
@@ -18,8 +21,12 @@ from eelgrass.desktop.commands.dialogs.leave_dialog import LeaveDialog
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.markdown_view import MarkdownView
 from eelgrass.desktop.look.plain_text import PlainLabel, as_rich
+from eelgrass.desktop.services.disk_writer import DiskWriter
+from eelgrass.desktop.services.settings import Settings
 from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.window.main_window import MainWindow
+from eelgrass.desktop.workspace import session_file
+from eelgrass.desktop.workspace.session_file import KeptLeave, SavedSession
 from eelgrass.runs import confinement
 from eelgrass.runs.order import Leave
 
@@ -124,3 +131,21 @@ def test_what_has_ended_eelgrass_twice_is_not_opened_again(window: MainWindow, q
         window.models.workspace.open(odd)
         assert "cannot be read" in window.models.messages.latest.text
         assert window.models.settings.recent_files[0] == program, "what was not opened is not remembered"
+
+
+@pytest.mark.filterwarnings("ignore")
+def test_settings_and_what_was_kept_are_believed_only_as_far_as_they_make_sense(tmp_path: Path) -> None:
+    program = tmp_path / "tides.py"
+    kept = json.loads(session_file.encoded(SavedSession(questions=["level > 3"], leave=KeptLeave(True, False, ("/",)))))
+    path, settings = session_file.session_path(program), Path(str(tmp_path / "state" / "eelgrass" / "settings.ini"))
+    path.parent.mkdir(parents=True)
+    Settings().change(points=13.0)
+    good, writer = settings.read_bytes(), DiskWriter()
+    for seed in range(300):
+        random = Random(seed)
+        data = json.dumps(changed_json(kept, random)).encode()
+        path.write_bytes(data if seed % 2 else changed_bytes(data, random))
+        session, _ = session_file.load(program, writer)
+        assert isinstance(session, SavedSession)
+        settings.write_bytes(changed_bytes(good, random))
+        assert 6 <= Settings().values.points <= 72

@@ -106,6 +106,28 @@ def test_files_that_are_no_exercises_are_refused_and_write_nothing_outside(
         exercises.unseal(b"bm90IHNlYWxlZA==")
 
 
+def test_what_a_submission_forges_does_not_judge_it(tmp_path: Path) -> None:
+    program = tmp_path / "reef.py"
+    (tmp_path / exercises.MANIFEST).write_text(MANIFEST)
+    program.write_text("")
+    exercise = exercises.load(tmp_path)
+    case = Case("it", output="24 crabs\n")
+    assert judge(exercise, case, "print('24 crabs')\n").remark == ""
+    by_hand = judge(exercise, case, "import os\nos.write(1, b'24 crabs\\n')\n")
+    assert by_hand.is_passed, "what came out is what counts"
+    assert by_hand.remark.startswith("Not all that it printed was recorded")
+    both = "import sys\nprint('24 crabs', flush=True)\nsys.stdout.buffer.raw.write(b'and more\\n')\n"
+    assert not judge(exercise, case, both).is_passed, "what is not recorded is seen all the same"
+    for numbers in ("[800]", "range(3, 1024)"):
+        spoilt = f"import os\nprint('23 crabs', flush=True)\nfor its in {numbers}:\n"
+        spoilt += "    try: os.write(its, b'EEL' * 999)\n    except OSError: pass\n"
+        assert not judge(exercise, case, spoilt).is_passed
+    name = repr(exercises.MANIFEST)
+    looks = "import os\nfor folder, _, names in os.walk('/'):\n"
+    looks += f"    if {name} in names: print(open(os.path.join(folder, {name})).read())\n"
+    assert "24" not in judge(exercise, case, looks).output
+
+
 def test_cases_are_judged_by_value_and_runaways_are_stopped(tmp_path: Path) -> None:
     program = tmp_path / "reef.py"
     (tmp_path / exercises.MANIFEST).write_text(MANIFEST)

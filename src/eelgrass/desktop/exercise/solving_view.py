@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import (
 from eelgrass.desktop.activities.solving import Solving
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.markdown_view import MarkdownView, plain
-from eelgrass.desktop.look.plain_text import PlainLabel
+from eelgrass.desktop.look.plain_text import PlainLabel, visible
 from eelgrass.desktop.look.widgets import PlainList, row_of, show_text, thin_progress, writing
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
@@ -178,7 +178,7 @@ class SolvingView(QWidget):
             is_told = self._session.visible.is_whole  # or why a case fails says what the run comes to
             why = f"\n{told[1]}" if told and told[1] and is_told else ""
             sign = "✓ " if told and told[0] == "passed" else "✗ " if told else "· "
-            item = QListWidgetItem(f"{sign}{case.name}: {word}{changed}{why}")
+            item = QListWidgetItem(visible(f"{sign}{case.name}: {word}{changed}{why}"))
             item.setData(Qt.ItemDataRole.UserRole, case)
             if told and told[0] != "passed":
                 item.setForeground(QColor(self._look.colours.coral))

@@ -22,6 +22,7 @@ from eelgrass.desktop.exercise.route_view import RouteView
 from eelgrass.desktop.exercise.solving_view import SolvingView
 from eelgrass.desktop.look import icons
 from eelgrass.desktop.look.palette import qt_palette, style_sheet, ui_font
+from eelgrass.desktop.look.plain_text import visible
 from eelgrass.desktop.models import Models, new_models
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.player import SPEEDS
@@ -258,7 +259,7 @@ class MainWindow(QMainWindow):
         m, actions, recording = self.models, self.actions_by_id, self.models.parts.session.recording
         exercise = m.workspace.exercise
         title = m.workspace.title
-        self.setWindowTitle(f"{title} – Eelgrass" if title else "Eelgrass")
+        self.setWindowTitle(visible(f"{title} – Eelgrass") if title else "Eelgrass")
         self.top_bar.show_title(title or "Eelgrass", exercise.task if exercise else "")
         self.top_bar.show_python(*m.launch.made_by)
         self.top_bar.show_cases(m.launch.all_cases, m.launch.case)

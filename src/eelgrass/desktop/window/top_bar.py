@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMenu, QSizePolicy, QTool
 from eelgrass.desktop.commands.action_table import ACTIONS
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import ui_font
-from eelgrass.desktop.look.plain_text import PlainLabel, as_rich
+from eelgrass.desktop.look.plain_text import PlainLabel, as_rich, visible
 from eelgrass.desktop.services.settings import Settings
 from eelgrass.desktop.services.translation import tr
 from eelgrass.lessons.cases.case import USUAL, Case
@@ -137,7 +137,7 @@ class TopBar(QWidget):
         menu.addActions(self._open)
         menu.addSection(tr("Lately"))
         for path in self._settings.recent_files:
-            action = menu.addAction(f"{path.name}  ({path.parent})")
+            action = menu.addAction(visible(f"{path.name}  ({path.parent})"))
             assert action is not None
             action.triggered.connect(lambda _checked, path=path: self.picked.emit(path))
         menu.addSection(lesson.title)
@@ -160,7 +160,7 @@ class TopBar(QWidget):
         return button
 
     def _add_exercise(self, menu: QMenu, exercise: Exercise) -> None:
-        action = menu.addAction(f"{exercise.title}  ({exercise.program.name})")
+        action = menu.addAction(visible(f"{exercise.title}  ({exercise.program.name})"))
         assert action is not None
         action.triggered.connect(lambda: self.chosen.emit(exercise))
 
@@ -173,7 +173,7 @@ class TopBar(QWidget):
             typed = tr(", {0} lines typed").format(len(case.input)) if case.input else ""
             typed += tr(", no more input") if case.ends_input else ""
             how = case.call or f"{' '.join(case.arguments) or 'no arguments'}{typed}"
-            action = menu.addAction(f"{case.name}  ({how})")
+            action = menu.addAction(visible(f"{case.name}  ({how})"))
             assert action is not None
             action.setCheckable(True)
             action.setChecked(case == chosen)
