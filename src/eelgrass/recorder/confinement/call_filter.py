@@ -10,7 +10,7 @@ import os
 import struct
 from typing import NamedTuple
 
-from eelgrass.recorder.confinement.numbers import NUMBERS, machine, number_of
+from eelgrass.recorder.confinement.numbers import MACHINE, NUMBERS, number_of
 from eelgrass.recorder.confinement.system_calls import address_of, system_call
 
 _LOAD, _EQUAL, _ABOVE, _ANY_BIT, _GIVE = 0x20, 0x15, 0x25, 0x45, 0x06
@@ -87,8 +87,7 @@ class _Filter:
 
     def of_call(self, name: str, *what: tuple[int, int, int, int]) -> None:
         """What to do at a call: jumps of 255 instructions at most, which each call's own part stays below."""
-        its = machine()
-        number = None if its is None else NUMBERS[name][its.column]
+        number = None if MACHINE is None else NUMBERS[name][MACHINE.column]
         if number is not None:
             self.code += [(_LOAD, 0, 0, _NUMBER_AT), (_EQUAL, 0, len(what), number), *what]
 
@@ -99,12 +98,11 @@ class _Filter:
 
 def instructions(allowed: Allowed) -> list[tuple[int, int, int, int]]:
     """The filter. Raises OSError on a machine that is not known."""
-    its = machine()
-    if its is None:
+    if MACHINE is None:
         raise OSError(_ENOSYS, "this kind of machine is not known")
     found = _Filter()
-    found.code = [(_LOAD, 0, 0, _AUDIT_AT), (_EQUAL, 1, 0, its.audit), (_GIVE, 0, 0, _KILL)]
-    if its.column == 0:  # a second set of numbers for the same calls
+    found.code = [(_LOAD, 0, 0, _AUDIT_AT), (_EQUAL, 1, 0, MACHINE.audit), (_GIVE, 0, 0, _KILL)]
+    if MACHINE.column == 0:  # a second set of numbers for the same calls
         found.code += [(_LOAD, 0, 0, _NUMBER_AT), (_ABOVE, 0, 1, _X32 - 1), _error(_ENOSYS)]
     found.deny(NEVER, _EPERM)
     found.deny(_UNKNOWN, _ENOSYS)

@@ -9,7 +9,7 @@ from __future__ import annotations
 import os
 import stat
 import struct
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 
 from eelgrass.recorder.confinement.numbers import number_of
 from eelgrass.recorder.confinement.system_calls import system_call
@@ -22,8 +22,8 @@ _AT_HERE = -100
 _ELOOP, _MOST_LINKS = 40, 40
 _NO_CAPABILITIES = struct.pack("6I", 0, 0, 0, 0, 0, 0)
 _CAPABILITIES_VERSION = struct.pack("Ii", 0x20080522, 0)
-#: What the kernel is asked for the loopback's flags with, and told them: SIOCGIFFLAGS, SIOCSIFFLAGS, and "up".
-_GET_FLAGS, _SET_FLAGS, _UP = 0x8913, 0x8914, 1
+#: What the kernel is told an interface's flags with (SIOCSIFFLAGS), and those of a loopback that runs.
+_SET_FLAGS, _LOOPBACK_UP = 0x8914, 0x49
 _AF_INET, _SOCK_DGRAM = 2, 2
 #: Where the new root is put together; it stands on every Linux.
 _SITE = "/tmp"
@@ -50,16 +50,11 @@ def separate(keeps_network: bool) -> None:
 
 def _raise_loopback() -> None:
     """The network of one's own reaches oneself."""
-    from _socket import socket
-    from fcntl import ioctl
-
-    asking = socket(_AF_INET, _SOCK_DGRAM)
+    asking = system_call(number_of("socket"), _AF_INET, _SOCK_DGRAM, 0)
     try:
-        told = ioctl(asking.fileno(), _GET_FLAGS, struct.pack("16sH14x", b"lo", 0))
-        flags = struct.unpack("16sH14x", told)[1]
-        ioctl(asking.fileno(), _SET_FLAGS, struct.pack("16sH14x", b"lo", flags | _UP))
+        system_call(number_of("ioctl"), asking, _SET_FLAGS, struct.pack("16sH22x", b"lo", _LOOPBACK_UP))
     finally:
-        asking.close()
+        os.close(asking)
 
 
 def move_in(reads: Iterable[str], places: Sequence[Sequence[str]], mebibytes: int) -> None:
@@ -67,12 +62,12 @@ def move_in(reads: Iterable[str], places: Sequence[Sequence[str]], mebibytes: in
     and where it is to be, something to write to; of memory that all else takes there may be so many MiB. Makes it this
     process's root, and forgets the one before. Raises OSError."""
     _mount("none", "/", "", _ALL_BELOW | _PRIVATE)
-    links: dict[str, str] = {}
-    opened = {_resolved(path, links): path for path in (*reads, *_DEVICES) if os.access(path, os.R_OK)}
-    opened |= {_resolved(target, links): source for source, target in places}
-    writable = {_resolved(its, links) for its in (*_DEVICES, *(target for _, target in places))}
+    links, folders = dict[str, str](), set[str]()
+    opened = {_resolved(path, links, folders): path for path in (*reads, *_DEVICES) if os.access(path, os.R_OK)}
+    opened |= {_resolved(target, links, folders): source for source, target in places}
+    writable = {_resolved(its, links, folders) for its in (*_DEVICES, *(target for _, target in places))}
     # By where they are, so that what lies inside of another comes after it; what is there by then need not come again.
-    wanted = [path for path in sorted(opened) if path in writable or not _is_inside(path, opened)]
+    wanted = [path for path in sorted(opened) if path in writable or opened.keys().isdisjoint(_folders_of(path))]
     sources = {path: os.open(opened[path], os.O_PATH | os.O_CLOEXEC) for path in wanted}
     _mount("tmpfs", _SITE, "tmpfs", _NOSUID | _NODEV, f"mode=755,size={mebibytes}m")
     for path, source in sources.items():
@@ -100,14 +95,16 @@ def give_up_rights() -> None:
     system_call(number_of("capset"), _CAPABILITIES_VERSION, _NO_CAPABILITIES)
 
 
-def _resolved(path: str, links: dict[str, str]) -> str:
-    """Where a path really leads; the links on its way are put to `links`, each at its own real place."""
+def _resolved(path: str, links: dict[str, str], folders: set[str]) -> str:
+    """Where a path really leads; the links on its way are put to `links`, each at its own real place, and what is none
+    to `folders`."""
     done, todo = "", path.strip("/").split("/")
     for _ in range(_MOST_LINKS):
         while todo:
             here = f"{done}/{todo.pop(0)}"
-            if os.path.islink(here):
+            if here not in folders and os.path.islink(here):
                 break
+            folders.add(here)
             done = here
         else:
             return done or "/"
@@ -116,8 +113,12 @@ def _resolved(path: str, links: dict[str, str]) -> str:
     raise OSError(_ELOOP, os.strerror(_ELOOP), path)
 
 
-def _is_inside(path: str, others: Iterable[str]) -> bool:
-    return any(path.startswith(f"{other.rstrip('/')}/") for other in others)
+def _folders_of(path: str) -> Iterator[str]:
+    """The folders that a path lies in."""
+    end = path.rfind("/")
+    while end > 0:
+        yield path[:end]
+        end = path.rfind("/", 0, end)
 
 
 def _bind(source: int, target: str, is_read_only: bool) -> None:

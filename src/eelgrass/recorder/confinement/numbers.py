@@ -129,15 +129,13 @@ NUMBERS: dict[str, tuple[int | None, int | None]] = {
 }
 
 
-def machine() -> Machine | None:
-    """The kind of machine that this is; None for one that is not known, or where Python is not of its full width."""
-    return MACHINES.get(os.uname().machine) if sys.maxsize > 1 << 32 else None
+#: The kind of machine that this is; None for one that is not known, or where Python is not of its full width.
+MACHINE = MACHINES.get(os.uname().machine) if sys.maxsize > 1 << 32 else None
 
 
 def number_of(name: str) -> int:
     """The number of a call on this machine. Raises OSError where there is none."""
-    its = machine()
-    found = None if its is None else NUMBERS[name][its.column]
+    found = None if MACHINE is None else NUMBERS[name][MACHINE.column]
     if found is None:
         raise OSError(38, f"there is no {name} here")
     return found
