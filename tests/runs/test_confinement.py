@@ -172,3 +172,19 @@ def test_what_an_exercise_knows_is_nothing_for_its_program(layers: tuple[str, ..
     )
     trace = ran(program, Leave(), *layers)
     assert "".join(trace.texts.of(Texts.OUTPUT)) == "level = 3\n 3\n"
+
+
+@confined
+@pytest.mark.parametrize("layers", [(), ("resources", "landlock", "filter")], ids=["all layers", "no namespaces"])
+def test_a_program_in_the_home_itself_gets_the_files_beside_it(
+    layers: tuple[str, ...], tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("HOME", str(tmp_path))
+    for name in (".ssh/key", ".netrc", "Letters/one.txt", "tides.txt"):
+        (tmp_path / name).parent.mkdir(exist_ok=True)
+        (tmp_path / name).write_text("level")
+    program = tmp_path / "tides.py"
+    names = [str(tmp_path / name) for name in (".ssh/key", ".netrc", "Letters/one.txt")]
+    tries = "    try:\n        print('REACHED', open(name).read())\n    except OSError:\n        pass\n"
+    program.write_text(f"print(open('tides.txt').read())\nfor name in {names}:\n{tries}")
+    assert "".join(ran(program, Leave(), *layers).texts.of(Texts.OUTPUT)) == "level\n"

@@ -6,7 +6,7 @@ import os
 import subprocess
 import sys
 import tempfile
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from contextlib import suppress
 from functools import cache
 from pathlib import Path
@@ -94,9 +94,12 @@ def trouble_with(layer: str) -> str:
         return "" if done.stdout == b"confined\n" else said or f"it ended with status {done.returncode}"
 
 
-def plan_of(order: Order, folder: Path, scratch: Scratch | None, temporary: str) -> Confinement | None:
-    """What a run in a folder, which may be a copy of its program's, is confined to; None for nothing. Raises
-    CannotRunError where this machine cannot confine it, unless it may run all the same."""
+def plan_of(
+    order: Order, folder: Path, scratch: Scratch | None, make_temporary: Callable[[], str]
+) -> Confinement | None:
+    """What a run in a folder, which may be a copy of its program's, is confined to; None for nothing.
+    `make_temporary` makes a folder for temporary files, where one is needed. Raises CannotRunError where this machine
+    cannot confine it, unless it may run all the same."""
     if order.leave is None:
         return None
     wanted = order.layers if order.layers is not None else layers()
@@ -112,6 +115,7 @@ def plan_of(order: Order, folder: Path, scratch: Scratch | None, temporary: str)
         own = order.program.resolve().parent
         known = [shown, folder, *([scratch.original] if scratch is not None else [])]
         reads += [] if any(own.is_relative_to(its) for its in known) else [str(own)]
+    temporary = "" if "namespaces" in wanted else make_temporary()
     plan = _plan(wanted, str(shown), ((str(folder), str(shown)),), order.leave, order.max_memory_mib, reads, temporary)
     return plan._replace(lists=lists)
 

@@ -32,8 +32,11 @@ class Room:
         """What a run here is confined to; None for nothing. Raises OSError."""
         if order.leave is None:
             return None
+        return plan_of(order, (self.folder or Path.cwd()).resolve(), self.scratch, self._make_temporary)
+
+    def _make_temporary(self) -> str:
         self._temporary = Path(tempfile.mkdtemp(prefix="eelgrass-run-temporary-"))
-        return plan_of(order, (self.folder or Path.cwd()).resolve(), self.scratch, str(self._temporary))
+        return str(self._temporary)
 
     def written(self) -> list[dict[str, Any]]:
         """As `Scratch.written`; nothing where it is no copy."""

@@ -40,6 +40,7 @@ class Scratch:
         self.original = original.resolve()
         is_exercise = (self.original / _OF_EXERCISE[0]).is_file()
         self._hidden = frozenset(_OF_EXERCISE if is_exercise else ())
+        self._is_home = self.original == Path.home().resolve()
         self.folder = Path(tempfile.mkdtemp(prefix=_PREFIX, dir=parent)).resolve()
         self._links = self._files = self._bytes = 0
         folders = [Path()]
@@ -57,16 +58,21 @@ class Scratch:
     @property
     def readable(self) -> list[Path]:
         """What a program may read of the original, where it has to."""
-        if not self._hidden:
+        if not self._hidden and not self._is_home:
             return [self.original]
-        return [Path(entry.path) for entry in _entries(self.original) if entry.name not in self._hidden]
+        return [Path(its.path) for its in _entries(self.original) if not self._is_private(its, Path(its.name))]
+
+    def _is_private(self, entry: os.DirEntry[str], path: Path) -> bool:
+        """Whether something in the folder is none of the program's: what an exercise knows; of a program that lies in a
+        person's home itself, all but the files beside it."""
+        return str(path) in self._hidden or (self._is_home and (entry.name[0] == "." or entry.is_dir()))
 
     def _fill(self, inner: Path) -> list[Path]:
         """Copies or links what is directly in a folder; gives the folders in it that are to be filled as well."""
         folders = []
         for entry in _entries(self.original / inner):
             path = inner / entry.name
-            if entry.name.startswith(_PREFIX) or str(path) in self._hidden:
+            if entry.name.startswith(_PREFIX) or self._is_private(entry, path):
                 continue  # a program in the folder for temporary files: that has this copy in it, and others
             if entry.is_symlink():
                 self._link(path, Path(entry.path).parent / os.readlink(entry.path))
