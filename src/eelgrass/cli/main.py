@@ -24,6 +24,7 @@ from eelgrass.cli.common import Refused, load, print_rows, recording_argument, s
 from eelgrass.cli.comparing import compare
 from eelgrass.cli.desktop_entry import desktop_entry
 from eelgrass.cli.doctor import doctor
+from eelgrass.cli.threads import threads
 from eelgrass.cli.trails import kept_out, trail
 from eelgrass.cli.what_ifs import what_if
 from eelgrass.export import json_rows
@@ -390,6 +391,7 @@ main.add_command(check)
 main.add_command(compare)
 main.add_command(desktop_entry)
 main.add_command(doctor)
+main.add_command(threads)
 main.add_command(trail)
 main.add_command(kept_out)
 main.add_command(what_if)

@@ -9,7 +9,9 @@ from PyQt6.QtCore import QObject, QTimer
 from eelgrass.desktop.services.messages import Choice, Message, Messages
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.workspace.running.program_run import ProgramRun
+from eelgrass.reading.recording import Recording
 from eelgrass.reading.standing_place import standing_place
+from eelgrass.reading.threads.waiting import who_waits
 
 _EVERY_MS = 1000
 
@@ -22,6 +24,8 @@ class StillRunning(QObject):
         self._run = run
         self._messages = messages
         self._steps, self._since = -1, 0.0
+        self._told_of: Recording | None = None
+        self._waits = ""  # who waits for what, in that recording
         self._clock = QTimer(self)
         self._clock.setInterval(_EVERY_MS)
         self._clock.timeout.connect(self._say)
@@ -48,7 +52,10 @@ class StillRunning(QObject):
         elif not seconds:
             told = tr("The program is running. The first {0:,} steps are here.").format(len(latest.trace.steps))
         else:
+            if latest is not self._told_of:
+                self._told_of, self._waits = latest, who_waits(latest)
             told = tr("The program is running: {0}, {1}. What it did until then is here.").format(
                 standing_place(latest), how_long
             )
+            told = f"{told} {self._waits}".rstrip()
         self._messages.stand(self, Message(told, choices=(Choice(tr("Stop it"), self._run.stop),)))

@@ -1,0 +1,1 @@
+"""Threads: what each is doing, what it waits for, what it holds, and who waits for whom in a circle."""

@@ -1,0 +1,155 @@
+"""What threads wait for, and what they hold, by the statements that they stand in and those that they have done."""
+
+from __future__ import annotations
+
+import ast
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+
+from eelgrass.reading.expressions.batch import outcome
+from eelgrass.reading.expressions.evaluator import Evaluator
+from eelgrass.reading.expressions.python_values import Thing
+from eelgrass.reading.recording import Recording
+from eelgrass.reading.state.call_stack import stack_at
+from eelgrass.trace.model import StepKind
+
+#: What the types of locks are called in a program.
+_KINDS = {"lock": "Lock", "_RLock": "RLock"}
+#: Held by one thread, or by so many; to be waited for until somebody does something.
+HELD = ("Lock", "RLock", "Condition", "Semaphore", "BoundedSemaphore")
+#: The methods that make a thread wait, or take something, and the one that gives back.
+_WAITING = ("acquire", "join", "get", "put", "wait", "wait_for", "result")
+#: So many of the latest calls are looked at.
+_MOST_CALLS = 4_000
+_TAKES, _GIVES_BACK = "acquire", "release"
+
+
+@dataclass(frozen=True)
+class Lock:
+    """A lock, queue, event or thread: its object, what the program calls it, and its kind."""
+
+    object: int
+    name: str
+    kind: str
+
+
+@dataclass(frozen=True)
+class Held:
+    """A lock that a thread has, and the line and step at which it took it."""
+
+    lock: Lock
+    line: int
+    step: int
+
+
+class Locks:
+    """Locks of one recording just before a step."""
+
+    def __init__(self, recording: Recording, step: int) -> None:
+        self.recording = recording
+        self.step = step
+        self._trace = recording.trace
+
+    def waited_for(self, last: int) -> Lock | None:
+        """What the statement in which a thread stands, at its latest step, is to wait for; None for nothing."""
+        if self._trace.steps.kind[last] != StepKind.LINE:
+            return None
+        node = self.recording.worked_lines.syntax.at(last)
+        if isinstance(node, (ast.With, ast.AsyncWith)):
+            found = (self._lock(item.context_expr, last) for item in node.items)
+            return next((its for its in found if its is not None and its.kind in HELD), None)
+        if node is None or hasattr(node, "body"):
+            return None
+        calls = (its for its in ast.walk(node) if isinstance(its, ast.Call) and isinstance(its.func, ast.Attribute))
+        for call in calls:
+            if call.func.attr in _WAITING:  # type: ignore[attr-defined]
+                its = self._lock(call.func.value, last)  # type: ignore[attr-defined]
+                if its is not None:
+                    return its
+        return None
+
+    def held(self, last: int) -> list[Held]:
+        """What a thread that stands at a step has taken and not given back."""
+        thread = int(self._trace.frames.thread[self._trace.steps.frame[last]])
+        found = {its.lock.object: its for its in self._by_calls(thread)}
+        found |= {its.lock.object: its for its in self._by_with(last)}
+        return list(found.values())
+
+    def _by_with(self, last: int) -> Iterator[Held]:
+        """Those of the `with` statements that the thread is inside of."""
+        trace = self._trace
+        for frame, place in stack_at(trace, last):
+            statement = int(trace.steps.statement[place])
+            while statement >= 0:
+                around, arm = trace.program.statements[statement].parent, trace.program.statements[statement].arm
+                if around >= 0 and arm == 0 and trace.program.statements[around].kind in ("with", "asyncwith"):
+                    yield from self._taken_with(around, frame, place)
+                statement = around
+
+    def _taken_with(self, statement: int, frame: int, before: int) -> Iterator[Held]:
+        visits = self.recording.visits.of_statement(statement)
+        visits = visits[(self._trace.steps.frame[visits] == frame) & (visits <= before)]
+        node = self.recording.worked_lines.syntax.statement(statement)
+        if len(visits) and isinstance(node, (ast.With, ast.AsyncWith)):
+            visit = int(visits[-1])
+            for item in node.items:
+                lock = self._lock(item.context_expr, visit)
+                if lock is not None and lock.kind in HELD:
+                    yield Held(lock, self._trace.line_of(visit), visit)
+
+    def _by_calls(self, thread: int) -> Iterator[Held]:
+        """Those that were taken by a call, so often as they have not been given back."""
+        taken: dict[int, list[Held]] = {}
+        for visit, call in self._calls():
+            frame = int(self._trace.steps.frame[visit])
+            after = self.recording.stepping.next_in_frame(visit)
+            lock = self._lock(call.func.value, visit)  # type: ignore[attr-defined]
+            if lock is None or not 0 <= after <= self.step:
+                continue
+            if call.func.attr == _GIVES_BACK:  # type: ignore[attr-defined]
+                taken.get(lock.object, [None])[-1:] = []
+            elif not call.args and not call.keywords and int(self._trace.frames.thread[frame]) == thread:
+                taken.setdefault(lock.object, []).append(Held(lock, self._trace.line_of(visit), visit))
+        yield from (its[-1] for its in taken.values() if its)
+
+    def _calls(self) -> list[tuple[int, ast.Call]]:
+        """Every visit, by the shown step, of a statement that takes or gives back by a call, in order of time."""
+        found = []
+        for number, statement in enumerate(self._trace.program.statements):
+            is_plain = statement.kind in ("expr", "assign")
+            node = self.recording.worked_lines.syntax.statement(number) if is_plain else None
+            for call in ast.walk(node) if node is not None else ():
+                if (
+                    isinstance(call, ast.Call)
+                    and isinstance(call.func, ast.Attribute)
+                    and call.func.attr in (_TAKES, _GIVES_BACK)
+                ):
+                    visits = self.recording.visits.of_statement(number)
+                    found += [(visit, call) for visit in visits[visits < self.step].tolist()]
+        return sorted(found, key=lambda its: its[0])[-_MOST_CALLS:]
+
+    def _lock(self, node: ast.expr, step: int) -> Lock | None:
+        trace = self._trace
+        frame = self.recording.stepping.frame_of(step)
+        its = outcome(lambda: Evaluator(trace, frame, step).value(node))
+        if not isinstance(its, Thing):
+            return None
+        return Lock(its.number, self._name(its.number, ast.unparse(node)), self._kind(its.number))
+
+    def _kind(self, number: int) -> str:
+        type_ = self._trace.objects.type_of(number)
+        fields = {self._trace.values.get(int(key)) for key in self._fields(number)}
+        return "thread" if {"_name", "_target", "_started"} <= fields else _KINDS.get(type_, type_)
+
+    def _fields(self, number: int) -> list[int]:
+        its = self._trace.histories.of_object(number)
+        keys: list[int] = np.unique(self._trace.slots.key[its]).tolist()
+        return keys
+
+    def _name(self, number: int, written: str) -> str:
+        """What the module calls an object, else what the statement does."""
+        leads = self.recording.references.leads(number, self.step)
+        own = [its.text for its in leads if self._trace.function_of_frame(its.frame).kind == "module"]
+        return min(own, key=len, default=written)

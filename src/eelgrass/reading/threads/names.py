@@ -1,0 +1,74 @@
+"""Which thread is which: the objects that the program knows its threads by."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from eelgrass.reading.recording import Recording
+from eelgrass.reading.state import insides
+from eelgrass.reading.state.call_stack import value_of_name
+from eelgrass.trace.values import Ref
+
+MAIN = "main"
+
+
+@dataclass(frozen=True)
+class ThreadName:
+    """A thread by its number in the recording (-1: it never ran), its name, and its object (-1: not known)."""
+
+    thread: int
+    name: str
+    object: int = -1
+
+
+def thread_names(recording: Recording) -> list[ThreadName]:
+    """The threads of a run in the order of their numbers, then those that were made and never ran."""
+    trace = recording.trace
+    objects = _thread_objects(recording)
+    firsts = _first_frames(recording)
+    found, used = [ThreadName(0, MAIN)] if firsts else [], set[int]()
+    for thread, frame in list(firsts.items())[1:]:
+        its = next((number for number in objects if number not in used and _runs(recording, number, frame)), -1)
+        used.add(its)
+        found.append(ThreadName(thread, objects.get(its, f"thread {thread}"), its))
+    found += [ThreadName(-1, name, number) for number, name in objects.items() if number not in used]
+    return found if len(trace.steps) else []
+
+
+def _first_frames(recording: Recording) -> dict[int, int]:
+    """By thread, the frame that it began with."""
+    threads, rows = np.unique(recording.trace.frames.thread, return_index=True)
+    return dict(zip(threads.tolist(), rows.tolist(), strict=True))
+
+
+def _thread_objects(recording: Recording) -> dict[int, str]:
+    """The objects of threads, in the order in which they were made, with their names."""
+    trace, end = recording.trace, len(recording.trace.steps)
+    found = {}
+    for number in (
+        np.flatnonzero(trace.objects.shape == trace.objects.shapes.index("instance")).tolist()
+        if ("instance" in trace.objects.shapes)
+        else ()
+    ):
+        fields = dict(insides.fields(trace, number, end))
+        name = trace.values.get(fields["_name"]) if {"_name", "_target", "_started"} <= fields.keys() else None
+        if isinstance(name, str):
+            found[number] = name
+    return found
+
+
+def _runs(recording: Recording, thread_object: int, frame: int) -> bool:
+    """Whether a thread with this object begins with a frame: of its own `run`, or of what it was given."""
+    trace = recording.trace
+    function, first = trace.function_of_frame(frame), int(trace.frames.first[frame])
+    if function.params:
+        given = trace.values.object_of(value_of_name(trace, frame, function.params[0], first + 1))
+        if given == thread_object:
+            return True
+    target = trace.values.get(dict(insides.fields(trace, thread_object, first))["_target"])
+    if not isinstance(target, Ref):
+        return False
+    known = trace.values.object_of(value_of_name(trace, frame, function.name, first))
+    return known is None or known == target.number

@@ -1,0 +1,149 @@
+"""What each thread is doing at a step, and whether they wait for one another in a circle: a deadlock.
+
+A circle of threads, each of which waits for what the next one holds, is what Coffman, Elphick and Shoshani (System
+Deadlocks, 1971) call the circular wait.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Literal
+
+import numpy as np
+
+from eelgrass.reading.recording import Recording
+from eelgrass.reading.threads.locks import HELD, Held, Lock, Locks
+from eelgrass.reading.threads.names import ThreadName, thread_names
+
+#: Types of what can be waited for; classes that are derived from Thread come with the locks of theirs.
+_WAITED_FOR = frozenset(
+    ("lock", "_RLock", "Thread", "Condition", "Semaphore", "Event", "Queue", "SimpleQueue", "Barrier")
+)
+State = Literal["running", "waiting", "not started", "ended"]
+
+
+@dataclass(frozen=True)
+class ThreadState:
+    """A thread just before a step: where it stands (line 0: nowhere), what it waits for and by whom that is held (its
+    place among the threads; -1: nobody), and what it holds."""
+
+    its: ThreadName
+    state: State
+    file: str = ""
+    line: int = 0
+    waits_for: Lock | None = None
+    held_by: int = -1
+    holds: list[Held] = field(default_factory=list)
+
+
+@dataclass(frozen=True)
+class Threads:
+    """All threads just before a step; `deadlock` has the places of those that wait in a circle, in its order."""
+
+    step: int
+    states: list[ThreadState]
+    deadlock: list[int]
+
+    @property
+    def text(self) -> str:
+        """In a sentence, who waits for what; '' where nobody does."""
+        told = self.deadlock or [place for place, its in enumerate(self.states) if its.state == "waiting"]
+        waits = "; ".join(filter(None, (self._wait(place) for place in told)))
+        if not waits:
+            return ""
+        return f"A deadlock, in which nobody can go on: {waits}." if self.deadlock else f"{waits}."
+
+    def _wait(self, place: int) -> str:
+        its = self.states[place]
+        if its.waits_for is None:
+            return ""
+        what = f"“{its.its.name}” waits at line {its.line} for {its.waits_for.name}"
+        if its.waits_for.kind == "thread":
+            return f"{what} to end"
+        if its.held_by < 0:
+            return what
+        holder = self.states[its.held_by]
+        line = next((held.line for held in holder.holds if held.lock.object == its.waits_for.object), 0)
+        return f"{what}, held by “{holder.its.name}” since line {line}"
+
+
+def who_waits(recording: Recording) -> str:
+    """In a sentence, who waits for what at the end of what is recorded; '' where nobody does, or there is nothing that
+    could be waited for."""
+    if not len(recording.trace.steps) or _WAITED_FOR.isdisjoint(recording.trace.objects.types):
+        return ""
+    return threads_at(recording, len(recording.trace.steps) - 1).text
+
+
+def threads_at(recording: Recording, step: int) -> Threads:
+    """What each thread is doing just before a step."""
+    names = thread_names(recording)
+    lasts = [_last(recording, its.thread, step) for its in names]
+    locks = Locks(recording, step)
+    ended = [_has_ended(recording, its.thread, step) for its in names]
+    holds = [locks.held(last) if last >= 0 and not over else [] for last, over in zip(lasts, ended, strict=True)]
+    states = [_state(recording, locks, names, place, lasts[place], ended, holds) for place in range(len(names))]
+    return Threads(step, states, _circle([its.held_by for its in states]))
+
+
+def _state(
+    recording: Recording,
+    locks: Locks,
+    names: list[ThreadName],
+    place: int,
+    last: int,
+    ended: list[bool],
+    holds: list[list[Held]],
+) -> ThreadState:
+    its = names[place]
+    if last < 0:
+        return ThreadState(its, "not started")
+    at = recording.place_at(last)
+    if ended[place]:
+        return ThreadState(its, "ended", at.file, at.line)
+    wanted = locks.waited_for(last) if last < locks.step or _is_end(recording, locks.step) else None
+    by = _holder(names, wanted, ended, holds) if wanted is not None else -1
+    is_its_own = by == place and wanted is not None and wanted.kind != "Lock"  # which it can take again
+    if wanted is None or is_its_own or (by < 0 and wanted.kind in (*HELD, "thread")):
+        return ThreadState(its, "running", at.file, at.line, holds=holds[place])
+    return ThreadState(its, "waiting", at.file, at.line, wanted, by, holds[place])
+
+
+def _holder(names: list[ThreadName], wanted: Lock, ended: list[bool], holds: list[list[Held]]) -> int:
+    """The place of the thread that holds what another waits for, or, where that is a thread that has not ended, its
+    own."""
+    if wanted.kind == "thread":
+        return next((n for n, its in enumerate(names) if its.object == wanted.object and not ended[n]), -1)
+    return next((n for n, its in enumerate(holds) if any(held.lock.object == wanted.object for held in its)), -1)
+
+
+def _is_end(recording: Recording, step: int) -> bool:
+    return step >= len(recording.trace.steps) - 1
+
+
+def _last(recording: Recording, thread: int, step: int) -> int:
+    """The latest step of a thread up to a step; -1 where there is none yet."""
+    trace = recording.trace
+    its = np.flatnonzero(trace.frames.thread[trace.steps.frame[: step + 1]] == thread)
+    return int(its[-1]) if len(its) and thread >= 0 else -1
+
+
+def _has_ended(recording: Recording, thread: int, step: int) -> bool:
+    """Whether all frames that a thread began with are over by a step; the main thread's is over with the run."""
+    frames = recording.trace.frames
+    own = np.flatnonzero((frames.thread == thread) & (frames.caller < 0) & (frames.first <= step))
+    last = frames.last[own]
+    return bool(len(own)) and thread > 0 and bool(((last >= 0) & (last <= step) & (frames.end[own] != 0)).all())
+
+
+def _circle(held_by: list[int]) -> list[int]:
+    """The first circle of threads, each held up by the next; empty where there is none."""
+    for start in range(len(held_by)):
+        seen: list[int] = []
+        here = start
+        while here >= 0 and here not in seen:
+            seen.append(here)
+            here = held_by[here]
+        if here >= 0:
+            return seen[seen.index(here) :]
+    return []

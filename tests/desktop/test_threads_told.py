@@ -1,0 +1,37 @@
+"""Threads that wait for one another are named, while the program runs and when it was stopped."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from pytestqt.qtbot import QtBot
+
+from eelgrass.desktop.window.main_window import MainWindow
+
+_FERRY = """\
+import threading
+ferry_lock, pier_lock = threading.Lock(), threading.Lock()
+both = threading.Barrier(2)
+def sail(first, second):
+    with first:
+        both.wait()
+        with second:
+            pass
+crew = [threading.Thread(target=sail, args=locks, name=name) for name, locks in (
+    ("pilot", (ferry_lock, pier_lock)), ("mate", (pier_lock, ferry_lock)))]
+for its in crew:
+    its.start()
+"""
+_TOLD = "“pilot” waits at line 7 for pier_lock, held by “mate” since line 5"
+
+
+def test_a_deadlock_is_said(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    program = tmp_path / "ferry.py"
+    program.write_text(_FERRY)
+    window.models.workspace.open(program)
+    qtbot.waitUntil(lambda: any(_TOLD in its.text for its in window.models.messages.shown), timeout=30_000)
+    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
+        window.actions_by_id["stop"].trigger()
+    told = window.models.messages.latest.text
+    assert told.startswith("You stopped the run. A deadlock, in which nobody can go on: ")
+    assert _TOLD in told

@@ -1,0 +1,108 @@
+"""What threads wait for, and deadlocks by name."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import pytest
+from click.testing import CliRunner
+from support.judges import CORPUS
+
+from eelgrass.cli.main import main
+from eelgrass.reading.recording import Recording
+from eelgrass.reading.threads.waiting import Threads, threads_at
+from eelgrass.runs.order import Order
+from eelgrass.runs.run import Run
+from eelgrass.trace.files import recording_file
+from eelgrass.trace.model import Trace
+
+_CIRCLE = """\
+import threading
+import time
+
+boats = [threading.{kind}() for _ in range({count})]
+barrier = threading.Barrier({count})
+
+
+def sail(place):
+    mine, other = boats[place], boats[(place + 1) % {count}]
+    {take}
+        barrier.wait()
+        other.acquire()
+        other.release()
+
+
+crew = [threading.Thread(target=sail, args=(place,), name=f"boat {{place}}") for place in range({count})]
+for boat in crew:
+    boat.start()
+for boat in crew:
+    boat.join()
+"""
+
+
+def stopped(text: str, folder: Path, until: str) -> Recording:
+    """The recording of a program that is stopped when all that it will ever do is recorded."""
+    program = folder / "ferry.py"
+    program.write_text(text)
+
+    def look(trace: Trace) -> None:
+        if until in threads_at(Recording(trace), len(trace.steps) - 1).text:
+            run.stop()
+
+    run = Run(Order(program, max_seconds=30), on_quiet=look)
+    run.start()
+    return Recording(run.fed([]))
+
+
+def end(recording: Recording) -> Threads:
+    return threads_at(recording, len(recording.trace.steps) - 1)
+
+
+@pytest.mark.parametrize(
+    ("count", "kind", "take"), [(2, "Lock", "with"), (3, "RLock", "acquire"), (5, "Lock", "acquire")]
+)
+def test_a_deadlock_is_named_with_its_circle(count: int, kind: str, take: str, tmp_path: Path) -> None:
+    taken = "with mine:" if take == "with" else "mine.acquire()\n    if True:"
+    recording = stopped(_CIRCLE.format(count=count, kind=kind, take=taken), tmp_path, "deadlock")
+    told = end(recording)
+    assert recording.trace.outcome.reason == "You stopped the run."
+    names = [told.states[place].its.name for place in told.deadlock]
+    first = names.index("boat 0")
+    assert names[first:] + names[:first] == [f"boat {place}" for place in range(count)], "each waits for the next"
+    line = 12 if take == "with" else 13
+    assert f"“boat 0” waits at line {line} for boats[1], held by “boat 1” since line 10" in told.text
+    main_thread = told.states[0]
+    assert main_thread.waits_for is not None
+    assert (main_thread.its.name, main_thread.waits_for.kind) == ("main", "thread")
+    assert {its.waits_for.kind for its in told.states if its.waits_for is not None} == {kind, "thread"}
+    before = int(recording.visits.of_line(0, 9)[-1])
+    assert not threads_at(recording, before).deadlock, "not before it closes"
+
+
+def test_a_lock_that_is_taken_twice_and_a_queue_that_nobody_fills(tmp_path: Path) -> None:
+    twice = "import threading\nreef = threading.Lock()\nreef.acquire()\nprint('once')\nreef.acquire()\n"
+    told = end(stopped(twice, tmp_path, "deadlock"))
+    wait = "“main” waits at line 5 for reef, held by “main” since line 3"
+    assert told.text == f"A deadlock, in which nobody can go on: {wait}."
+    left = (
+        "import threading, queue\nreef, crabs = threading.Lock(), queue.Queue()\n"
+        "def take():\n    reef.acquire()\n"
+        "boat = threading.Thread(target=take)\nboat.start()\nboat.join()\ncrabs.get()\n"
+    )
+    told = end(stopped(left, tmp_path, "crabs"))
+    assert told.text == "“main” waits at line 8 for crabs."
+    assert [its.state for its in told.states] == ["waiting", "ended"]
+
+
+def test_threads_that_take_turns_come_to_no_deadlock(tmp_path: Path) -> None:
+    run = Run(Order(CORPUS / "thread_turns.py"))
+    run.start()
+    recording = Recording(run.fed([]))
+    for step in range(0, len(recording.trace.steps), 7):
+        assert not threads_at(recording, step).deadlock
+    recording_file.save(recording.trace, tmp_path / "turns.eelrec")
+    told = json.loads(CliRunner().invoke(main, ["threads", str(tmp_path / "turns.eelrec")]).output)
+    assert [its["state"] for its in told["threads"]][:4] == ["running", "ended", "ended", "ended"]
+    assert [its["name"] for its in told["threads"]][:2] == ["main", "collector"]
+    assert (told["deadlock"], told["text"]) == (None, "")
