@@ -6,6 +6,7 @@ from pathlib import Path
 
 from pytestqt.qtbot import QtBot
 
+from eelgrass.desktop.tabs.threads_view import ThreadsView
 from eelgrass.desktop.window.main_window import MainWindow
 
 _FERRY = """\
@@ -35,3 +36,14 @@ def test_a_deadlock_is_said(window: MainWindow, qtbot: QtBot, tmp_path: Path) ->
     told = window.models.messages.latest.text
     assert told.startswith("You stopped the run. A deadlock, in which nobody can go on: ")
     assert _TOLD in told
+    view = window.view(ThreadsView)
+    window.show_view(ThreadsView)
+    window.models.parts.session.move("last")
+    rows = [view.item(row) for row in range(view.count())]
+    assert [its.text().partition(":")[0] for its in rows if its is not None] == ["main", "pilot", "mate"]
+    assert rows[1] is not None
+    assert "waits at line 7 for pier_lock, held by “mate” since line 5 · has ferry_lock since line 5" in rows[1].text()
+    view.itemClicked.emit(rows[1])
+    recording = window.models.parts.session.recording
+    assert recording is not None
+    assert recording.trace.line_of(window.models.parts.session.step) == 7

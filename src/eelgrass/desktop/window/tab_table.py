@@ -19,6 +19,7 @@ from eelgrass.desktop.tabs.history_view import HistoryView
 from eelgrass.desktop.tabs.log_view import LogView
 from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.tabs.pictures_view import PicturesView
+from eelgrass.desktop.tabs.threads_view import ThreadsView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.desktop.tabs.trail_view import TrailView
 from eelgrass.desktop.tabs.watch_view import WatchView
@@ -58,6 +59,11 @@ def _has_exceptions(models: Models, _view: QWidget) -> bool:
     return bool(models.parts.session.visible.exceptions)
 
 
+def _has_threads(models: Models, _view: QWidget) -> bool:
+    recording = models.parts.session.recording
+    return recording is not None and bool(recording.trace.frames.thread.any())
+
+
 def _is_compared(_models: Models, view: QWidget) -> bool:
     return isinstance(view, ComparisonView) and view.is_wanted
 
@@ -85,6 +91,7 @@ TABS: tuple[Tab, ...] = (
     Tab("breakpoints", "Breakpoints", lambda m: BreakpointsView(m.parts.session, m.parts.breakpoints, m.look)),
     Tab("log", "Notes", lambda m: LogView(m.parts.session, m.parts.breakpoints, m.look), _has_notes),
     Tab("exceptions", "Exceptions", lambda m: ExceptionsView(m.parts.session, m.look), _has_exceptions),
+    Tab("threads", "Threads", lambda m: ThreadsView(m.parts.session, m.look), _has_threads),
     Tab(
         "comparison",
         "Two runs",

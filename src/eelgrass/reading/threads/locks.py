@@ -23,7 +23,7 @@ HELD = ("Lock", "RLock", "Condition", "Semaphore", "BoundedSemaphore")
 _WAITING = ("acquire", "join", "get", "put", "wait", "wait_for", "result")
 #: So many of the latest calls are looked at.
 _MOST_CALLS = 4_000
-_TAKES, _GIVES_BACK = "acquire", "release"
+_BY_CALL, _GIVES_BACK = ("acquire", "release"), "release"
 
 
 @dataclass(frozen=True)
@@ -44,12 +44,22 @@ class Held:
     step: int
 
 
-class Locks:
-    """Locks of one recording just before a step."""
+@dataclass(frozen=True)
+class LockCall:
+    """A call that takes or `gives_back` what `owner` is; one that need not have got it is not `is_certain`."""
 
-    def __init__(self, recording: Recording, step: int) -> None:
+    owner: ast.expr
+    gives_back: bool
+    is_certain: bool
+
+
+class Locks:
+    """Locks of one recording just before a step; `calls` are those that take and give back, in order of time."""
+
+    def __init__(self, recording: Recording, step: int, calls: list[tuple[int, LockCall]]) -> None:
         self.recording = recording
         self.step = step
+        self._calls = calls
         self._trace = recording.trace
 
     def waited_for(self, last: int) -> Lock | None:
@@ -102,33 +112,17 @@ class Locks:
     def _by_calls(self, thread: int) -> Iterator[Held]:
         """Those that were taken by a call, so often as they have not been given back."""
         taken: dict[int, list[Held]] = {}
-        for visit, call in self._calls():
+        for visit, call in self._calls[-_MOST_CALLS:]:
             frame = int(self._trace.steps.frame[visit])
             after = self.recording.stepping.next_in_frame(visit)
-            lock = self._lock(call.func.value, visit)  # type: ignore[attr-defined]
-            if lock is None or not 0 <= after <= self.step:
+            lock = self._lock(call.owner, visit) if 0 <= after <= self.step else None
+            if lock is None:
                 continue
-            if call.func.attr == _GIVES_BACK:  # type: ignore[attr-defined]
-                taken.get(lock.object, [None])[-1:] = []
-            elif not call.args and not call.keywords and int(self._trace.frames.thread[frame]) == thread:
+            if call.gives_back:
+                taken.get(lock.object, [])[-1:] = []
+            elif call.is_certain and int(self._trace.frames.thread[frame]) == thread:
                 taken.setdefault(lock.object, []).append(Held(lock, self._trace.line_of(visit), visit))
         yield from (its[-1] for its in taken.values() if its)
-
-    def _calls(self) -> list[tuple[int, ast.Call]]:
-        """Every visit, by the shown step, of a statement that takes or gives back by a call, in order of time."""
-        found = []
-        for number, statement in enumerate(self._trace.program.statements):
-            is_plain = statement.kind in ("expr", "assign")
-            node = self.recording.worked_lines.syntax.statement(number) if is_plain else None
-            for call in ast.walk(node) if node is not None else ():
-                if (
-                    isinstance(call, ast.Call)
-                    and isinstance(call.func, ast.Attribute)
-                    and call.func.attr in (_TAKES, _GIVES_BACK)
-                ):
-                    visits = self.recording.visits.of_statement(number)
-                    found += [(visit, call) for visit in visits[visits < self.step].tolist()]
-        return sorted(found, key=lambda its: its[0])[-_MOST_CALLS:]
 
     def _lock(self, node: ast.expr, step: int) -> Lock | None:
         trace = self._trace
@@ -153,3 +147,17 @@ class Locks:
         leads = self.recording.references.leads(number, self.step)
         own = [its.text for its in leads if self._trace.function_of_frame(its.frame).kind == "module"]
         return min(own, key=len, default=written)
+
+
+def calls_of_locks(recording: Recording) -> list[tuple[int, LockCall]]:
+    """Every visit of a statement that takes or gives back by a call, in order of time."""
+    found = []
+    for number, statement in enumerate(recording.trace.program.statements):
+        is_plain = statement.kind in ("expr", "assign")
+        node = recording.worked_lines.syntax.statement(number) if is_plain else None
+        for call in ast.walk(node) if node is not None else ():
+            if isinstance(call, ast.Call) and isinstance(call.func, ast.Attribute) and call.func.attr in _BY_CALL:
+                is_certain = not call.args and not call.keywords
+                its = LockCall(call.func.value, call.func.attr == _GIVES_BACK, is_certain)
+                found += [(visit, its) for visit in recording.visits.of_statement(number).tolist()]
+    return sorted(found, key=lambda its: its[0])

@@ -12,7 +12,7 @@ from typing import Literal
 import numpy as np
 
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.threads.locks import HELD, Held, Lock, Locks
+from eelgrass.reading.threads.locks import HELD, Held, Lock, Locks, calls_of_locks
 from eelgrass.reading.threads.names import ThreadName, thread_names
 
 #: Types of what can be waited for; classes that are derived from Thread come with the locks of theirs.
@@ -24,11 +24,12 @@ State = Literal["running", "waiting", "not started", "ended"]
 
 @dataclass(frozen=True)
 class ThreadState:
-    """A thread just before a step: where it stands (line 0: nowhere), what it waits for and by whom that is held (its
-    place among the threads; -1: nobody), and what it holds."""
+    """A thread just before a step: where it stands (line 0: nowhere) and its latest step (-1: none), what it waits for
+    and by whom that is held (its place among the threads; -1: nobody), and what it holds."""
 
     its: ThreadName
     state: State
+    last: int = -1
     file: str = ""
     line: int = 0
     waits_for: Lock | None = None
@@ -48,16 +49,17 @@ class Threads:
     def text(self) -> str:
         """In a sentence, who waits for what; '' where nobody does."""
         told = self.deadlock or [place for place, its in enumerate(self.states) if its.state == "waiting"]
-        waits = "; ".join(filter(None, (self._wait(place) for place in told)))
+        waits = "; ".join(f"“{self.states[place].its.name}” {self.wait(place)}" for place in told)
         if not waits:
             return ""
         return f"A deadlock, in which nobody can go on: {waits}." if self.deadlock else f"{waits}."
 
-    def _wait(self, place: int) -> str:
+    def wait(self, place: int) -> str:
+        """What a thread waits for, in words; '' for one that does not wait."""
         its = self.states[place]
         if its.waits_for is None:
             return ""
-        what = f"“{its.its.name}” waits at line {its.line} for {its.waits_for.name}"
+        what = f"waits at line {its.line} for {its.waits_for.name}"
         if its.waits_for.kind == "thread":
             return f"{what} to end"
         if its.held_by < 0:
@@ -77,13 +79,29 @@ def who_waits(recording: Recording) -> str:
 
 def threads_at(recording: Recording, step: int) -> Threads:
     """What each thread is doing just before a step."""
-    names = thread_names(recording)
-    lasts = [_last(recording, its.thread, step) for its in names]
-    locks = Locks(recording, step)
-    ended = [_has_ended(recording, its.thread, step) for its in names]
-    holds = [locks.held(last) if last >= 0 and not over else [] for last, over in zip(lasts, ended, strict=True)]
-    states = [_state(recording, locks, names, place, lasts[place], ended, holds) for place in range(len(names))]
-    return Threads(step, states, _circle([its.held_by for its in states]))
+    return ThreadReader(recording).at(step)
+
+
+class ThreadReader:
+    """The threads of one recording; what does not depend on the step is found once."""
+
+    def __init__(self, recording: Recording) -> None:
+        self.recording = recording
+        self._names = thread_names(recording)
+        self._calls = calls_of_locks(recording)
+
+    def at(self, step: int) -> Threads:
+        """All threads that have been made, or have begun, just before a step."""
+        its = self.recording
+        first_seen = its.trace.objects.first
+        names = [one for one in self._names if one.object < 0 or int(first_seen[one.object]) <= step]
+        lasts = [_last(its, one.thread, step) for one in names]
+        locks = Locks(its, step, self._calls)
+        ended = [_has_ended(its, one.thread, step) for one in names]
+        holds = [locks.held(last) if last >= 0 and not over else [] for last, over in zip(lasts, ended, strict=True)]
+        states = [_state(its, locks, names, place, lasts[place], ended, holds) for place in range(len(names))]
+        states = [one for one in states if one.state != "not started" or one.its.object >= 0]
+        return Threads(step, states, _circle([one.held_by for one in states]))
 
 
 def _state(
@@ -100,13 +118,13 @@ def _state(
         return ThreadState(its, "not started")
     at = recording.place_at(last)
     if ended[place]:
-        return ThreadState(its, "ended", at.file, at.line)
+        return ThreadState(its, "ended", last, at.file, at.line)
     wanted = locks.waited_for(last) if last < locks.step or _is_end(recording, locks.step) else None
     by = _holder(names, wanted, ended, holds) if wanted is not None else -1
     is_its_own = by == place and wanted is not None and wanted.kind != "Lock"  # which it can take again
     if wanted is None or is_its_own or (by < 0 and wanted.kind in (*HELD, "thread")):
-        return ThreadState(its, "running", at.file, at.line, holds=holds[place])
-    return ThreadState(its, "waiting", at.file, at.line, wanted, by, holds[place])
+        return ThreadState(its, "running", last, at.file, at.line, holds=holds[place])
+    return ThreadState(its, "waiting", last, at.file, at.line, wanted, by, holds[place])
 
 
 def _holder(names: list[ThreadName], wanted: Lock, ended: list[bool], holds: list[list[Held]]) -> int:
