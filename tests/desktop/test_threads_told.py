@@ -31,10 +31,9 @@ def test_a_deadlock_is_said(window: MainWindow, qtbot: QtBot, tmp_path: Path) ->
     program.write_text(_FERRY)
     window.models.workspace.open(program)
     qtbot.waitUntil(lambda: any(_TOLD in its.text for its in window.models.messages.shown), timeout=30_000)
-    with qtbot.waitSignal(window.models.run.runner.ended, timeout=30_000):
-        window.actions_by_id["stop"].trigger()
+    qtbot.waitUntil(lambda: not window.models.run.is_running, timeout=30_000)  # it is ended when nobody can go on
     told = window.models.messages.latest.text
-    assert told.startswith("You stopped the run. A deadlock, in which nobody can go on: ")
+    assert told.startswith("The run was stopped: nobody could go on any more. A deadlock, in which nobody can go on: ")
     assert _TOLD in told
     view = window.view(ThreadsView)
     window.show_view(ThreadsView)

@@ -186,6 +186,11 @@ class Run:
             if self._supervision is not None:
                 self._supervision.stop()
 
+    def end_for(self, reason: str) -> None:
+        """Ends the program for a reason that somebody found in its recording, from any thread."""
+        with self._typing:
+            self._break_off(reason)
+
     def wait(self) -> Trace:
         """Blocks until the run has ended; gives the whole recording."""
         if self._thread is not None:

@@ -12,7 +12,7 @@ from eelgrass.reading.lines.error_explanations import explained
 from eelgrass.reading.lines.exception_paths import ExceptionPath
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.standing_place import standing_place
-from eelgrass.reading.threads.waiting import who_waits
+from eelgrass.reading.threads.waiting import waiting_at_the_end
 from eelgrass.reading.visible import VisibleRun
 
 
@@ -32,7 +32,7 @@ def outcome(recording: Recording) -> Message:
         told = tr("The program ended with an exception. {0} {1} End shows the place.").format(its.reason or "", meaning)
         return Message(" ".join(told.split()), is_trouble=True)
     if its.outcome == "stopped":
-        waits = who_waits(recording)
+        waits = waiting_at_the_end(recording).text
         if waits:
             told = tr("{0} {1} What was recorded until then is here.")
             return Message(told.format(its.reason, waits), is_trouble=True)

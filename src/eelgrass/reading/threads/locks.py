@@ -19,8 +19,8 @@ from eelgrass.trace.model import StepKind
 _KINDS = {"lock": "Lock", "_RLock": "RLock"}
 #: Held by one thread, or by so many; to be waited for until somebody does something.
 HELD = ("Lock", "RLock", "Condition", "Semaphore", "BoundedSemaphore")
-#: The methods that make a thread wait, or take something, and the one that gives back.
-_WAITING = ("acquire", "join", "get", "put", "wait", "wait_for", "result")
+#: The methods that make a thread wait, with how many arguments: with more, it waits for a time, or not at all.
+_WAITING = {"acquire": 0, "join": 0, "get": 0, "put": 1, "wait": 0, "wait_for": 1, "result": 0}
 #: So many of the latest calls are looked at.
 _MOST_CALLS = 4_000
 _BY_CALL, _GIVES_BACK = ("acquire", "release"), "release"
@@ -72,12 +72,13 @@ class Locks:
             return next((its for its in found if its is not None and its.kind in HELD), None)
         if node is None or hasattr(node, "body"):
             return None
-        calls = (its for its in ast.walk(node) if isinstance(its, ast.Call) and isinstance(its.func, ast.Attribute))
-        for call in calls:
-            if call.func.attr in _WAITING:  # type: ignore[attr-defined]
-                its = self._lock(call.func.value, last)  # type: ignore[attr-defined]
-                if its is not None:
-                    return its
+        for call in ast.walk(node):
+            if not (isinstance(call, ast.Call) and isinstance(call.func, ast.Attribute)):
+                continue
+            most = _WAITING.get(call.func.attr, -1)
+            its = self._lock(call.func.value, last) if len(call.args) <= most and not call.keywords else None
+            if its is not None:
+                return its
         return None
 
     def held(self, last: int) -> list[Held]:

@@ -69,12 +69,11 @@ class Threads:
         return f"{what}, held by “{holder.its.name}” since line {line}"
 
 
-def who_waits(recording: Recording) -> str:
-    """In a sentence, who waits for what at the end of what is recorded; '' where nobody does, or there is nothing that
-    could be waited for."""
+def waiting_at_the_end(recording: Recording) -> Threads:
+    """The threads at the end of what is recorded; none where there is nothing that could be waited for."""
     if not len(recording.trace.steps) or _WAITED_FOR.isdisjoint(recording.trace.objects.types):
-        return ""
-    return threads_at(recording, len(recording.trace.steps) - 1).text
+        return Threads(-1, [], [])
+    return threads_at(recording, len(recording.trace.steps) - 1)
 
 
 def threads_at(recording: Recording, step: int) -> Threads:

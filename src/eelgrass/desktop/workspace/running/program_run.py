@@ -107,6 +107,11 @@ class ProgramRun(QObject):
         """Stops the program; what it has recorded stays."""
         self.runner.stop()
 
+    def end_for(self, reason: str) -> None:
+        """Ends the program for a reason that was found in its recording."""
+        if self.runner.run is not None:
+            self.runner.run.end_for(reason)
+
     def forget(self) -> None:
         """Stops the program without wanting to hear of it again."""
         self.runner.forget()

@@ -11,9 +11,11 @@ from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.workspace.running.program_run import ProgramRun
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.standing_place import standing_place
-from eelgrass.reading.threads.waiting import who_waits
+from eelgrass.reading.threads.waiting import Threads, waiting_at_the_end
 
 _EVERY_MS = 1000
+#: So long a circle of threads has to stand until the run is ended.
+_DEADLOCK_SECONDS = 3
 
 
 class StillRunning(QObject):
@@ -25,7 +27,7 @@ class StillRunning(QObject):
         self._messages = messages
         self._steps, self._since = -1, 0.0
         self._told_of: Recording | None = None
-        self._waits = ""  # who waits for what, in that recording
+        self._waits = Threads(-1, [], [])  # who waits for what, in that recording
         self._clock = QTimer(self)
         self._clock.setInterval(_EVERY_MS)
         self._clock.timeout.connect(self._say)
@@ -53,9 +55,11 @@ class StillRunning(QObject):
             told = tr("The program is running. The first {0:,} steps are here.").format(len(latest.trace.steps))
         else:
             if latest is not self._told_of:
-                self._told_of, self._waits = latest, who_waits(latest)
+                self._told_of, self._waits = latest, waiting_at_the_end(latest)
             told = tr("The program is running: {0}, {1}. What it did until then is here.").format(
                 standing_place(latest), how_long
             )
-            told = f"{told} {self._waits}".rstrip()
+            told = f"{told} {self._waits.text}".rstrip()
+            if self._waits.deadlock and seconds >= _DEADLOCK_SECONDS:
+                self._run.end_for(tr("The run was stopped: nobody could go on any more."))
         self._messages.stand(self, Message(told, choices=(Choice(tr("Stop it"), self._run.stop),)))
