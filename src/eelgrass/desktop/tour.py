@@ -14,10 +14,11 @@ from eelgrass.desktop.exercise.solving_view import SolvingView
 from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
 from eelgrass.desktop.tabs.history_view import HistoryView
 from eelgrass.desktop.tabs.output_view import OutputView
+from eelgrass.desktop.tabs.threads_view import ThreadsView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.desktop.tabs.trail_view import TrailView
 from eelgrass.desktop.tabs.watch_view import WatchView
-from eelgrass.desktop.tour_programs import COUNTS, ENDLESS, FULL
+from eelgrass.desktop.tour_programs import COUNTS, DEADLOCK, ENDLESS, FULL
 from eelgrass.desktop.tour_two_runs import TwoRunsTour
 from eelgrass.desktop.workspace.running.program_run import ProgramRun
 from eelgrass.lessons.answering.answer import Said
@@ -312,11 +313,23 @@ class Tour(TwoRunsTour):
             self._wait(self._is_over, what)
             self._act("last")
             self._picture(name)
+        self._deadlock(folder / "ferry_and_pier.py")
+        self.window.models.workspace.open(folder / "run_away.py")
+        self._wait(self._is_over, "the end of the run that is stopped")
         self._act("edit")
         self.window.source.editor.setText(ENDLESS.replace(":", "") + "print('shoots, shoots)\n")
         self.window.diagnose()
         self._picture("text-with-errors")
         self.window.source.set_editing(False)
+
+    def _deadlock(self, program: Path) -> None:
+        """Two threads that wait for one another, until the run is ended for that."""
+        program.write_text(DEADLOCK, encoding="utf-8")
+        self.window.models.workspace.open(program)
+        self._wait(self._is_over, "the end of the run in which nobody can go on")
+        self.window.show_view(ThreadsView)
+        self._act("last")
+        self._picture("threads")
 
 
 def _asks(run: ProgramRun, words: str) -> bool:

@@ -81,3 +81,35 @@ tags = rope(["mo", "ti", "ka", "su"])
 mouth = channels()
 print(shoots, beds)
 """
+DEADLOCK = """\
+import threading
+
+ferry_lock = threading.Lock()
+pier_lock = threading.Lock()
+ready = threading.Barrier(2)
+log = []
+
+
+def pilot():
+    with ferry_lock:
+        log.append("the ferry is mine")
+        ready.wait()
+        with pier_lock:
+            log.append("landing")
+
+
+def mate():
+    with pier_lock:
+        log.append("the pier is free")
+        ready.wait()
+        with ferry_lock:
+            log.append("casting off")
+
+
+crew = [threading.Thread(target=its, name=its.__name__) for its in (pilot, mate)]
+for its in crew:
+    its.start()
+for its in crew:
+    its.join()
+print(log)
+"""

@@ -23,6 +23,7 @@ from eelgrass.reading.breakpoints.breakpoint import Breakpoint, hits
 from eelgrass.reading.expressions.python_values import CannotAnswerError, PythonValues
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.call_stack import value_of_name
+from eelgrass.reading.threads.waiting import waiting_at_the_end
 from eelgrass.runs.order import CannotRunError, Leave, Order
 from eelgrass.runs.pythons.choosing import choice
 from eelgrass.runs.run import Run
@@ -168,6 +169,7 @@ def _judged(case: Case, ran: Ran) -> Result:
     trace, output, seconds = ran.trace, ran.output, ran.trace.outcome.seconds
     reason = trace.outcome.reason or ""
     if trace.outcome.outcome == "stopped":
+        reason = f"{reason} {waiting_at_the_end(Recording(trace)).text}".rstrip()
         return Result(case.name, "run away", reason, output, seconds)
     if trace.outcome.outcome == "raised":
         return Result(case.name, "failed", f"It ended with an exception. {reason}", output, seconds)

@@ -73,6 +73,7 @@ class LineNotes:
         self.changes = changes
         self.syntax = syntax
         self._finished: dict[int, LineNote | None] = {}
+        self._librarys: dict[str, bool] = {}
 
     def of_line(self, module: int, line: int, step: int) -> LineNote | None:
         """The note of a line as it stands when `step` is shown; None when it has nothing to tell yet."""
@@ -132,6 +133,14 @@ class LineNotes:
             return self._loop(visit, told)
         return told or self._passed_through(visit, length)
 
+    def _is_a_librarys(self, name: str) -> bool:
+        """Whether a field is none that the program itself speaks of, as `_ident` of a thread."""
+        if name[:1] != "_":
+            return False
+        if name not in self._librarys:
+            self._librarys[name] = not any(name in module.source for module in self.trace.program.modules)
+        return self._librarys[name]
+
     def _error_name(self, step: int) -> str:
         raises = self.trace.raises
         for row in (raises.step == step).nonzero()[0].tolist():
@@ -175,6 +184,8 @@ class LineNotes:
         part = slots.part[change.slot]
         number = int(slots.owner[change.slot])
         if part == Part.SIZE or (part == Part.FIELD and trace.objects.shape_of(number) in insides.ARRAYS):
+            return ""
+        if part == Part.FIELD and self._is_a_librarys(str(trace.values.get(key))):
             return ""
         if part == Part.ITEM and trace.objects.shape_of(number) == "set":
             held = brief(trace, key, after, length)

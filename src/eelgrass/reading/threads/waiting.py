@@ -59,9 +59,9 @@ class Threads:
         its = self.states[place]
         if its.waits_for is None:
             return ""
-        what = f"waits at line {its.line} for {its.waits_for.name}"
         if its.waits_for.kind == "thread":
-            return f"{what} to end"
+            return f"waits at line {its.line} for “{self.states[its.held_by].its.name}” to end"
+        what = f"waits at line {its.line} for {its.waits_for.name}"
         if its.held_by < 0:
             return what
         holder = self.states[its.held_by]
