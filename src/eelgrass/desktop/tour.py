@@ -14,12 +14,11 @@ from eelgrass.desktop.exercise.solving_view import SolvingView
 from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
 from eelgrass.desktop.tabs.history_view import HistoryView
 from eelgrass.desktop.tabs.output_view import OutputView
-from eelgrass.desktop.tabs.threads_view import ThreadsView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.desktop.tabs.trail_view import TrailView
 from eelgrass.desktop.tabs.watch_view import WatchView
-from eelgrass.desktop.tour_programs import COUNTS, DEADLOCK, ENDLESS, FULL
-from eelgrass.desktop.tour_two_runs import TwoRunsTour
+from eelgrass.desktop.tour_programs import COUNTS
+from eelgrass.desktop.tour_troubles import TroublesTour
 from eelgrass.desktop.workspace.running.program_run import ProgramRun
 from eelgrass.lessons.answering.answer import Said
 from eelgrass.lessons.exercises.plan import PlannedPlace
@@ -28,7 +27,7 @@ from eelgrass.reading.expressions.expression import parse_expression
 from eelgrass.trace.program import Place
 
 
-class Tour(TwoRunsTour):
+class Tour(TroublesTour):
     """Walks the lesson; each picture and recording goes to `outdir`."""
 
     def run(self) -> int:
@@ -300,36 +299,6 @@ class Tour(TwoRunsTour):
         self._save("ferry_list")
         self._act("last")
         self._picture("at-the-end")
-
-    def _troubles(self, folder: Path) -> None:
-        """What a class does wrong: an exception, a run without an end, a text that is none."""
-        for name, text, what in (
-            ("exception", FULL, "the end of the run that fails"),
-            ("run-away", ENDLESS, "the end of the run that is stopped"),
-        ):
-            program = folder / f"{name.replace('-', '_')}.py"
-            program.write_text(text, encoding="utf-8")
-            self.window.models.workspace.open(program)
-            self._wait(self._is_over, what)
-            self._act("last")
-            self._picture(name)
-        self._deadlock(folder / "ferry_and_pier.py")
-        self.window.models.workspace.open(folder / "run_away.py")
-        self._wait(self._is_over, "the end of the run that is stopped")
-        self._act("edit")
-        self.window.source.editor.setText(ENDLESS.replace(":", "") + "print('shoots, shoots)\n")
-        self.window.diagnose()
-        self._picture("text-with-errors")
-        self.window.source.set_editing(False)
-
-    def _deadlock(self, program: Path) -> None:
-        """Two threads that wait for one another, until the run is ended for that."""
-        program.write_text(DEADLOCK, encoding="utf-8")
-        self.window.models.workspace.open(program)
-        self._wait(self._is_over, "the end of the run in which nobody can go on")
-        self.window.show_view(ThreadsView)
-        self._act("last")
-        self._picture("threads")
 
 
 def _asks(run: ProgramRun, words: str) -> bool:
