@@ -33,7 +33,7 @@ def test_it_reaches_nothing(name: str) -> None:
         assert told["outcome"][0] == "stopped"
     if name == "aborts":
         assert told["steps"] > 3, "what was recorded is kept"
-    if name == "writes_original":
+    if name == "writes_original" and "namespaces" in confinement.layers():
         assert "data.txt" in told["written"], "it wrote to its copy"
 
 
