@@ -188,3 +188,17 @@ def test_a_program_in_the_home_itself_gets_the_files_beside_it(
     tries = "    try:\n        print('REACHED', open(name).read())\n    except OSError:\n        pass\n"
     program.write_text(f"print(open('tides.txt').read())\nfor name in {names}:\n{tries}")
     assert "".join(ran(program, Leave(), *layers).texts.of(Texts.OUTPUT)) == "level\n"
+
+
+@confined
+def test_packages_find_what_they_keep_in_a_home(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("HOME", str(tmp_path / "home"))
+    kept = tmp_path / "home" / ".cache" / "matplotlib"
+    kept.mkdir(parents=True)
+    (kept / "fontlist-v1.json").write_text("[]")
+    (kept / "letters.txt").write_text("not for everybody")
+    program = tmp_path / "place" / "plots.py"
+    program.parent.mkdir()
+    shows = "print(os.listdir(place), os.access(place, os.W_OK))\n"
+    program.write_text(f"import os\nplace = os.environ['MPLCONFIGDIR']\n{shows}")
+    assert "".join(ran(program, Leave()).texts.of(Texts.OUTPUT)) == "['fontlist-v1.json'] True\n"

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import os
 import sys
+from collections.abc import Iterator
 
 from eelgrass.recorder.confinement import call_filter, file_access, namespaces, resources
+from eelgrass.recorder.confinement.caches import kept, put
 from eelgrass.recorder.confinement.numbers import number_of
 from eelgrass.recorder.confinement.system_calls import system_call
 from eelgrass.recorder.order import Confinement
@@ -38,6 +40,7 @@ def confine(plan: Confinement) -> None:
     """Puts the layers of a plan in force. Raises OSError where one cannot be: then nothing is to run."""
     layers = frozenset(plan.layers)
     reads = [*SYSTEM, *(_NETWORK if plan.network else ()), *python_places(plan), *plan.reads]
+    caches = kept()
     if "namespaces" not in layers:
         os.environ["TMPDIR"] = plan.temporary
     elif "TMPDIR" in os.environ:
@@ -46,6 +49,7 @@ def confine(plan: Confinement) -> None:
         namespaces.separate(keeps_network=not plan.network)
         namespaces.move_in(reads, plan.places, _OWN_MIB)
         namespaces.give_up_rights()
+    put(caches, "/tmp" if "namespaces" in layers else plan.temporary)
     os.chdir(plan.folder)
     if "resources" in layers:
         running = 0 if "namespaces" in layers else resources.running_of_user()
@@ -79,8 +83,18 @@ def python_places(plan: Confinement) -> set[str]:
     found = {sys.prefix, sys.base_prefix, sys.exec_prefix, sys.base_exec_prefix, os.path.dirname(os.__file__)}
     found |= {sys.executable, os.path.dirname(os.path.realpath(sys.executable)), _recorder()}
     found |= {os.path.abspath(path) for path in sys.path[1:] if path}
+    found |= set(_editable())
     homes = {os.path.realpath(os.path.expanduser("~")), os.path.realpath(plan.folder)}
     return {path for path in found if not any(_holds(path, home) for home in homes)}
+
+
+def _editable() -> Iterator[str]:
+    """Where packages lie that are imported from where they are written, by finders that setuptools has put up."""
+    for finder in sys.meta_path:
+        module = sys.modules.get(getattr(finder, "__module__", ""))
+        mapping = getattr(module, "MAPPING", None)
+        if type(mapping) is dict:
+            yield from (path for path in mapping.values() if type(path) is str)
 
 
 def _recorder() -> str:
