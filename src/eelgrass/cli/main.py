@@ -163,7 +163,7 @@ def record(
     **limits: Any,
 ) -> None:
     """Run PROGRAM and record it. Input, output and exit status are the program's own."""
-    from eelgrass.runs.confinement import is_confining, missing_words
+    from eelgrass.runs.confinement import hide_from_programs, is_confining, missing_words
     from eelgrass.runs.pythons.choosing import Choice, choice
     from eelgrass.runs.pythons.interpreters import interpreter
     from eelgrass.runs.pythons.libraries import check_libraries
@@ -174,6 +174,8 @@ def record(
         raise Refused(missing_words())
     if not confined and (allow or allow_folder):
         raise click.UsageError("--allow and --allow-folder widen --confined, which is not asked for.")
+    if confined:
+        hide_from_programs()
     folders = tuple(its.resolve() for its in allow_folder)
     try:
         file = None if as_module else find_program(Path(program))

@@ -15,9 +15,10 @@ from typing import IO, Any, Literal
 
 from eelgrass.recorder import wire
 from eelgrass.runs import descendants
+from eelgrass.runs.case import case_of
 from eelgrass.runs.child_process import start_child
 from eelgrass.runs.memory import resident_mib
-from eelgrass.runs.order import MAX_ELEMENTS, MAX_RECORDING_MIB, CannotRunError, Order, check_text
+from eelgrass.runs.order import CannotRunError, Order, check_text
 from eelgrass.runs.pythons.interpreters import interpreter
 from eelgrass.runs.room import Room
 from eelgrass.runs.scratch import Scratch
@@ -36,7 +37,7 @@ _BUILD_SECONDS = 0.4
 #: So many steps are worth telling of before the end; then the recording has to have grown so many times.
 _FEWEST, _MORE = 1000, 4
 #: Of what a recording may take in all, so much may be taken before it is looked at more closely.
-_SHARE_OF_MEMORY = 0.75
+_SHARE_OF_MEMORY, _MUCH_BYTES = 0.75, 1 << 25
 #: After telling of a quiet run, so many times as long passes until it is told of again.
 _SHARE = 10
 
@@ -76,7 +77,7 @@ class Run:
         self._told_steps = _FEWEST // _MORE
         self._quiet_told: tuple[tuple[int, int], float] = (0, 0), 0.0  # how much, and not again before
         self._on_end = on_end or (lambda _trace: None)
-        self._builder = Builder(_case(order), order.max_steps)
+        self._builder = Builder(case_of(order), order.max_steps)
         self._ended = False
         self._stopped_by_person = False
         self._broken: str | None = None
@@ -285,7 +286,7 @@ class Run:
         return f"The run was stopped because it took longer than {self.order.max_seconds:g} seconds."
 
     def _build(self) -> None:
-        """On a thread of its own, so that the program does not have to wait while columns are made of what it did."""
+        """On a thread of its own, so that the program need not wait while columns are made of what it did."""
         while (block := self._arrived.get()) is not None:
             if self._broken is None and not self._is_late_to_build():
                 try:
@@ -306,7 +307,9 @@ class Run:
     def _watch_memory(self) -> None:
         """A program that forges what it tells is not to fill the memory with it; nor is one that is recorded."""
         most = self.order.max_recording_mib * _SHARE_OF_MEMORY
-        if self.order.leave is not None and most and resident_mib() > self._memory_before + most:
+        if self.order.leave is None or not most or self._built_bytes < _MUCH_BYTES:
+            return  # it may be another run that takes the memory
+        if resident_mib() > self._memory_before + most:
             self._break_off(f"The run was stopped because its recording took more than {most:,.0f} MiB of memory.")
 
     def _take_block(self, kind: int, payload: bytes) -> None:
@@ -380,21 +383,3 @@ def _untold_end(code: int) -> str:
         name = signal.Signals(-code).name if -code in set(signal.Signals) else f"signal {-code}"
         return f"The program's process was ended from outside or by a crash ({name})."
     return "The program ended its own process without letting Python finish."
-
-
-def _case(order: Order) -> dict[str, Any]:
-    program = str(order.program) if order.program else None
-    case: dict[str, Any] = {
-        "program": program,
-        "module": order.module,
-        "arguments": list(order.arguments),
-        "seed": order.seed,
-    }
-    by = interpreter(order.python)
-    version = ".".join(map(str, by.version))
-    case["python"] = {"file": str(by.file), "version": version, "found": order.python_found}
-    if order.settings:
-        case["what_if"] = [list(its) for its in order.settings]
-    if (order.max_elements, order.max_recording_mib) != (MAX_ELEMENTS, MAX_RECORDING_MIB):
-        case["bounds"] = [order.max_elements, order.max_recording_mib]
-    return {**case, "open_libraries": list(order.open_libraries)} if order.open_libraries else case

@@ -31,6 +31,7 @@ from eelgrass.lessons.making import authoring
 from eelgrass.lessons.making.faults import Tried, faults_of_text, lines_that_differ, tried
 from eelgrass.reading.alignment import matched_lines
 from eelgrass.reading.progress import Progress
+from eelgrass.runs.order import Leave
 from eelgrass.runs.texts import source_text
 
 #: What came of the runs holds as long as these do, and both texts.
@@ -207,7 +208,8 @@ class Authoring(Activity):
         """Runs the model with all cases, and expects what comes of it."""
         exercise = self.exercise
         if exercise is not None:
-            self.lane.start(lambda progress: _results(exercise, progress))
+            leave = self._launch.leave.leave
+            self.lane.start(lambda progress: _results(exercise, leave, progress))
             self.changed.emit()
 
     @told
@@ -217,7 +219,8 @@ class Authoring(Activity):
         if exercise is not None:
             self._workspace.save_texts()
             self._follow()
-            self.lane.start(lambda progress: tried(exercise, progress))
+            leave = self._launch.leave.leave
+            self.lane.start(lambda progress: tried(exercise, progress, leave))
             self.changed.emit()
 
     def _take(self, found: object) -> None:
@@ -278,14 +281,14 @@ def _renamed(places: tuple[PlannedPlace, ...], old: str, new: str) -> tuple[Plan
     return tuple(msgspec.structs.replace(place, case=new) if place.case == old else place for place in places)
 
 
-def _results(exercise: Exercise, progress: Progress) -> tuple[list[tuple[Case, Case]], list[str]]:
+def _results(exercise: Exercise, leave: Leave, progress: Progress) -> tuple[list[tuple[Case, Case]], list[str]]:
     """Cases, each with what the model makes of it, and sentences about those with which it cannot."""
     results, troubles = [], []
     for number, case in enumerate(exercise.cases):
         if not progress.goes_on(number / len(exercise.cases)):
             break
         try:
-            results.append((case, authoring.expected(exercise, case)))
+            results.append((case, authoring.expected(exercise, case, leave)))
         except ExerciseError as error:
             troubles.append(str(error))
     return results, troubles

@@ -30,6 +30,7 @@ from eelgrass.reading.alignment import matched_lines
 from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.tables.trace_table import TableKey
+from eelgrass.runs.order import Leave
 from eelgrass.runs.texts import source_text
 from eelgrass.trace.columns import find
 from eelgrass.trace.program import Place
@@ -103,7 +104,8 @@ class Solving(Activity):
         exercise = self.exercise
         if exercise is not None:
             now, hints = self._workspace.text, self.answer.hints_used
-            self.lane.start(lambda progress: _all(exercise, now, hints, progress))
+            leave = self._launch.leave.leave
+            self.lane.start(lambda progress: _all(exercise, now, hints, leave, progress))
             self.changed.emit()
 
     def _take(self, results: list[Result]) -> None:
@@ -316,10 +318,10 @@ class Solving(Activity):
             self._writer.write(opened.path, answers.encoded(answer), trouble)
 
 
-def _all(exercise: Exercise, program: str, hints_used: int, progress: Progress) -> list[Result]:
+def _all(exercise: Exercise, program: str, hints_used: int, leave: Leave, progress: Progress) -> list[Result]:
     results: list[Result] = []
     for case in exercise.cases:
         if not progress.goes_on(len(results) / len(exercise.cases)):
             return []
-        results.append(judge(exercise, case, program, hints_used))
+        results.append(judge(exercise, case, program, hints_used, leave=leave))
     return results

@@ -34,7 +34,8 @@ MAX_STEPS = 500_000
 MAX_SECONDS = 10.0
 MAX_MEMORY_MIB = 1024
 _MOST_SHOWN = 200
-_OWN_FOLDER = Leave()
+#: What a submission may reach of which nothing else is said.
+OWN_FOLDER = Leave()
 
 
 @dataclass(frozen=True)
@@ -69,8 +70,9 @@ class Ran:
 class ModelRuns:
     """How the model of an exercise runs its cases: each is run when it is first asked for, from whatever thread."""
 
-    def __init__(self, exercise: Exercise) -> None:
+    def __init__(self, exercise: Exercise, leave: Leave | None) -> None:
         self._exercise = exercise
+        self._leave = leave
         self._runs: dict[Case, Recording | None] = {}
         self._lock = Lock()
 
@@ -79,7 +81,7 @@ class ModelRuns:
         with self._lock:
             if case not in self._runs:
                 model = self._exercise.model
-                ran = recorded(self._exercise, case, model) if model is not None else ""
+                ran = recorded(self._exercise, case, model, self._leave) if model is not None else ""
                 self._runs[case] = None if isinstance(ran, str) else Recording(ran.trace)
             return self._runs[case]
 
@@ -90,7 +92,7 @@ def judge(
     text: str,
     hints_used: int | None = None,
     models: ModelRuns | None = None,
-    leave: Leave | None = _OWN_FOLDER,
+    leave: Leave | None = OWN_FOLDER,
 ) -> Result:
     """Runs a case of an exercise with a program of this text, apart from everything, and judges it; for a student who
     has used so many hints, or for who makes the exercise. `leave` is what the program may reach."""
@@ -99,11 +101,11 @@ def judge(
     may_tell = after is not None and (hints_used is None or hints_used >= after)
     if result.is_passed or not may_tell or isinstance(ran, str):
         return result
-    model = (models or ModelRuns(exercise)).of(case)
+    model = (models or ModelRuns(exercise, leave)).of(case)
     return result if model is None else replace(result, first_wrong=first_wrong(Recording(ran.trace), model))
 
 
-def recorded(exercise: Exercise, case: Case, text: str, leave: Leave | None = _OWN_FOLDER) -> Ran | str:
+def recorded(exercise: Exercise, case: Case, text: str, leave: Leave | None = OWN_FOLDER) -> Ran | str:
     """Runs a case of an exercise with a program of this text, in a copy of the exercise's files; a sentence where it
     cannot be run."""
     name = exercise.program.relative_to(exercise.folder)
@@ -123,12 +125,12 @@ def judge_all(
     exercise: Exercise,
     texts: Sequence[tuple[str, str]],
     jobs: int | None = None,
-    leave: Leave | None = _OWN_FOLDER,
+    leave: Leave | None = OWN_FOLDER,
 ) -> Iterator[tuple[str, list[Result]]]:
     """Judges all cases of many programs, given as (name, text), on the machine's cores; (name, results) in the order
     given, each as soon as it is known."""
     # One more than there are cores, since each run has to be set up and read before and after it takes a core.
-    models = ModelRuns(exercise)
+    models = ModelRuns(exercise, leave)
     with ThreadPoolExecutor(jobs or (os.cpu_count() or 1) + 1) as workers:
         asked = [
             (name, [workers.submit(judge, exercise, case, text, None, models, leave) for case in exercise.cases])

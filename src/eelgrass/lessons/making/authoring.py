@@ -12,8 +12,9 @@ from eelgrass.lessons.cases.case import Case
 from eelgrass.lessons.cases.literals import read_value
 from eelgrass.lessons.exercises.exercise import Exercise, ExerciseError, Sealed, all_files, copy_files
 from eelgrass.lessons.exercises.exercise_writer import save
-from eelgrass.lessons.judging.judging import given_back, recorded
+from eelgrass.lessons.judging.judging import OWN_FOLDER, given_back, recorded
 from eelgrass.reading.expressions.python_values import CannotAnswerError
+from eelgrass.runs.order import Leave
 from eelgrass.runs.texts.source_text import encoded
 
 #: So many neighbours of a program are looked at for what belongs to it.
@@ -70,12 +71,12 @@ def new_name(cases: Iterable[Case]) -> str:
     return next(name for number in range(1, len(names) + 2) if (name := f"case {number}") not in names)
 
 
-def expected(exercise: Exercise, case: Case) -> Case:
+def expected(exercise: Exercise, case: Case, leave: Leave | None = OWN_FOLDER) -> Case:
     """A case with what the model makes of it: its output, or, for a call, its result; one with a pattern keeps that.
     Raises ExerciseError, with a sentence, where the model does not come to an end or its result cannot be written."""
     if exercise.model is None:
         raise ExerciseError("There is no model program yet.")
-    ran = recorded(exercise, case, exercise.model)
+    ran = recorded(exercise, case, exercise.model, leave)
     if isinstance(ran, str):
         raise ExerciseError(f"“{case.name}”: {ran}")
     trace = ran.trace

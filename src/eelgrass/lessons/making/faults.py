@@ -11,11 +11,12 @@ from eelgrass.lessons.answering.prediction_points import asked_at
 from eelgrass.lessons.cases.case import USUAL
 from eelgrass.lessons.exercises.exercise import Exercise
 from eelgrass.lessons.exercises.plan import PlannedPlace, PlannedQuestion, steps_of
-from eelgrass.lessons.judging.judging import Result, judge, judged, recorded
+from eelgrass.lessons.judging.judging import OWN_FOLDER, Result, judge, judged, recorded
 from eelgrass.reading.alignment import matched_lines
 from eelgrass.reading.expressions.expression import is_expression
 from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
+from eelgrass.runs.order import Leave
 from eelgrass.runs.texts.source_text import read
 
 _KEPT = 8
@@ -123,7 +124,7 @@ def _places(exercise: Exercise) -> Iterator[tuple[str, PlannedPlace]]:
 # What runs show
 
 
-def tried(exercise: Exercise, progress: Progress | None = None) -> Tried:
+def tried(exercise: Exercise, progress: Progress | None = None, leave: Leave | None = OWN_FOLDER) -> Tried:
     """Runs all cases with the program and with the model; less than all where `progress` was given up."""
     found, given = Tried(), read(exercise.program)
     reached: set[str] = set()
@@ -131,12 +132,12 @@ def tried(exercise: Exercise, progress: Progress | None = None) -> Tried:
     for number, case in enumerate(exercise.cases):
         if progress is not None and not progress.goes_on(number / len(exercise.cases)):
             return found
-        ran = recorded(exercise, case, given)
+        ran = recorded(exercise, case, given, leave)
         found.given[case.name] = judged(case, ran)
         if not isinstance(ran, str):
             _note_reached(exercise, case.name, Recording(ran.trace), given, reached, asked)
         if exercise.model is not None:
-            found.model[case.name] = judge(exercise, case, exercise.model)
+            found.model[case.name] = judge(exercise, case, exercise.model, leave=leave)
     found.faults = [*_of_results(found), *_of_reach(exercise, reached, asked)]
     return found
 

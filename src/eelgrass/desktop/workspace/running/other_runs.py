@@ -17,7 +17,7 @@ from eelgrass.lessons.exercises.exercise import Exercise
 from eelgrass.lessons.judging.judging import recorded
 from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
-from eelgrass.runs.order import Order
+from eelgrass.runs.order import Leave, Order
 from eelgrass.runs.run import Run
 from eelgrass.trace.files import recording_file
 
@@ -41,7 +41,9 @@ def offered(workspace: Workspace, launch: Launch, earlier: EarlierRuns, shows_an
     found = []
     exercise = workspace.exercise
     if exercise is not None and exercise.model is not None and (workspace.makes or shows_answer):
-        found.append(OtherRun(tr("the model"), partial(_modelled, exercise, launch.case, exercise.model)))
+        found.append(
+            OtherRun(tr("the model"), partial(_modelled, exercise, launch.case, exercise.model, launch.leave.leave))
+        )
     if workspace.program is not None:
         for case in launch.all_cases:
             if case != launch.case:
@@ -71,8 +73,8 @@ def _made(order: Order, case: Case, progress: Progress) -> Recording:
     return Recording(run.fed(case.input))
 
 
-def _modelled(exercise: Exercise, case: Case, text: str, _progress: Progress) -> Recording:
-    ran = recorded(exercise, case, text)
+def _modelled(exercise: Exercise, case: Case, text: str, leave: Leave, _progress: Progress) -> Recording:
+    ran = recorded(exercise, case, text, leave)
     if isinstance(ran, str):
         raise EelgrassError(ran)
     return Recording(ran.trace)
