@@ -57,7 +57,7 @@ class Recording:
         _ = self.trace.histories, self.trace.depths, self.output, self.exceptions
         if len(self.trace.steps):
             self.stack_rows.at(self.stepping.first())
-            self.visits.counts(0, 0)
+            self.visits.reached(0, 0)
 
     def place_at(self, step: int) -> Place:
         """The line that a step stands at."""

@@ -6,6 +6,7 @@ whatever tells of the whole run they ask here.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from eelgrass.reading.lines.exception_paths import ExceptionPath
@@ -66,11 +67,10 @@ class VisibleRun:
 
     # Lines
 
-    def counts(self, module: int, step: int) -> dict[int, Count]:
+    def counts(self, module: int, step: int) -> Mapping[int, Count]:
         """How often each line of a module has run by a step; in all only where that may be known."""
         assert self.recording is not None
-        counts = self.recording.visits.counts(module, step)
-        return counts if self.is_whole else {line: Count(its.so_far, None) for line, its in counts.items()}
+        return self.recording.visits.counts(module, step, self.is_whole)
 
     def line_note(self, module: int, line: int, step: int) -> LineNote | None:
         """What a line did at its latest visit."""

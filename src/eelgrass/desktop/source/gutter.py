@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QHelpEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QToolTip, QWidget
@@ -33,7 +35,7 @@ class Gutter(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)  # a click brings the keys back to the moves
         self._editor = editor
         self._look = look
-        self.counts: dict[int, Count] = {}
+        self.counts: Mapping[int, Count] = {}
         self.line = 0
         self.line_before = 0
         self.breakpoints: dict[int, Breakpoint] = {}  # by line

@@ -145,11 +145,10 @@ class SourceView(QWidget):
         self.gutter.line_before = self.line_now(trace.line_of(before)) if same else 0
         self.gutter.band = self._band(StepKind(int(trace.steps.kind[step])))
         self.editor.mark_waterline(line, self.gutter.band)
-        reached = {line for line, count in counts.items() if count.so_far}
         # What has been reached only grows along the run, so that its size tells whether it is another.
-        faded = recording, module, len(reached)
+        faded = recording, module, recording.visits.reached(module, step)
         if self._lines is not None or faded != self._faded:
-            self.editor.fade({self.line_now(its) for its in recording.visits.unreached(module, reached)} - {0})
+            self.editor.fade({self.line_now(its) for its in recording.visits.unreached(module, step)} - {0})
             self._faded = faded if self._lines is None else None
         if line and not self.is_editing:
             self.editor.bring_into_view(line)

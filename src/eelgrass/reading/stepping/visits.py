@@ -2,17 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Mapping
 from functools import cached_property
 from typing import NamedTuple
 
 import numpy as np
 
-from eelgrass.trace.columns import Ints, Wides, find
+from eelgrass.trace.columns import Ints, find
 from eelgrass.trace.model import StepKind, Trace
 from eelgrass.trace.program import EXPRESSION
-
-#: With more lines than this they are looked up all at once; a step fits into so many bits.
-_FEW, _STEP_BITS = 64, 40
 
 
 class Count(NamedTuple):
@@ -20,6 +18,23 @@ class Count(NamedTuple):
 
     so_far: int
     in_all: int | None
+
+
+class _Counts(Mapping[int, Count]):
+    def __init__(self, by_line: dict[int, Ints], step: int, tells_all: bool) -> None:
+        self._by_line = by_line
+        self._step = step
+        self._tells_all = tells_all
+
+    def __getitem__(self, line: int) -> Count:
+        steps = self._by_line[line]
+        return Count(find(steps, self._step + 1), len(steps) if self._tells_all else None)
+
+    def __iter__(self) -> Iterator[int]:
+        return iter(self._by_line)
+
+    def __len__(self) -> int:
+        return len(self._by_line)
 
 
 class Visits:
@@ -61,33 +76,27 @@ class Visits:
             of_module[statement.line] = steps if before is None else np.sort(np.concatenate((before, steps)))
         return found
 
-    def counts(self, module: int, step: int) -> dict[int, Count]:
-        """The counts at `step` of every line of a module at which a statement begins."""
-        by_line = self._by_line[module]
-        if len(by_line) <= _FEW:
-            return {line: Count(find(steps, step + 1), len(steps)) for line, steps in by_line.items()}
-        keys, starts = self._together[module]
-        lines = np.arange(len(by_line), dtype=np.int64) << _STEP_BITS
-        so_far = (keys.searchsorted(lines + step + 1) - starts[:-1]).tolist()
-        return dict(zip(by_line, map(Count, so_far, np.diff(starts).tolist()), strict=True))
+    def counts(self, module: int, step: int, tells_all: bool = True) -> Mapping[int, Count]:
+        """The counts at `step` of every line of a module at which a statement begins; each is made when it is asked
+        for. In all only if it `tells_all`."""
+        return _Counts(self._by_line[module], step, tells_all)
+
+    def reached(self, module: int, step: int) -> int:
+        """How many of a module's lines have been visited by a step."""
+        return find(self._firsts[module], step + 1)
 
     @cached_property
-    def _together(self) -> list[tuple[Wides, Wides]]:
-        """For each module, the visits of its lines one after the other: (place of the line and step in one number,
-        where each line's begin)."""
-        found = []
-        for by_line in self._by_line:
-            counts = np.array([len(steps) for steps in by_line.values()], np.int64)
-            places = np.repeat(np.arange(len(counts), dtype=np.int64), counts) << _STEP_BITS
-            steps = np.concatenate([np.zeros(0, np.int64), *by_line.values()])
-            found.append((places + steps.astype(np.int64), np.append(0, np.cumsum(counts))))
-        return found
+    def _firsts(self) -> list[Ints]:
+        """For each module, the first visits of its lines, in order."""
+        return [
+            np.sort(np.array([steps[0] for steps in by_line.values() if len(steps)], np.int32))
+            for by_line in self._by_line
+        ]
 
-    def unreached(self, module: int, reached: set[int]) -> set[int]:
-        """The lines whose statements are none of those that were `reached`; of a compound statement, only its first
-        line."""
+    def unreached(self, module: int, step: int) -> set[int]:
+        """The lines whose statements have not been visited by a step; of a compound statement, only its first line."""
         spans = self._spans[module]
-        missed = (line for line in self._by_line[module] if line not in reached)
+        missed = (line for line, steps in self._by_line[module].items() if not len(steps) or steps[0] > step)
         return {covered for line in missed for covered in spans.get(line, (line,))}
 
     @cached_property
