@@ -12,7 +12,14 @@ from eelgrass.trace.columns import Ints
 from eelgrass.trace.model import Trace
 from eelgrass.trace.values import NOT_SET, Kind
 
-_SYLLABLES = [consonant + vowel for vowel in "oiaue" for consonant in "mtkslnrpbdgfwh"]
+#: Syllables that are words would be read as such, beside a value.
+_WORDS = frozenset(
+    (
+        *("to", "so", "no", "do", "go", "ho", "ti", "hi", "pi", "ma", "ha"),
+        *("la", "pa", "fa", "mu", "nu", "be", "he", "me", "we", "re"),
+    )
+)
+_SYLLABLES = [its for vowel in "oiaue" for consonant in "mtkslnrpbdgfwh" if (its := consonant + vowel) not in _WORDS]
 #: Shapes of objects that can be changed through one name and seen through another.
 TAGGABLE = ("list", "dict", "set", "instance", "array", "table")
 #: No more places than this are looked at to find what is shared.
