@@ -24,6 +24,8 @@ _KEPT_ERROR_BYTES, _KEPT_OUTPUT_BYTES = 1 << 16, 1 << 26
 _DRAIN_SECONDS = 1.0
 #: So often it is looked whether something is wrong that nobody tells of.
 _LOOK_SECONDS = 2.0
+#: After looking, so many times as long as it took passes until it is looked again.
+_SHARE = 20
 
 #: Takes a block of the stream, on the thread that watches; gives whether more are wanted.
 TakeBlock = Callable[[int, bytes], bool]
@@ -124,12 +126,13 @@ class Supervision:
     def _look(self) -> None:
         """Whether something is wrong that nobody tells of."""
         now = time.monotonic()
-        if now >= self._next_look and self.broken is None:
-            trouble = self._limits.trouble()
-            if trouble:
-                self.broken, self._is_unwanted = trouble, True
-            took = time.monotonic() - now
-            self._next_look = now + max(_LOOK_SECONDS, 20 * took)
+        if now < self._next_look:
+            return
+        trouble = self._limits.trouble() if self.broken is None else ""
+        if trouble:
+            self.broken, self._is_unwanted = trouble, True
+        took = time.monotonic() - now
+        self._next_look = now + max(_LOOK_SECONDS, _SHARE * took)
 
     def _end(self, ended: int) -> None:
         """Whatever is left of the child is ended, and what it has said until then taken in."""
