@@ -73,6 +73,7 @@ class Supervision:
         self.errors = b""
         self._output = bytearray()
         self._next_look = time.monotonic() + _LOOK_SECONDS
+        self._is_read = True  # while there is room for what it tells
         self.late: Literal["running", "waiting"] | None = None
 
     def stop(self) -> None:
@@ -103,17 +104,17 @@ class Supervision:
             self._end(ended)
 
     def _watch(self, selector: selectors.BaseSelector) -> None:
-        is_read = is_open = True
+        is_open = True
         while True:
             self._end_if_due()
             self._look()
-            if is_open and is_read != self._limits.has_room():
-                is_read = not is_read
-                if is_read:
+            if is_open and self._is_read != self._limits.has_room():
+                self._is_read = not self._is_read
+                if self._is_read:
                     selector.register(self._stream, selectors.EVENT_READ, self._take_stream)
                 else:
                     selector.unregister(self._stream)
-            if self._quiet is not None and self._waiting_since is None and is_read:
+            if self._quiet is not None and self._listens:
                 self._quiet.ask_if_due()
             for key, _ in selector.select(self._patience()):
                 if key.data is None:
@@ -122,6 +123,11 @@ class Supervision:
                     selector.unregister(key.fileobj)
                     if key.data == self._take_stream:
                         self._quiet, is_open = None, False  # nobody hears any more
+
+    @property
+    def _listens(self) -> bool:
+        """Whether what the child would tell by now would be heard, and it is not for its input that it is quiet."""
+        return self._waiting_since is None and self._is_read
 
     def _look(self) -> None:
         """Whether something is wrong that nobody tells of."""
@@ -203,7 +209,7 @@ class Supervision:
     def _patience(self) -> float:
         """Seconds until something has to be done, whether or not anything happens."""
         due = self._due() if self._asked_at is None else self._asked_at + GRACE_SECONDS
-        asked = self._quiet.due if self._quiet is not None and self._waiting_since is None else None
+        asked = self._quiet.due if self._quiet is not None and self._listens else None
         all_due = (its for its in (due, asked, self._next_look) if its is not None)
         return max(min(all_due) - time.monotonic(), 0.0)
 
