@@ -40,7 +40,7 @@ class Scratch:
         self.original = original.resolve()
         is_exercise = (self.original / _OF_EXERCISE[0]).is_file()
         self._hidden = frozenset(_OF_EXERCISE if is_exercise else ())
-        self._is_home = self.original == Path.home().resolve()
+        self._is_home = self.original == Path(os.path.expanduser("~")).resolve()
         self.folder = Path(tempfile.mkdtemp(prefix=_PREFIX, dir=parent)).resolve()
         self._links = self._files = self._bytes = 0
         folders = [Path()]
