@@ -6,13 +6,12 @@ import ast
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-import numpy as np
-
 from eelgrass.reading.expressions.batch import outcome
 from eelgrass.reading.expressions.evaluator import Evaluator
 from eelgrass.reading.expressions.python_values import Thing
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.call_stack import stack_at
+from eelgrass.reading.threads.names import is_thread
 from eelgrass.trace.model import StepKind
 
 #: What the types of locks are called in a program.
@@ -135,13 +134,7 @@ class Locks:
 
     def _kind(self, number: int) -> str:
         type_ = self._trace.objects.type_of(number)
-        fields = {self._trace.values.get(int(key)) for key in self._fields(number)}
-        return "thread" if {"_name", "_target", "_started"} <= fields else _KINDS.get(type_, type_)
-
-    def _fields(self, number: int) -> list[int]:
-        its = self._trace.histories.of_object(number)
-        keys: list[int] = np.unique(self._trace.slots.key[its]).tolist()
-        return keys
+        return "thread" if is_thread(self.recording, number) else _KINDS.get(type_, type_)
 
     def _name(self, number: int, written: str) -> str:
         """What the module calls an object, else what the statement does."""

@@ -9,7 +9,7 @@ import numpy as np
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import insides
 from eelgrass.reading.state.call_stack import value_of_name
-from eelgrass.trace.values import Ref
+from eelgrass.trace.values import NOT_SET, Ref
 
 MAIN = "main"
 
@@ -46,17 +46,27 @@ def _first_frames(recording: Recording) -> dict[int, int]:
 def _thread_objects(recording: Recording) -> dict[int, str]:
     """The objects of threads, in the order in which they were made, with their names."""
     trace, end = recording.trace, len(recording.trace.steps)
+    kinds, firsts = np.unique(trace.objects.type, return_index=True)  # one of each type says what all are
+    wanted = [
+        kind
+        for kind, number in zip(kinds.tolist(), firsts.tolist(), strict=True)
+        if trace.objects.shape_of(number) == "instance" and is_thread(recording, number)
+    ]
     found = {}
-    for number in (
-        np.flatnonzero(trace.objects.shape == trace.objects.shapes.index("instance")).tolist()
-        if ("instance" in trace.objects.shapes)
-        else ()
-    ):
-        fields = dict(insides.fields(trace, number, end))
-        name = trace.values.get(fields["_name"]) if {"_name", "_target", "_started"} <= fields.keys() else None
+    for number in np.flatnonzero(np.isin(trace.objects.type, wanted)).tolist():
+        value = dict(insides.fields(trace, number, end)).get("_name", NOT_SET)
+        name = trace.values.get(value) if value != NOT_SET else None
         if isinstance(name, str):
             found[number] = name
     return found
+
+
+def is_thread(recording: Recording, number: int) -> bool:
+    """Whether an object is a thread, as the program has it."""
+    trace = recording.trace
+    keys = np.unique(trace.slots.key[trace.histories.of_object(number)]).tolist()
+    names = [trace.values.get(key) for key in keys]
+    return all(name in names for name in ("_name", "_target", "_started"))
 
 
 def _runs(recording: Recording, thread_object: int, frame: int) -> bool:
