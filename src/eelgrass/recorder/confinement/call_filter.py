@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import os
 import struct
-from typing import NamedTuple
 
 from eelgrass.recorder.confinement.numbers import MACHINE, NUMBERS, number_of
 from eelgrass.recorder.confinement.system_calls import address_of, system_call
@@ -57,17 +56,23 @@ _MARKS = (
 _TERMINAL = (0x5412, 0x541C, 0x5423, 0x541D)
 
 
-class Allowed(NamedTuple):
+class Allowed:
     """What the other layers make harmless: `own_files`, the program sees no files but its own; `own_network`, none of
     this machine's; `own_memory`, none of other programs; `own_signals`, its signals reach itself alone. `network`, the
     real one is wanted; `local`, sockets of this machine's other programs are."""
 
-    own_files: bool = False
-    own_network: bool = False
-    own_memory: bool = False
-    own_signals: bool = False
-    network: bool = False
-    local: bool = False
+    def __init__(
+        self,
+        *,
+        own_files: bool,
+        own_network: bool,
+        own_memory: bool,
+        own_signals: bool,
+        network: bool,
+        local: bool,
+    ) -> None:
+        self.own_files, self.own_network, self.own_memory = own_files, own_network, own_memory
+        self.own_signals, self.network, self.local = own_signals, network, local
 
 
 def _error(code: int) -> tuple[int, int, int, int]:

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import os
 import sys
-from typing import NamedTuple
 
 
-class Machine(NamedTuple):
+class Machine:
     """A kind of machine: its name in the kernel's filters (`linux/audit.h`), and its column of `NUMBERS`."""
 
-    audit: int
-    column: int
+    def __init__(self, audit: int, column: int) -> None:
+        self.audit = audit
+        self.column = column
 
 
 MACHINES = {"x86_64": Machine(0xC000003E, 0), "aarch64": Machine(0xC00000B7, 1)}
