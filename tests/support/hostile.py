@@ -18,6 +18,7 @@ import sys
 import tempfile
 import threading
 import time
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 from uuid import uuid4
@@ -142,6 +143,8 @@ def attacked(name: str, layers: tuple[str, ...] | None, folder: Path) -> dict[st
     order = Order(
         program, arguments=(json.dumps(victims.at),), leave=Leave(), layers=layers, max_seconds=20, max_memory_mib=1024
     )
+    if name in ENDLESS:  # nothing but the stop may end these
+        order = replace(order, max_steps=0, max_output=0)
     run = Run(order, keeps_output=True)
     run.start()
     if name in ENDLESS:

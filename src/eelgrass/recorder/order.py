@@ -29,7 +29,7 @@ class Setting(NamedTuple):
 
 class Confinement(NamedTuple):
     """What a program may reach. `layers`: which of "resources", "namespaces", "landlock" and "filter" are to be in
-    force. Besides the system and Python it reads what is at `reads`, lists the folders `lists`, and writes at `writes`.
+    force. Besides the system and Python it reads what is at `reads`, and lists the folders `lists`.
     `places` are pairs of a folder and where the program is to see it, to write to; without namespaces both are the
     same. It works in `folder`. `temporary` is for its temporary files, without namespaces. Limits are those of
     `confinement/resources`. `network` and `display`: it may reach those. `parent` is the process that it is not to
@@ -38,7 +38,6 @@ class Confinement(NamedTuple):
     layers: Sequence[str]
     reads: Sequence[str]
     lists: Sequence[str]
-    writes: Sequence[str]
     places: Sequence[Sequence[str]]
     folder: str
     temporary: str

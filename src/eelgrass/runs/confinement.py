@@ -134,7 +134,6 @@ def _plan(
         layers=wanted,
         reads=[*(reads or []), *(_display_paths() if leave.display else ())],
         lists=(),
-        writes=(),
         places=[*places, *given],
         folder=folder,
         temporary=temporary or folder,

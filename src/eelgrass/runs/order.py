@@ -47,6 +47,10 @@ class Leave:
     unguarded: bool = False
 
 
+#: What a program may reach of which nothing else is said.
+OWN_FOLDER = Leave()
+
+
 @dataclass(frozen=True)
 class Order:
     """One run to make. `module` is set for `-m`; then `program`, if any, is the file that it is about, in whose folder

@@ -8,11 +8,9 @@ from pathlib import Path
 from typing import Any
 
 from eelgrass.errors import EelgrassError
-from eelgrass.runs.order import MAX_ELEMENTS, MAX_RECORDING_MIB, CannotRunError, Leave, Order, kept_clock
+from eelgrass.runs.order import MAX_ELEMENTS, MAX_RECORDING_MIB, OWN_FOLDER, CannotRunError, Leave, Order, kept_clock
 from eelgrass.runs.pythons.choosing import Choice, choice
 from eelgrass.trace.model import Texts, Trace
-
-_OWN_FOLDER = Leave()
 
 
 class SideRunError(EelgrassError):
@@ -40,7 +38,7 @@ def _bounds(case: dict[str, Any]) -> tuple[int, int]:
     return MAX_ELEMENTS, MAX_RECORDING_MIB
 
 
-def again(trace: Trace, leave: Leave | None = _OWN_FOLDER) -> Order:
+def again(trace: Trace, leave: Leave | None = OWN_FOLDER) -> Order:
     """The order to run the same case again, with the texts that were recorded, without limits, reaching what it has
     leave to. Raises SideRunError."""
     case = trace.case

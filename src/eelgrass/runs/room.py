@@ -29,7 +29,7 @@ class Room:
         return self.scratch.linked if self.scratch is not None else ""
 
     def plan_of(self, order: Order) -> Confinement | None:
-        """What a run here is confined to; None for nothing. Raises OSError."""
+        """What a run here is confined to; None for nothing. Raises OSError and CannotRunError."""
         if order.leave is None:
             return None
         return plan_of(order, (self.folder or Path.cwd()).resolve(), self.scratch, self._make_temporary)

@@ -29,6 +29,9 @@ from eelgrass.trace.model import Outcome, Trace
 
 #: Exit status of a run that a limit or the person stopped.
 STOPPED = 3
+#: What a confined program tells otherwise than in events, as that of a module, has at most so many bytes: JSON takes
+#: twenty times as much in memory.
+_MOST_JSON_BYTES = 1 << 25
 #: When so many blocks, or bytes in them, wait to be built, the program has to wait after all.
 _MOST_UNBUILT_BLOCKS, _MOST_UNBUILT_BYTES = 512, 1 << 26
 #: So long after the person has stopped the program what it told before is still built.
@@ -212,6 +215,9 @@ class Run:
         try:
             self._spawn(preexec_fn=lambda: signal.signal(signal.SIGINT, interrupt))
             self._read()
+        except BaseException:
+            self._leave_room()
+            raise
         finally:
             signal.signal(signal.SIGINT, interrupt)
             for number, handler in before.items():
@@ -230,9 +236,9 @@ class Run:
         """Starts the child, and whoever watches it. Raises OSError and ValueError."""
         child = start_child(self.order, self._room, **how)
         most = self.order.max_seconds + GRACE_SECONDS if self.order.max_seconds else 0.0
-        patience = Patience(
-            most, self.order.max_waiting_seconds, tells=True, has_room=self._has_room, trouble=self._room.trouble
-        )
+        patience = Patience(most, self.order.max_waiting_seconds, tells=True, has_room=self._has_room)
+        if self.order.leave is not None:
+            patience = replace(patience, trouble=self._room.trouble)
         with self._typing:
             self._process = child.process
             self._supervision = Supervision(child, self._take_arrived, patience, self._own_session)
@@ -313,6 +319,8 @@ class Run:
             self._break_off(f"The run was stopped because its recording took more than {most:,.0f} MiB of memory.")
 
     def _take_block(self, kind: int, payload: bytes) -> None:
+        if self.order.leave is not None and kind != wire.CHUNK and len(payload) > _MOST_JSON_BYTES:
+            raise StreamError("The recorded program's event stream holds a block that is too large.")
         if kind == wire.MODULE:
             self._builder.module(payload)
         elif kind == wire.CHUNK:

@@ -15,7 +15,7 @@ from dataclasses import dataclass, field, replace
 from eelgrass.recorder import wire
 from eelgrass.recorder.order import SideQuestion
 from eelgrass.runs.child_process import start_child
-from eelgrass.runs.order import Leave, Order
+from eelgrass.runs.order import OWN_FOLDER, CannotRunError, Leave, Order
 from eelgrass.runs.repeating import SideRunError, again, typed_in
 from eelgrass.runs.room import Room
 from eelgrass.runs.scratch import Scratch
@@ -25,7 +25,6 @@ from eelgrass.trace.model import Trace
 MAX_SECONDS = 10.0
 MAX_MEMORY_MIB = 2048
 _MOST_BYTES = 1 << 24
-_OWN_FOLDER = Leave()
 
 #: Is handed what gives a side run up.
 Listen = Callable[[Callable[[], None]], None]
@@ -51,7 +50,7 @@ def ask_aside(
     up: int,
     expression: str,
     listen: Listen = lambda _stop: None,
-    leave: Leave | None = _OWN_FOLDER,
+    leave: Leave | None = OWN_FOLDER,
 ) -> SideAnswer:
     """Asks a question just before a step, `up` calls further out than the innermost frame. Blocks until there is an
     answer, for at most MAX_SECONDS of the run's time. `listen` is handed what gives the side run up, to be called from
@@ -65,6 +64,8 @@ def ask_aside(
         raise SideRunError(f"A side run cannot be made: {error}") from error
     try:
         blocks = _answers(order, SideQuestion(step, up, expression), trace, room, listen)
+    except CannotRunError as error:
+        raise SideRunError(str(error)) from error
     except (OSError, ValueError) as error:
         raise SideRunError(f"A side run cannot be made: {error}.") from error
     finally:

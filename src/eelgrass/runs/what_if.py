@@ -10,14 +10,13 @@ import msgspec
 import numpy as np
 
 from eelgrass.recorder.order import Setting
-from eelgrass.runs.order import MAX_STEPS, Leave, Order
+from eelgrass.runs.order import MAX_STEPS, OWN_FOLDER, Leave, Order
 from eelgrass.runs.repeating import SideRunError, again, lines_typed_in
 from eelgrass.runs.run import Listener, Run
 from eelgrass.trace.model import StepKind, Texts, Trace
 
 #: A what-if may take so many times the steps of the recording, or the usual number.
 _LONGER = 2
-_OWN_FOLDER = Leave()
 OTHER_WAY = "The run came to step {0:,} another way than the recording, so nothing was set."
 
 
@@ -34,7 +33,7 @@ def settings_of(trace: Trace) -> tuple[Setting, ...]:
 Wanted = tuple[int, int, str, str]
 
 
-def order_of(trace: Trace, step: int, wanted: Sequence[Wanted], leave: Leave | None = _OWN_FOLDER) -> Order:
+def order_of(trace: Trace, step: int, wanted: Sequence[Wanted], leave: Leave | None = OWN_FOLDER) -> Order:
     """The order to run a recording again with settings before a step, after those that it has. Raises SideRunError."""
     if trace.steps.kind[step] != StepKind.LINE:
         raise SideRunError("A value can be set where a statement is about to run; at this step none is.")
@@ -64,7 +63,7 @@ def begun_what_if(
     step: int,
     wanted: Sequence[Wanted],
     on_waiting: Listener | None = None,
-    leave: Leave | None = _OWN_FOLDER,
+    leave: Leave | None = OWN_FOLDER,
 ) -> WhatIf:
     """The run of a recording in which something is set before a step, begun, with what was typed typed again;
     `on_waiting` is called when it waits for more than that. Raises SideRunError and CannotRunError."""

@@ -24,7 +24,7 @@ from eelgrass.reading.expressions.python_values import CannotAnswerError, Python
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.call_stack import value_of_name
 from eelgrass.reading.threads.waiting import waiting_at_the_end
-from eelgrass.runs.order import CannotRunError, Leave, Order
+from eelgrass.runs.order import OWN_FOLDER, CannotRunError, Leave, Order
 from eelgrass.runs.pythons.choosing import choice
 from eelgrass.runs.run import Run
 from eelgrass.trace.model import Texts, Trace
@@ -34,8 +34,6 @@ MAX_STEPS = 500_000
 MAX_SECONDS = 10.0
 MAX_MEMORY_MIB = 1024
 _MOST_SHOWN = 200
-#: What a submission may reach of which nothing else is said.
-OWN_FOLDER = Leave()
 
 
 @dataclass(frozen=True)

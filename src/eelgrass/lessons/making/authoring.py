@@ -12,9 +12,9 @@ from eelgrass.lessons.cases.case import Case
 from eelgrass.lessons.cases.literals import read_value
 from eelgrass.lessons.exercises.exercise import Exercise, ExerciseError, Sealed, all_files, copy_files
 from eelgrass.lessons.exercises.exercise_writer import save
-from eelgrass.lessons.judging.judging import OWN_FOLDER, given_back, recorded
+from eelgrass.lessons.judging.judging import given_back, recorded
 from eelgrass.reading.expressions.python_values import CannotAnswerError
-from eelgrass.runs.order import Leave
+from eelgrass.runs.order import OWN_FOLDER, Leave
 from eelgrass.runs.texts.source_text import encoded
 
 #: So many neighbours of a program are looked at for what belongs to it.

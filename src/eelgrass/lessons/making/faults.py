@@ -11,12 +11,12 @@ from eelgrass.lessons.answering.prediction_points import asked_at
 from eelgrass.lessons.cases.case import USUAL
 from eelgrass.lessons.exercises.exercise import Exercise
 from eelgrass.lessons.exercises.plan import PlannedPlace, PlannedQuestion, steps_of
-from eelgrass.lessons.judging.judging import OWN_FOLDER, Result, judge, judged, recorded
+from eelgrass.lessons.judging.judging import Result, judge, judged, recorded
 from eelgrass.reading.alignment import matched_lines
 from eelgrass.reading.expressions.expression import is_expression
 from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
-from eelgrass.runs.order import Leave
+from eelgrass.runs.order import OWN_FOLDER, Leave
 from eelgrass.runs.texts.source_text import read
 
 _KEPT = 8

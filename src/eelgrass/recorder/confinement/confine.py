@@ -57,7 +57,7 @@ def confine(plan: Confinement) -> None:
     system_call(number_of("prctl"), _NO_NEW_PRIVILEGES, 1, 0, 0, 0)
     if "landlock" in layers:
         own = namespaces.SHARED if "namespaces" in layers else (plan.temporary,)
-        writes = [*(target for _, target in plan.places), *plan.writes, *own, *_DEVICES]
+        writes = [*(target for _, target in plan.places), *own, *_DEVICES]
         file_access.restrict(reads, plan.lists, writes, keeps_network=not (plan.network or "namespaces" in layers))
     system_call(number_of("prctl"), _SET_DEATH_SIGNAL, _KILL, 0, 0, 0)
     if os.getppid() != plan.parent:
