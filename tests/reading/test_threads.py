@@ -106,3 +106,16 @@ def test_threads_that_take_turns_come_to_no_deadlock(tmp_path: Path) -> None:
     assert [its["state"] for its in told["threads"]][:4] == ["running", "ended", "ended", "ended"]
     assert [its["name"] for its in told["threads"]][:2] == ["main", "collector"]
     assert (told["deadlock"], told["text"]) == (None, "")
+
+
+def test_a_lock_is_held_at_its_step_however_many_are_taken_later(tmp_path: Path) -> None:
+    program = tmp_path / "ferry.py"
+    program.write_text(
+        "import threading\nreef = threading.Lock()\nreef.acquire()\nfirst = 1\nreef.release()\n"
+        "for _ in range(2100):\n    reef.acquire()\n    reef.release()\n"
+    )
+    run = Run(Order(program))
+    run.start()
+    recording = Recording(run.fed([]))
+    step = next(its for its in range(9) if recording.trace.line_of(its) == 4)
+    assert [its.lock.name for its in threads_at(recording, step).states[0].holds] == ["reef"]

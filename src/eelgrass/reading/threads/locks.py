@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ast
+from bisect import bisect_left
 from collections.abc import Iterator
 from dataclasses import dataclass
 
@@ -53,12 +54,19 @@ class LockCall:
 
 
 class Locks:
-    """Locks of one recording just before a step; `calls` are those that take and give back, in order of time."""
+    """Locks of one recording just before a step; `calls` are those that take and give back, in order of time, and
+    `objects` what they were found to be about, kept from step to step."""
 
-    def __init__(self, recording: Recording, step: int, calls: list[tuple[int, LockCall]]) -> None:
+    def __init__(
+        self,
+        recording: Recording,
+        step: int,
+        calls: list[tuple[int, LockCall]],
+        objects: dict[tuple[int, ast.expr], int],
+    ) -> None:
         self.recording = recording
         self.step = step
-        self._calls = calls
+        self._calls, self._objects = calls, objects
         self._trace = recording.trace
 
     def waited_for(self, last: int) -> Lock | None:
@@ -111,26 +119,35 @@ class Locks:
 
     def _by_calls(self, thread: int) -> Iterator[Held]:
         """Those that were taken by a call, so often as they have not been given back."""
-        taken: dict[int, list[Held]] = {}
-        for visit, call in self._calls[-_MOST_CALLS:]:
+        taken: dict[int, list[tuple[int, ast.expr]]] = {}
+        come = bisect_left(self._calls, self.step, key=lambda its: its[0])
+        for visit, call in self._calls[max(come - _MOST_CALLS, 0) : come]:
             frame = int(self._trace.steps.frame[visit])
             after = self.recording.stepping.next_in_frame(visit)
-            lock = self._lock(call.owner, visit) if 0 <= after <= self.step else None
-            if lock is None:
+            number = self._object(call.owner, visit) if 0 <= after <= self.step else -1
+            if number < 0:
                 continue
             if call.gives_back:
-                taken.get(lock.object, [])[-1:] = []
+                taken.get(number, [])[-1:] = []
             elif call.is_certain and int(self._trace.frames.thread[frame]) == thread:
-                taken.setdefault(lock.object, []).append(Held(lock, self._trace.line_of(visit), visit))
-        yield from (its[-1] for its in taken.values() if its)
+                taken.setdefault(number, []).append((visit, call.owner))
+        for visit, owner in (its[-1] for its in taken.values() if its):
+            lock = self._lock(owner, visit)
+            if lock is not None:
+                yield Held(lock, self._trace.line_of(visit), visit)
+
+    def _object(self, node: ast.expr, step: int) -> int:
+        """The object that an expression stands for at a step; -1 where it is none, or cannot be told."""
+        found = self._objects.get((step, node))
+        if found is None:
+            trace, frame = self._trace, self.recording.stepping.frame_of(step)
+            its = outcome(lambda: Evaluator(trace, frame, step).value(node))
+            found = self._objects[step, node] = its.number if isinstance(its, Thing) else -1
+        return found
 
     def _lock(self, node: ast.expr, step: int) -> Lock | None:
-        trace = self._trace
-        frame = self.recording.stepping.frame_of(step)
-        its = outcome(lambda: Evaluator(trace, frame, step).value(node))
-        if not isinstance(its, Thing):
-            return None
-        return Lock(its.number, self._name(its.number, ast.unparse(node)), self._kind(its.number))
+        number = self._object(node, step)
+        return Lock(number, self._name(number, ast.unparse(node)), self._kind(number)) if number >= 0 else None
 
     def _kind(self, number: int) -> str:
         type_ = self._trace.objects.type_of(number)

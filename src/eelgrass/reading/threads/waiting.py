@@ -6,6 +6,7 @@ Deadlocks, 1971) call the circular wait.
 
 from __future__ import annotations
 
+import ast
 from dataclasses import dataclass, field
 from typing import Literal
 
@@ -88,18 +89,21 @@ class ThreadReader:
         self.recording = recording
         self._names = thread_names(recording)
         self._calls = calls_of_locks(recording)
+        self._objects: dict[tuple[int, ast.expr], int] = {}
 
     def at(self, step: int) -> Threads:
         """All threads that have been made, or have begun, just before a step."""
         its = self.recording
         first_seen = its.trace.objects.first
-        names = [one for one in self._names if one.object < 0 or int(first_seen[one.object]) <= step]
-        lasts = [_last(its, one.thread, step) for one in names]
-        locks = Locks(its, step, self._calls)
+        last = {one: _last(its, one.thread, step) for one in self._names}
+        names = [
+            one for one in self._names if last[one] >= 0 or (one.object >= 0 and int(first_seen[one.object]) <= step)
+        ]
+        lasts = [last[one] for one in names]
+        locks = Locks(its, step, self._calls, self._objects)
         ended = [_has_ended(its, one.thread, step) for one in names]
         holds = [locks.held(last) if last >= 0 and not over else [] for last, over in zip(lasts, ended, strict=True)]
         states = [_state(its, locks, names, place, lasts[place], ended, holds) for place in range(len(names))]
-        states = [one for one in states if one.state != "not started" or one.its.object >= 0]
         return Threads(step, states, _circle([one.held_by for one in states]))
 
 
