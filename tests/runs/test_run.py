@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import queue
 import subprocess
 import sys
@@ -467,3 +468,11 @@ def test_links_in_the_place_of_copies_change_nothing(tmp_path: Path, monkeypatch
         copied = ran(seed, 2_000, 50_000)
         for most_files, most_links in ((0, 100), (0, 0), (2, 1)):
             assert ran(seed, most_files, most_links) == copied, seed
+
+
+def test_a_pipe_with_the_name_of_a_program_is_none(tmp_path: Path) -> None:
+    os.mkfifo(tmp_path / "main.py")
+    (tmp_path / "ferry.py").write_text("boats = 3\n")
+    assert find_program(tmp_path) == tmp_path / "ferry.py"
+    with pytest.raises(CannotRunError, match="neither a file nor a folder"):
+        find_program(tmp_path / "main.py")

@@ -31,6 +31,8 @@ def find_program(path: Path) -> Path:
             return _first_module(path)
         if not path.exists():
             raise CannotRunError(f"There is no file or folder called “{path}”.")
+        if not path.is_file():  # a pipe would be waited for
+            raise CannotRunError(f"“{path}” is neither a file nor a folder.")
         with path.open("rb"):
             return path
     except OSError as error:
@@ -38,7 +40,7 @@ def find_program(path: Path) -> Path:
 
 
 def _first_module(folder: Path) -> Path:
-    programs = sorted(folder.glob("*.py"))
+    programs = sorted(its for its in folder.glob("*.py") if its.is_file())
     if not programs:
         raise CannotRunError(f"The folder “{folder}” has no Python program in it (no file whose name ends in .py).")
     for name in ("__main__.py", "main.py", f"{folder.resolve().name}.py"):
@@ -46,10 +48,15 @@ def _first_module(folder: Path) -> Path:
             return folder / name
     if len(programs) == 1:
         return programs[0]
-    starting = [program for program in programs if b"__main__" in program.read_bytes()]
+    starting = [program for program in programs if b"__main__" in _beginning(program)]
     if len(starting) == 1:
         return starting[0]
     raise SeveralProgramsError(folder, programs)
+
+
+def _beginning(program: Path) -> bytes:
+    with program.open("rb") as file:
+        return file.read(_MOST_BYTES)
 
 
 #: A longer text nobody has written.
