@@ -8,6 +8,7 @@ from collections.abc import Iterable
 from pathlib import Path
 
 from eelgrass.export import json_rows
+from eelgrass.runs.order import OWN_TURNS, Turns
 from eelgrass.trace.files import recording_file
 from eelgrass.trace.model import Texts
 from support.judges import photographs, plain
@@ -213,12 +214,12 @@ PROGRAMS = {name: text.replace("{start}", _ALL) for name, text in _TEXTS.items()
 _SHARED_OUT = ("a pool", "to_thread")
 
 
-def judge(name: str, folder: Path, expected: Counter[tuple[object, ...]]) -> None:
+def judge(name: str, folder: Path, expected: Counter[tuple[object, ...]], turns: Turns | None = OWN_TURNS) -> None:
     """Fails where a recorded run prints something else, cannot be opened, or has a thread do anything else than
     `expected`, which `told_by_oracle` gives."""
     program = folder / "threaded.py"
     program.write_text(PROGRAMS[name])
-    trace = run_of(program)
+    trace = run_of(program, turns=turns)
     recording_file.save(trace, folder / "run.eelrec")
     trace = recording_file.load(folder / "run.eelrec")
     assert "".join(trace.texts.of(Texts.OUTPUT)) == plain(program).stdout.decode()

@@ -22,6 +22,19 @@ THREAD_MODULES = frozenset(
     ("threading", "_thread", "concurrent", "multiprocessing", "asyncio", "socketserver", "queue")
 )
 
+#: Modules whose threads can be made to take turns; and those that wait for the world outside, beside which none are.
+TURN_MODULES = frozenset(("threading", "_thread", "concurrent"))
+OUTSIDE_MODULES = frozenset(
+    (
+        *("asyncio", "multiprocessing", "socket", "socketserver", "select", "selectors", "subprocess", "signal"),
+        *("http", "urllib", "xmlrpc", "ssl", "ftplib", "smtplib", "poplib", "imaplib", "telnetlib", "requests"),
+        *("tkinter", "turtle", "pygame", "PyQt5", "PyQt6", "PySide2", "PySide6", "flask", "aiohttp", "trio", "anyio"),
+        "faulthandler",
+    )
+)
+#: Names that say as much.
+OUTSIDE_NAMES = frozenset(("ProcessPoolExecutor", "fork", "forkpty", "settrace", "setprofile"))
+
 #: Libraries that change nothing of what they are handed, as far as anybody could see it.
 HARMLESS = frozenset(
     (

@@ -27,6 +27,14 @@ class Setting(NamedTuple):
     expression: str
 
 
+class Turns(NamedTuple):
+    """By which order threads take turns: its number, and places where another goes on, as pairs of how many steps there
+    were before and the number of the thread."""
+
+    number: int = 0
+    switches: Sequence[Sequence[int]] = ()
+
+
 class Confinement(NamedTuple):
     """What a program may reach. `layers`: which of "resources", "namespaces", "landlock" and "filter" are to be in
     force. Besides the system and Python it reads what is at `reads`, and lists the folders `lists`.
@@ -57,7 +65,7 @@ class ChildOrder(NamedTuple):
     `insist_signal` does also where no code in Python runs, `tell_signal` asks it to tell and go on; 0 for none.
     `clock`: the readings that the functions of `time` begin with. A `side` question makes a side run of it, of which
     nothing is recorded. `settings`, by step, are made on the way. Without a `confinement` the program may reach all
-    that this process may."""
+    that this process may; without `turns` its threads go on as the interpreter lets them."""
 
     fd: int
     program: str | None
@@ -84,6 +92,7 @@ class ChildOrder(NamedTuple):
     side: SideQuestion | None = None
     settings: Sequence[Setting] = ()
     confinement: Confinement | None = None
+    turns: Turns | None = None
 
     def as_json(self) -> str:
         """The order on its way."""
@@ -94,19 +103,20 @@ def read_order(text: str) -> ChildOrder:
     """The order as it has arrived. Raises TypeError and ValueError when it is none."""
     told: dict[str, Any] = json.loads(text)
     side, settings = told.pop("side"), [Setting(*its) for its in told.pop("settings")]
-    confinement = told.pop("confinement")
+    confinement, turns = told.pop("confinement"), told.pop("turns")
     return ChildOrder(
         **told,
         side=None if side is None else SideQuestion(*side),
         settings=settings,
         confinement=None if confinement is None else Confinement(*confinement),
+        turns=None if turns is None else Turns(*turns),
     )
 
 
 class Ending(NamedTuple):
     """What the child says last: how the run ended ("finished", "raised", "exited" or "stopped"), why in words, the
-    status, the seconds that it took; what its clock said, if that is kept; and the limit that it passed, if that is
-    why."""
+    status, the seconds that it took; what its clock said, if that is kept; the limit that it passed, if that is why;
+    and how its threads took turns, if they were made to."""
 
     outcome: str
     reason: str | None
@@ -114,3 +124,4 @@ class Ending(NamedTuple):
     seconds: float = 0.0
     clock: dict[str, list[float]] | None = None
     limit: str = ""
+    turns: dict[str, Any] | None = None

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from eelgrass.runs.order import MAX_ELEMENTS, MAX_RECORDING_MIB, Order
+from eelgrass.runs.order import MAX_ELEMENTS, MAX_RECORDING_MIB, OWN_TURNS, Order
 from eelgrass.runs.pythons.interpreters import interpreter
 
 
@@ -22,6 +22,10 @@ def case_of(order: Order) -> dict[str, Any]:
     case["python"] = {"file": str(by.file), "version": version, "found": order.python_found}
     if order.settings:
         case["what_if"] = [list(its) for its in order.settings]
+    if order.turns is None:
+        case["turns"] = None
+    elif order.turns != OWN_TURNS:
+        case["turns"] = {"number": order.turns.number, "switches": [list(its) for its in order.turns.switches]}
     if (order.max_elements, order.max_recording_mib) != (MAX_ELEMENTS, MAX_RECORDING_MIB):
         case["bounds"] = [order.max_elements, order.max_recording_mib]
     return {**case, "open_libraries": list(order.open_libraries)} if order.open_libraries else case

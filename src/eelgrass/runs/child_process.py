@@ -121,4 +121,5 @@ def _for_child(order: Order, fd: int, texts_fd: int, side: SideQuestion | None) 
         tell_signal=0 if side else TELL_SIGNAL,
         side=side,
         settings=order.settings,
+        turns=order.turns,
     )

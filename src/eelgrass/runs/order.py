@@ -11,6 +11,7 @@ from typing import Any, NamedTuple
 
 from eelgrass.errors import EelgrassError
 from eelgrass.recorder.order import Setting
+from eelgrass.recorder.order import Turns as Turns
 from eelgrass.runs.texts.source_text import explained
 
 
@@ -51,6 +52,10 @@ class Leave:
 OWN_FOLDER = Leave()
 
 
+#: In which threads take turns, if nothing else is said.
+OWN_TURNS = Turns()
+
+
 @dataclass(frozen=True)
 class Order:
     """One run to make. `module` is set for `-m`; then `program`, if any, is the file that it is about, in whose folder
@@ -62,6 +67,8 @@ class Order:
     `python` is the interpreter that runs it, None for Eelgrass's own; `python_found` says in few words why that.
 
     `settings`, by step, are made on the way: what-ifs.
+
+    `turns`: by which order threads take turns, where they can be made to; None: as the interpreter lets them.
 
     `clock`: the readings, in seconds, that the functions of `time` are to begin with; readings are kept in the
     recording's case unless it is None.
@@ -87,6 +94,7 @@ class Order:
     clock: dict[str, list[float]] | None = None
     open_libraries: tuple[str, ...] = ()
     settings: tuple[Setting, ...] = ()
+    turns: Turns | None = OWN_TURNS
     python: Path | None = None
     python_found: str = ""
     leave: Leave | None = None

@@ -173,12 +173,12 @@ def _judged(case: Case, ran: Ran) -> Result:
         return Result(case.name, "run away", reason, output, seconds)
     if trace.outcome.outcome == "raised":
         return Result(case.name, "failed", f"It ended with an exception. {reason}", output, seconds)
-    why = _other_output(case, output) or _other_result(case, trace) or _broken_claim(case, trace)
+    why = other_output(case, output) or _other_result(case, trace) or broken_claim(case, trace)
     return Result(case.name, "failed" if why else "passed", why, output, seconds)
 
 
-def _other_output(case: Case, output: str) -> str:
-    """Where the output is not as expected, in a sentence."""
+def other_output(case: Case, output: str) -> str:
+    """Where the output is not as expected, in a sentence; '' where it is."""
     if case.output is not None and output.rstrip("\n") != case.output.rstrip("\n"):
         ours, theirs = output.rstrip("\n").split("\n"), case.output.rstrip("\n").split("\n")
         line = next((place for place, pair in enumerate(zip(ours, theirs, strict=False)) if pair[0] != pair[1]), None)
@@ -231,7 +231,8 @@ def alike(one: Any, other: Any) -> bool:
     return bool(one == other)
 
 
-def _broken_claim(case: Case, trace: Trace) -> str:
+def broken_claim(case: Case, trace: Trace) -> str:
+    """Which claim of a case does not hold in a run, where and why, in a sentence; '' where all hold."""
     recording = Recording(trace) if case.claims else None
     for claim in case.claims:
         assert recording is not None

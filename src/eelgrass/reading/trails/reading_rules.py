@@ -55,32 +55,9 @@ class ReadingRules:
         elif isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef)):
             reads.read([*node.args.defaults, *(its for its in node.args.kw_defaults if its is not None)])
         else:
-            self._read_whole(reads, node)
+            read_whole(reads, node)
         if part in ELEMENTS:
             reads.structure(int(self.trace.slots.owner[moment.slot]))
-
-    def _read_whole(self, reads: Reads, node: ast.stmt | None) -> None:
-        if node is None:
-            return
-        if isinstance(node, ast.AugAssign):
-            reads.read(worked_out(node))
-        elif isinstance(node, (ast.Assign, ast.AnnAssign, ast.Delete)):
-            targets = node.targets if isinstance(node, (ast.Assign, ast.Delete)) else [node.target]
-            value = [] if isinstance(node, ast.Delete) or node.value is None else [node.value]
-            reads.read(value, deep=False)
-            for its in (part for target in targets for part in ast.walk(target)):
-                if isinstance(its, (ast.Subscript, ast.Attribute)):
-                    reads.read([its.value], deep=False)
-                    reads.read([its.slice] if isinstance(its, ast.Subscript) else [])
-        elif isinstance(node, (ast.With, ast.AsyncWith)):
-            reads.read([its.context_expr for its in node.items])
-        elif isinstance(node, ast.ClassDef):
-            reads.read([*node.bases, *(its.value for its in node.keywords), *node.decorator_list])
-        elif hasattr(node, "body"):
-            reads.read([*decided_by(node), *getattr(node, "decorator_list", [])])
-        else:
-            reads.read(its for its in ast.iter_child_nodes(node) if isinstance(its, ast.expr))
-        reads.read_unmatched()
 
     def _read_element(self, reads: Reads, node: ast.For | ast.AsyncFor) -> None:
         """What a loop takes in a pass. What it goes through was worked out when the loop began."""
@@ -119,11 +96,11 @@ class ReadingRules:
             reads.read([node.value] if node.value is not None else [], deep=False)
             reads.read_unmatched()
         elif any(isinstance(its, (ast.Yield, ast.YieldFrom)) for its in ast.walk(node)) and not hasattr(node, "body"):
-            self._read_whole(reads, node)
+            read_whole(reads, node)
         elif hasattr(node, "body"):
             self._read_decision(reads, node, moment)
         elif moment.value != NOT_SET and self.trace.values.get(moment.value) is not None:
-            self._read_whole(reads, node)  # a lambda or comprehension, in the statement around it
+            read_whole(reads, node)  # a lambda or comprehension, in the statement around it
 
     def _read_argument(self, reads: Reads, node: ast.stmt, moment: Moment) -> None:
         """What was handed over to a parameter: its argument, where the call stands in the text; else all."""
@@ -145,14 +122,14 @@ class ReadingRules:
     def _read_mentions(self, reads: Reads, moment: Moment) -> None:
         """For a frame that no call in the text made, as code in C, an event loop or a thread calls functions: all that
         the latest statements read that name the function."""
-        self._read_whole(reads, self._syntax.at(reads.visit))
+        read_whole(reads, self._syntax.at(reads.visit))
         for statement in self.mentioning(self.trace.function_of_frame(moment.frame).name):
             visits = self.recording.visits.of_statement(statement)
             place = find(visits, int(self.trace.frames.first[moment.frame])) - 1
             node = self._syntax.statement(statement)
             if place >= 0 and node is not None:
                 other = Reads(self.recording, int(visits[place]))
-                self._read_whole(other, node)
+                read_whole(other, node)
                 reads.found.update(other.found)
 
     def _statements_mentioning(self, name: str) -> list[int]:
@@ -219,6 +196,31 @@ class ReadingRules:
         frames = self.recording.calls.of_function(parent)
         before = frames[frames < frame] if len(frames) else frames
         return int(before[-1]) if len(before) else -1
+
+
+def read_whole(reads: Reads, node: ast.stmt | None) -> None:
+    """All that a statement reads, but for what it then stores into."""
+    if node is None:
+        return
+    if isinstance(node, ast.AugAssign):
+        reads.read(worked_out(node))
+    elif isinstance(node, (ast.Assign, ast.AnnAssign, ast.Delete)):
+        targets = node.targets if isinstance(node, (ast.Assign, ast.Delete)) else [node.target]
+        value = [] if isinstance(node, ast.Delete) or node.value is None else [node.value]
+        reads.read(value, deep=False)
+        for its in (part for target in targets for part in ast.walk(target)):
+            if isinstance(its, (ast.Subscript, ast.Attribute)):
+                reads.read([its.value], deep=False)
+                reads.read([its.slice] if isinstance(its, ast.Subscript) else [])
+    elif isinstance(node, (ast.With, ast.AsyncWith)):
+        reads.read([its.context_expr for its in node.items])
+    elif isinstance(node, ast.ClassDef):
+        reads.read([*node.bases, *(its.value for its in node.keywords), *node.decorator_list])
+    elif hasattr(node, "body"):
+        reads.read([*decided_by(node), *getattr(node, "decorator_list", [])])
+    else:
+        reads.read(its for its in ast.iter_child_nodes(node) if isinstance(its, ast.expr))
+    reads.read_unmatched()
 
 
 def _paired(node: ast.Assign, name: str) -> ast.expr | None:

@@ -1,6 +1,11 @@
 from collections.abc import Callable, Iterator
 from typing import Any
 
+class Asking:
+    """See `roomy.pyx`."""
+
+    def __init__(self, function: Any) -> None: ...
+
 class Hook:  # one of the classes of `roomy.pyx`
     def __init__(self, function: Callable[..., Any]) -> None: ...
     def __getitem__(self, arguments: tuple[Any, ...]) -> Any: ...

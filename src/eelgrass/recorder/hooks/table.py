@@ -50,6 +50,8 @@ class Hooks:
         self.frames.held, self.frames.look_at_held = self.changes.held.of, self.changes.look_at_held
         self._tracers = Tracers((*OUR_FILES, os.path.join(os.path.dirname(json.__file__), "")))
         self._untold: dict[str, list[int]] = {}
+        #: Asked for each module, with what `Surroundings.outside` says: whether threads take turns in it.
+        self.begin_turns: Callable[[str | None], bool] = lambda _outside: False
         self.threads = Threads(self.log.events, self.log.wholes)
         self._constants = self._table()
         self._checked: dict[str, Any] = {name: self.threads.checked(self._constants[name]) for name in _CHECKED}
@@ -69,6 +71,11 @@ class Hooks:
         self.frames.count_nothing()
         self.generators.once, self.generators.before_each = roomy.Once, roomy.Through
         self.generators.hook = roomy.OfOne
+
+    def take_turns(self, turn: Callable[[], None]) -> None:
+        """From now on `turn` is called before each step of what is woven."""
+        self.threads.hand_over_when_full = False
+        self._constants["turn"] = roomy.Asking(turn) if IS_COMPILED else turn
 
     def constant(self, name: str) -> Any:
         """What stands in woven text for a name. A text that only looks like one of ours stands for itself."""

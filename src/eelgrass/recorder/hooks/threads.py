@@ -27,6 +27,7 @@ class Threads:
     def __init__(self, events: list[int], wholes: list[int]) -> None:
         self.ident = get_ident()
         self.are_told = False
+        self.hand_over_when_full = True
         self._events = events
         self._wholes = wholes
         self._own = _local()  # `number` of each thread: identities are used again when a thread has ended
@@ -68,7 +69,7 @@ class Threads:
 
     def take_turns(self) -> None:
         """Lets other threads go on that wait for nothing but their turn."""
-        if self.are_told and self._known > 1:
+        if self.are_told and self._known > 1 and self.hand_over_when_full:
             sleep(_TURN_SECONDS)
 
     def checked(self, hook: Callable[..., Any]) -> Callable[..., Any]:

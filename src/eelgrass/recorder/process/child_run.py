@@ -7,7 +7,7 @@ import json
 import os
 import sys
 import time
-from _signal import SIG_IGN, signal  # type: ignore[import-not-found]  # `signal` would load `enum`
+from _signal import ITIMER_REAL, SIG_IGN, getitimer, signal  # type: ignore  # `signal` would load `enum`
 from _thread import RLock, get_ident
 from importlib.machinery import SourceFileLoader
 from time import perf_counter
@@ -23,6 +23,7 @@ from eelgrass.recorder.packing import IS_COMPILED
 from eelgrass.recorder.process import clock, concealment, imports, limits, linked_files, side_run, stdio, what_if
 from eelgrass.recorder.process.compiling import encoded, source_text, woven_code
 from eelgrass.recorder.process.own_modules import OwnModules
+from eelgrass.recorder.process.steering import Steering
 from eelgrass.recorder.process.stops import Stops
 from eelgrass.recorder.weaving.points import Points
 
@@ -57,7 +58,8 @@ class ChildRun:
         self._settings = what_if.Settings(self.hooks) if order.settings else None
         self.hooks.log.registry.bounds.limit(order.max_elements, order.max_recording_mib)
         self._started = 0.0
-        self._clock: clock.Clock | None = None
+        self._clock = clock.Clock(order.clock or {})
+        self._steering = Steering(order.turns, self.hooks, self._clock, self._stuck, hide_our_frames)
         self._waited = 0.0
         self._ending = Ending("finished", None, 0)
         self._seconds: float | None = None
@@ -153,8 +155,9 @@ class ChildRun:
         os._exit(STOPPED)
 
     def _tell_ending(self, ending: Ending) -> None:
-        kept = None if self._clock is None else self._clock.kept
-        self._block(wire.ENDED, ending._replace(seconds=self._seconds or 0.0, clock=kept)._asdict())
+        kept = None if self.order.clock is None else self._clock.kept
+        ending = ending._replace(seconds=self._seconds or 0.0, clock=kept, turns=self._steering.told())
+        self._block(wire.ENDED, ending._asdict())
 
     def _end_clock(self) -> None:
         if self._seconds is None and self._started:
@@ -218,9 +221,8 @@ class ChildRun:
         seed = None if order.seed is None else order.seed % (1 << 32)
         opened = imports.Opened(frozenset(order.open_libraries), order.module)
         if order.clock is not None:
-            self._clock = clock.Clock(order.clock)
             self._clock.set_up(time)
-        chance = imports.Chance(seed, self._clock.set_up_dates if self._clock is not None else None)
+        chance = imports.Chance(seed, self._clock)
         imports.weave_imports(folder, opened, self.weave, chance, self.hooks.log.picture)
         if order.module == "pytest":  # which else compiles the tests itself, from a text with assertions of its own
             os.environ["PYTEST_ADDOPTS"] = f"{os.environ.get('PYTEST_ADDOPTS', '')} --assert=plain".lstrip()
@@ -264,6 +266,12 @@ class ChildRun:
     def _end_here(self) -> None:
         self.hooks.log.flush_whole(self._kinds)
         self._stop("The run was stopped.")
+
+    def _stuck(self) -> None:
+        """No thread can ever go on, unless a signal comes."""
+        if not getitimer(ITIMER_REAL)[0]:
+            self.hooks.log.flush_whole(self._kinds)
+            self._stop("The run was ended: every thread waits, and none can go on any more.")
 
     def _tell(self, _number: int, frame: FrameType | None) -> None:
         """Eelgrass asks what there is by now: the program is quiet, or slow. Not being heard, it asks again."""

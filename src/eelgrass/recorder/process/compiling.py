@@ -40,7 +40,8 @@ def woven_code(source: bytes, file: str, points: Points, hooks: Hooks, own: OwnM
         rules = NameRules(tree, own.__contains__, own.surroundings)
         if IS_COMPILED or rules.may_be_threaded:
             hooks.threads.tell_apart()
-        weaver = Weaver(points, tree, rules, looks_at_threads=hooks.threads.are_told and not IS_COMPILED)
+        looks = hooks.threads.are_told and not IS_COMPILED
+        weaver = Weaver(points, tree, rules, looks, takes_turns=hooks.begin_turns(own.surroundings.outside))
         if rules.sees_lifetimes:
             hooks.log.registry.let_live()
         tree = weaver.module()

@@ -11,6 +11,7 @@ from types import CodeType
 from typing import Any, NamedTuple
 
 from eelgrass.recorder.process import event_loops, plots
+from eelgrass.recorder.process.clock import Clock
 from eelgrass.recorder.process.compiling import is_understood
 
 #: Makes woven code of (source bytes, file name).
@@ -33,11 +34,11 @@ class Opened(NamedTuple):
 
 class Chance(NamedTuple):
     """What a program is told of time and chance: the modules that draw random numbers begin with the `seed`, if there
-    is one; where the clock is ours, `set_up_dates` is called before dates can be asked for, and no identifier asks
-    another clock."""
+    is one; where the clock is ours, dates are set up before they can be asked for, and no identifier asks another
+    clock."""
 
     seed: int | None
-    set_up_dates: Callable[[], None] | None
+    clock: Clock
 
 
 def weave_imports(folder: str, opened: Opened, weave: Weave, chance: Chance, show: Callable[[str], None]) -> None:
@@ -61,10 +62,12 @@ def weave_imports(folder: str, opened: Opened, weave: Weave, chance: Chance, sho
             name, path = loader.name, loader.path
             if chance.seed is not None and name in ("random", "numpy.random"):
                 return partial(_ended, loader, f"seed({chance.seed})")
-            if chance.set_up_dates is not None and name == "datetime":
-                chance.set_up_dates()
-            if chance.set_up_dates is not None and name == "uuid":
+            if chance.clock.is_set_up and name == "datetime":
+                chance.clock.set_up_dates()
+            if chance.clock.is_set_up and name == "uuid":
                 return partial(_ended, loader, "_generate_time_safe = None")
+            if chance.clock.is_counted and name == "queue":  # threads take turns, and may not wait in C
+                return partial(_ended, loader, "SimpleQueue = _PySimpleQueue")
             if name in plots.MODULES:
                 return partial(plots.ended_code, loader, show)
             if name == event_loops.MODULE:

@@ -5,7 +5,15 @@ from __future__ import annotations
 import ast
 from collections.abc import Callable, Iterator
 
-from eelgrass.recorder.contract import CHANGING_ONLY, HARMLESS, KNOWN_WAYS, THREAD_MODULES
+from eelgrass.recorder.contract import (
+    CHANGING_ONLY,
+    HARMLESS,
+    KNOWN_WAYS,
+    OUTSIDE_MODULES,
+    OUTSIDE_NAMES,
+    THREAD_MODULES,
+    TURN_MODULES,
+)
 from eelgrass.recorder.weaving.nodes import names_imported
 
 _DEFINITIONS = (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef)
@@ -54,11 +62,20 @@ class Surroundings:
     def __init__(self) -> None:
         self.may_grow = False
         self.stored_late: set[str] = set()
+        self._has_threads, self._outside = False, set[str]()
 
     def see(self, tree: ast.Module) -> None:
         """One more module."""
         self.may_grow = self.may_grow or not names_in(tree).isdisjoint(("defaultdict", "__missing__"))
         self.stored_late.update(_stored_late(tree))
+        roots = {root for root, _, _ in _imports(tree)}
+        self._has_threads = self._has_threads or not roots.isdisjoint(TURN_MODULES)
+        self._outside |= (roots & OUTSIDE_MODULES) | (names_in(tree) & OUTSIDE_NAMES)
+
+    @property
+    def outside(self) -> str | None:
+        """For a program with threads, what keeps them from taking turns, '' for nothing; None for one without."""
+        return min(self._outside, default="") if self._has_threads else None
 
 
 class NameRules:

@@ -53,16 +53,23 @@ class Weaver(InnerFrames):
     State while walking, beside that of `InnerFrames`: the loops around; whether the frame's end has to
     be told in a `finally`; and the names that functions defined in it share. `sees_lifetimes`: the module may notice
     when an object goes. `looks_at_threads`: hooks do not look themselves which
-    thread calls them.
+    thread calls them. `takes_turns`: at a step another thread may go on first.
     """
 
-    def __init__(self, points: Points, tree: ast.Module, rules: NameRules, looks_at_threads: bool = False) -> None:
+    def __init__(
+        self,
+        points: Points,
+        tree: ast.Module,
+        rules: NameRules,
+        looks_at_threads: bool = False,
+        takes_turns: bool = False,
+    ) -> None:
         super().__init__(points, scope_of(tree, None), rules)
         self.loops: list[Loop] = []
         self.guarded = False
         self.shared: list[str] = []
         self._tree = tree
-        self._looks_at_threads = looks_at_threads
+        self._looks_at_threads, self._takes_turns = looks_at_threads, takes_turns
 
     def module(self) -> ast.Module:
         """The woven module; its tree is changed in place."""
@@ -89,7 +96,11 @@ class Weaver(InnerFrames):
         is_bare = isinstance(at, ast.AnnAssign) and at.value is None and isinstance(at.target, ast.Name)
         if isinstance(at, (ast.Global, ast.Nonlocal, ast.While)) or (is_bare and self.scope.kind == "function"):
             return []  # nothing runs; or the condition tells
-        return placed([*self._thread_check(), *self._look_again(), self.event(wire.STEP, statement)], at)
+        before = [*self._turn(), *self._thread_check(), *self._look_again()]
+        return placed([*before, self.event(wire.STEP, statement)], at)
+
+    def _turn(self) -> list[ast.stmt]:
+        return [ast.Expr(call("turn"))] if self._takes_turns else []
 
     def _look_again(self) -> list[ast.stmt]:
         """Before a step: what may have been changed past every statement."""
@@ -178,7 +189,7 @@ class Weaver(InnerFrames):
     def _weave_while(self, node: ast.While, number: int) -> list[ast.stmt]:
         first = append("events", self.constant(wire.STEP, number))
         awake = self._awake_after_waits(node.body)
-        woken = [its.value for its in awake if isinstance(its, ast.Expr)]
+        woken = [its.value for its in [*awake, *self._turn()] if isinstance(its, ast.Expr)]
         node.test = placed([ast.BoolOp(ast.Or(), [*woken, first, self.expression(node.test)])], node.test)[0]
         self._loop_body(node, number, None)
         return [node, *placed(awake, node)]
@@ -202,7 +213,7 @@ class Weaver(InnerFrames):
         stores = placed([*self._thread_check(), *targets.reports(number)], node)
         untold = self._loop_body(node, number, header)
         again = ast.Expr(append("events", ast.Constant(header)))
-        ends = placed([*self._look_again(), again], node)
+        ends = placed([*self._turn(), *self._thread_check(), *self._look_again(), again], node)
         woken, late = placed(awake, node), list[ast.stmt]()
         if untold is not None and isinstance(node, ast.AsyncFor) and self.waits:
             # It tells before it asks for more.
@@ -227,7 +238,7 @@ class Weaver(InnerFrames):
         if loop.blocks:
             loop.untold = loop.untold or hook(f"{UNTOLD}{loop.header}")
             told = call("goes_round", loop.untold)
-        return [*placed([*self._look_again(), ast.Expr(told)], node), node]
+        return [*placed([*self._turn(), *self._thread_check(), *self._look_again(), ast.Expr(told)], node), node]
 
     @contextmanager
     def _block(self, does_something: bool = True) -> Iterator[None]:

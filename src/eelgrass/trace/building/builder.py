@@ -19,7 +19,7 @@ from eelgrass.trace.building.object_builder import ObjectBuilder
 from eelgrass.trace.building.point_table import PointTable
 from eelgrass.trace.building.slot_builder import SlotBuilder
 from eelgrass.trace.building.stream import DESCRIBING, WHOLES, Chunk, Layout, impossible
-from eelgrass.trace.building.told import LongTexts, Patch
+from eelgrass.trace.building.told import LongTexts, Patch, told_clock, told_turns
 from eelgrass.trace.columns import Column, Ints
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Outcome, Raises, Results, StepKind, Steps, Texts, Trace
@@ -99,7 +99,9 @@ class Builder:
         try:
             told = json.loads(payload)
             if told.get("clock") is not None:
-                self.case["clock"] = _clock(told["clock"])
+                self.case["clock"] = told_clock(told["clock"])
+            if told.get("turns") is not None:
+                self.case["turns_taken"] = told_turns(told["turns"])
             self.outcome = Outcome(
                 str(told["outcome"]),
                 None if told["reason"] is None else str(told["reason"]),
@@ -358,10 +360,6 @@ class Builder:
             waiting,
             self.case,
         )
-
-
-def _clock(told: dict[str, list[float]]) -> dict[str, list[float]]:
-    return {str(name): [float(reading) for reading in readings] for name, readings in told.items()}
 
 
 def _patch(told: list[Any]) -> Patch:

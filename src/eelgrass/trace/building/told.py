@@ -106,3 +106,16 @@ class LastTold:
         """As `forget`, for many."""
         for number in np.unique(numbers).tolist() if self._texts else ():
             self._texts.pop(number, None)
+
+
+def told_clock(told: dict[str, list[float]]) -> dict[str, list[float]]:
+    """The readings of the clock, by function."""
+    return {str(name): [float(reading) for reading in readings] for name, readings in told.items()}
+
+
+def told_turns(told: dict[str, Any]) -> dict[str, Any]:
+    """How threads took turns: what the child counted, or what kept them from it."""
+    kept_by = told.get("kept_by")
+    if kept_by is not None:
+        return {"kept_by": str(kept_by)}
+    return {name: int(told[name]) for name in ("threads", "steps", "outside")}

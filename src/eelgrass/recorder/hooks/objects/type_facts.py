@@ -26,6 +26,8 @@ _flags: Callable[[type], int] = type.__dict__["__flags__"].__get__
 _HEAP_TYPE, _IMMUTABLE, _MANAGED_DICT = 1 << 9, 1 << 8, 1 << 4
 #: Types in C that show their numbers in a buffer, by module and name.
 _ARRAYS = (("numpy", "ndarray"), ("array", "array"))
+#: What stands in for types that show nothing.
+_STAND_INS = (("_thread", "lock"), ("_thread", "RLock"), ("_thread", "_ThreadHandle"))
 #: Types that are shown as tables; their modules have been called otherwise in earlier versions.
 _TABLES = (
     ("pandas", "DataFrame"),
@@ -140,7 +142,11 @@ class TypeFacts:
 
     def _read_instance(self, type_: type) -> None:
         """Where objects are none of the built-in containers: whether they are arrays, values, or show nothing."""
-        module, has_inside = _module_of(type_), self.field_dict is not None or bool(self.slots)
+        module = _module_of(type_)
+        if (module, self.name) in _STAND_INS:
+            self.slots, self.shape = {}, "opaque"
+            return
+        has_inside = self.field_dict is not None or bool(self.slots)
         if is_table(type_):
             self.shape, self.field_dict = "table", None
             return

@@ -1,0 +1,99 @@
+"""Races: what a thread wrote is lost, or another had decided by what was there before.
+
+Both are interleavings of accesses to one place that no order of whole turns could have (after Lu, Tucek, Qin and Zhou,
+AVIO: detecting atomicity violations via access interleaving invariants, 2006): a thread reads, another writes, and the
+first writes by what it had read.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from eelgrass.reading.recording import Recording
+from eelgrass.reading.state.slot_text import slot_text
+from eelgrass.reading.state.value_text import brief
+from eelgrass.reading.threads.accesses import Access, shared_accesses
+from eelgrass.reading.threads.names import thread_names
+from eelgrass.reading.trails.decisions import Decisions
+from eelgrass.trace.values import NOT_SET
+
+_CHARACTERS = 20
+
+
+@dataclass(frozen=True)
+class Race:
+    """A race: the steps at which the one read, the other wrote, and the one wrote; how often the same happened in all;
+    and a sentence."""
+
+    kind: Literal["lost update", "stale decision"]
+    read: int
+    between: int
+    wrote: int
+    times: int
+    text: str
+
+
+def races(recording: Recording) -> list[Race]:
+    """The races of a run in order of time, one for each pair of statements that are in each other's way."""
+    return _Races(recording).all()
+
+
+class _Races:
+    def __init__(self, recording: Recording) -> None:
+        self.recording = recording
+        self.trace = recording.trace
+        self._decisions = Decisions(recording)
+        self._names = {its.thread: its.name for its in thread_names(recording)}
+
+    def all(self) -> list[Race]:
+        by_slot: dict[int, list[Access]] = {}
+        for access in shared_accesses(self.recording):
+            by_slot.setdefault(access.slot, []).append(access)
+        found: dict[tuple[object, ...], list[tuple[Access, Access, Access]]] = {}
+        for accesses in by_slot.values():
+            for place, its in enumerate(accesses):
+                race = self._ended_by(its, accesses[:place]) if its.writes else None
+                if race is not None:
+                    statements = (int(self.trace.steps.statement[one.visit]) for one in (*race, its))
+                    found.setdefault((its.visit in (race[0].visit,), *statements), []).append((*race, its))
+        told = [self._told(cases) for cases in found.values()]
+        return sorted(told, key=lambda its: its.wrote)
+
+    def _ended_by(self, wrote: Access, before: list[Access]) -> tuple[Access, Access] | None:
+        """What the thread had read, and what another wrote before it wrote; None where nothing came between."""
+        frame = self.trace.steps.frame
+        own = [its for its in before if not its.writes and frame[its.visit] == frame[wrote.visit]]
+        between = next((its for its in reversed(before) if its.writes and its.thread != wrote.thread), None)
+        if between is None or not own:
+            return None
+        if own[-1].step < between.step:
+            return own[-1], between
+        decided = self._decisions.of_visit(wrote.visit)
+        return next(((its, between) for its in own if its.visit in decided and its.step < between.step), None)
+
+    def _has_decided(self, read: Access, wrote: Access) -> bool:
+        return read.visit in self._decisions.of_visit(wrote.visit)
+
+    def _told(self, cases: list[tuple[Access, Access, Access]]) -> Race:
+        read, between, wrote = cases[0]
+        line = self.trace.line_of
+        decided = read.visit != wrote.visit and self._has_decided(read, wrote)
+        one, other = (f"“{self._names.get(its.thread, its.thread)}”" for its in (wrote, between))
+        what = slot_text(self.trace, wrote.slot, int(self.trace.steps.frame[wrote.visit]), wrote.visit)
+        was, made, then = (self._value(wrote.slot, step) for step in (read.step, between.step + 1, wrote.step + 1))
+        if decided:
+            told = f"{one} decided at line {line(read.visit)} by “{what}”, which was {was}; {other} made it {made} at "
+            told += f"line {line(between.visit)} before {one} made it {then} at line {line(wrote.visit)}"
+        else:
+            told = f"{one} read “{what}” ({was}) at line {line(read.visit)}, {other} made it {made} at line "
+            told += (
+                f"{line(between.visit)}, and {one} then wrote {then} by what it had read: what {other} wrote is lost"
+            )
+        often = f"; {len(cases)} times in all" if len(cases) > 1 else ""
+        kind: Literal["lost update", "stale decision"] = "stale decision" if decided else "lost update"
+        return Race(kind, read.visit, between.visit, wrote.visit, len(cases), f"{told}{often}.")
+
+    def _value(self, slot: int, step: int) -> str:
+        value = self.trace.histories.value_at(slot, step)
+        return "nothing" if value == NOT_SET else brief(self.trace, value, step, _CHARACTERS)
