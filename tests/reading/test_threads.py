@@ -12,7 +12,7 @@ from support.judges import CORPUS
 from eelgrass.cli.main import main
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.threads.waiting import Threads, threads_at
-from eelgrass.runs.order import Order
+from eelgrass.runs.order import Order, Turns
 from eelgrass.runs.run import Run
 from eelgrass.trace.files import recording_file
 from eelgrass.trace.model import Trace
@@ -41,8 +41,9 @@ for boat in crew:
 """
 
 
-def stopped(text: str, folder: Path, until: str) -> Recording:
-    """The recording of a program that is stopped when all that it will ever do is recorded."""
+def stopped(text: str, folder: Path, until: str, turns: Turns | None = None) -> Recording:
+    """The recording of a program that is stopped when all that it will ever do is recorded; whose threads take turns
+    ends itself."""
     program = folder / "ferry.py"
     program.write_text(text)
 
@@ -50,7 +51,7 @@ def stopped(text: str, folder: Path, until: str) -> Recording:
         if until in threads_at(Recording(trace), len(trace.steps) - 1).text:
             run.stop()
 
-    run = Run(Order(program, max_seconds=30), on_quiet=look)
+    run = Run(Order(program, max_seconds=30, turns=turns), on_quiet=look)
     run.start()
     return Recording(run.fed([]))
 
@@ -59,14 +60,18 @@ def end(recording: Recording) -> Threads:
     return threads_at(recording, len(recording.trace.steps) - 1)
 
 
+@pytest.mark.parametrize("turns", [None, Turns(), Turns(5)])
 @pytest.mark.parametrize(
     ("count", "kind", "take"), [(2, "Lock", "with"), (3, "RLock", "acquire"), (5, "Lock", "acquire")]
 )
-def test_a_deadlock_is_named_with_its_circle(count: int, kind: str, take: str, tmp_path: Path) -> None:
+def test_a_deadlock_is_named_with_its_circle(
+    count: int, kind: str, take: str, turns: Turns | None, tmp_path: Path
+) -> None:
     taken = "with mine:" if take == "with" else "mine.acquire()\n    if True:"
-    recording = stopped(_CIRCLE.format(count=count, kind=kind, take=taken), tmp_path, "deadlock")
+    recording = stopped(_CIRCLE.format(count=count, kind=kind, take=taken), tmp_path, "deadlock", turns)
     told = end(recording)
-    assert recording.trace.outcome.reason == "You stopped the run."
+    reason = "The run was ended: every thread waits, and none can go on any more." if turns else "You stopped the run."
+    assert recording.trace.outcome.reason == reason
     names = [told.states[place].its.name for place in told.deadlock]
     first = names.index("boat 0")
     assert names[first:] + names[:first] == [f"boat {place}" for place in range(count)], "each waits for the next"
@@ -80,9 +85,10 @@ def test_a_deadlock_is_named_with_its_circle(count: int, kind: str, take: str, t
     assert not threads_at(recording, before).deadlock, "not before it closes"
 
 
-def test_a_lock_that_is_taken_twice_and_a_queue_that_nobody_fills(tmp_path: Path) -> None:
+@pytest.mark.parametrize("turns", [None, Turns()])
+def test_a_lock_that_is_taken_twice_and_a_queue_that_nobody_fills(turns: Turns | None, tmp_path: Path) -> None:
     twice = "import threading\nreef = threading.Lock()\nreef.acquire()\nprint('once')\nreef.acquire()\n"
-    told = end(stopped(twice, tmp_path, "deadlock"))
+    told = end(stopped(twice, tmp_path, "deadlock", turns))
     wait = "“main” waits at line 5 for reef, held by “main” since line 3"
     assert told.text == f"A deadlock, in which nobody can go on: {wait}."
     left = (
@@ -90,7 +96,7 @@ def test_a_lock_that_is_taken_twice_and_a_queue_that_nobody_fills(tmp_path: Path
         "def take():\n    reef.acquire()\n"
         "boat = threading.Thread(target=take)\nboat.start()\nboat.join()\ncrabs.get()\n"
     )
-    told = end(stopped(left, tmp_path, "crabs"))
+    told = end(stopped(left, tmp_path, "crabs", turns))
     assert told.text == "“main” waits at line 8 for crabs."
     assert [its.state for its in told.states] == ["waiting", "ended"]
 

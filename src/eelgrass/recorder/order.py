@@ -32,7 +32,7 @@ class Turns(NamedTuple):
     were before and the number of the thread."""
 
     number: int = 0
-    switches: Sequence[Sequence[int]] = ()
+    switches: tuple[tuple[int, int], ...] = ()
 
 
 class Confinement(NamedTuple):
@@ -109,7 +109,7 @@ def read_order(text: str) -> ChildOrder:
         side=None if side is None else SideQuestion(*side),
         settings=settings,
         confinement=None if confinement is None else Confinement(*confinement),
-        turns=None if turns is None else Turns(*turns),
+        turns=None if turns is None else Turns(turns[0], tuple((place, thread) for place, thread in turns[1])),
     )
 
 

@@ -27,8 +27,10 @@ ENCLOSING, PLACE, OBJECT, CONTENTS, KEY, SET_INDEX, SET_KEY, APPEND, SIZE, REMOV
 OUTPUT, ERRORS, INPUT, GLOBAL, THREAD = range(25, 30)
 PATCH, SPLICE, INSERT, CUT, ORDER = range(30, 35)
 TYPE, MADE, HELD, HELD_FIELD, LENGTH = range(35, 40)
-PICTURE, NAME = 40, 41
-KINDS = 42
+PICTURE, NAME, TURN = 40, 41, 42
+KINDS = 43
+#: What a TURN says of the thread that tells it: it begins to wait for what another does, or to sleep; it starts one.
+WAITS, SLEEPS, STARTS = range(3)
 #: Sets up to this size are told whole, so that the order in which the program would meet their elements is kept.
 MOST_ORDERED = 64
 #: The first of the kinds that belong to no place in the text.
@@ -47,7 +49,7 @@ WITH_VALUE = frozenset(
 #: How many whole numbers an event of a kind takes before its value; none for the kinds that are not here.
 WHOLES = {
     **{NEW: 1, RESUME: 1, SET_FIELD: 1, ENCLOSING: 1, SET_KEY: 1, APPEND: 1, THREAD: 1, REMOVE: 1, NAME: 1},
-    **{SET_INDEX: 2, LENGTH: 2, SIZE: 2, INSERT: 2, CUT: 3, PLACE: 4, MADE: 4},
+    **{SET_INDEX: 2, LENGTH: 2, SIZE: 2, INSERT: 2, TURN: 2, CUT: 3, PLACE: 4, MADE: 4},
 }
 
 #: The kinds that are steps of the recording.

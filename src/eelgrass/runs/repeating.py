@@ -8,7 +8,16 @@ from pathlib import Path
 from typing import Any
 
 from eelgrass.errors import EelgrassError
-from eelgrass.runs.order import MAX_ELEMENTS, MAX_RECORDING_MIB, OWN_FOLDER, CannotRunError, Leave, Order, kept_clock
+from eelgrass.runs.order import (
+    MAX_ELEMENTS,
+    MAX_RECORDING_MIB,
+    OWN_FOLDER,
+    CannotRunError,
+    Leave,
+    Order,
+    Turns,
+    kept_clock,
+)
 from eelgrass.runs.pythons.choosing import Choice, choice
 from eelgrass.trace.model import Texts, Trace
 
@@ -38,6 +47,18 @@ def _bounds(case: dict[str, Any]) -> tuple[int, int]:
     return MAX_ELEMENTS, MAX_RECORDING_MIB
 
 
+def kept_turns(case: dict[str, Any]) -> Turns | None:
+    """In which order a recording's threads took turns; None where they did not."""
+    if "turns_taken" not in case:
+        return None
+    told = case.get("turns", {})
+    switches = told.get("switches", []) if isinstance(told, dict) else []
+    try:
+        return Turns(int(told.get("number", 0)), tuple((int(place), int(thread)) for place, thread in switches))
+    except (AttributeError, TypeError, ValueError):
+        return None
+
+
 def again(trace: Trace, leave: Leave | None = OWN_FOLDER) -> Order:
     """The order to run the same case again, with the texts that were recorded, without limits, reaching what it has
     leave to. Raises SideRunError."""
@@ -60,6 +81,7 @@ def again(trace: Trace, leave: Leave | None = OWN_FOLDER) -> Order:
         max_elements=_bounds(case)[0],
         max_recording_mib=_bounds(case)[1],
         leave=leave,
+        turns=kept_turns(case),
     )
     with contextlib.suppress(CannotRunError):
         return replace(order, clock=kept_clock(case) if "clock" in case else None)

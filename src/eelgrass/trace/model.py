@@ -163,6 +163,27 @@ class Raises:
 
 
 @dataclass(frozen=True)
+class Turns:
+    """One row for each time that a thread began to wait or to sleep, or started another: during which step, in which
+    thread, which of these, and the thread that was started (else -1). Known of threads that were made to take turns."""
+
+    WAITS: ClassVar[int] = 0
+    SLEEPS: ClassVar[int] = 1
+    STARTS: ClassVar[int] = 2
+
+    step: Ints
+    thread: Ints
+    what: Bytes
+    other: Ints
+
+
+def no_turns() -> Turns:
+    """Of a run of which nothing such is known."""
+    none = np.zeros(0, np.int32)
+    return Turns(none, none, none.astype(np.uint8), none)
+
+
+@dataclass(frozen=True)
 class Outcome:
     """How the run ended: "finished", "raised", "exited", "stopped", or "running" while it has not; why, in words; its
     exit status; its wall time in seconds without waiting for input; and the limit that it passed, by its name in the
@@ -193,6 +214,7 @@ class Trace:
     outcome: Outcome = field(default_factory=Outcome)
     waiting: bool = False
     case: dict[str, Any] = field(default_factory=dict)
+    turns: Turns = field(default_factory=no_turns)
 
     @cached_property
     def histories(self) -> Histories:

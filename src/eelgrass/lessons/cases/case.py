@@ -4,14 +4,15 @@ from __future__ import annotations
 
 import msgspec
 
-from eelgrass.runs.order import Typed
+from eelgrass.runs.order import OWN_TURNS, Turns, Typed
 
 
 class Case(msgspec.Struct, frozen=True, omit_defaults=True):
     """`output` is the standard output expected, `pattern` the same with `*` for any characters. With `call`, only this
     expression of the program's own functions is worked out, and should give the Python literal `result`. `claims`
     should hold whenever their names are there. `ends_input`: after the lines of `input` there are no more; else whoever
-    runs it in the window is asked, if the program wants more. What is None or empty is not asked for."""
+    runs it in the window is asked, if the program wants more. Its threads take `turns`. What is None or empty is not
+    asked for."""
 
     name: str
     arguments: tuple[str, ...] = ()
@@ -22,11 +23,12 @@ class Case(msgspec.Struct, frozen=True, omit_defaults=True):
     call: str | None = None
     result: str | None = None
     claims: tuple[str, ...] = ()
+    turns: Turns = OWN_TURNS
 
     @property
     def is_plain(self) -> bool:
         """Whether the program is run as it is, with nothing given and nothing typed."""
-        return not (self.arguments or self.input or self.ends_input or self.call)
+        return not (self.arguments or self.input or self.ends_input or self.call or self.turns != OWN_TURNS)
 
     @property
     def typed(self) -> Typed:

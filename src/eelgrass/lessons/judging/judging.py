@@ -148,6 +148,7 @@ def _run(program: Path, case: Case, python: Path | None, leave: Leave | None) ->
         max_seconds=MAX_SECONDS,
         max_waiting_seconds=MAX_SECONDS,
         max_memory_mib=MAX_MEMORY_MIB,
+        turns=case.turns,
         leave=leave,
     )
     run = Run(order, keeps_output=True)

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import ast
 from dataclasses import dataclass, field
+from functools import lru_cache
 from typing import Literal
 
 import numpy as np
@@ -15,6 +16,8 @@ import numpy as np
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.threads.locks import HELD, Held, Lock, Locks, calls_of_locks
 from eelgrass.reading.threads.names import ThreadName, thread_names
+from eelgrass.trace.columns import Ints
+from eelgrass.trace.model import Turns
 
 #: Types of what can be waited for; classes that are derived from Thread come with the locks of theirs.
 _WAITED_FOR = frozenset(
@@ -26,7 +29,7 @@ State = Literal["running", "waiting", "not started", "ended"]
 @dataclass(frozen=True)
 class ThreadState:
     """A thread just before a step: where it stands (line 0: nowhere) and its latest step (-1: none), what it waits for
-    and by whom that is held (its place among the threads; -1: nobody), and what it holds."""
+    and by whom that is held (its place among the threads; -1: nobody), what it holds, and whether it only sleeps."""
 
     its: ThreadName
     state: State
@@ -36,6 +39,7 @@ class ThreadState:
     waits_for: Lock | None = None
     held_by: int = -1
     holds: list[Held] = field(default_factory=list)
+    sleeps: bool = False
 
 
 @dataclass(frozen=True)
@@ -50,6 +54,7 @@ class Threads:
     def text(self) -> str:
         """In a sentence, who waits for what; '' where nobody does."""
         told = self.deadlock or [place for place, its in enumerate(self.states) if its.state == "waiting"]
+        told = [place for place in told if not self.states[place].sleeps]
         waits = "; ".join(f"“{self.states[place].its.name}” {self.wait(place)}" for place in told)
         if not waits:
             return ""
@@ -59,7 +64,8 @@ class Threads:
         """What a thread waits for, in words; '' for one that does not wait."""
         its = self.states[place]
         if its.waits_for is None:
-            return ""
+            does = "sleeps" if its.sleeps else "waits"
+            return f"{does} at line {its.line}" if its.state == "waiting" else ""
         if its.waits_for.kind == "thread":
             return f"waits at line {its.line} for “{self.states[its.held_by].its.name}” to end"
         what = f"waits at line {its.line} for {its.waits_for.name}"
@@ -90,6 +96,24 @@ class ThreadReader:
         self._names = thread_names(recording)
         self._calls = calls_of_locks(recording)
         self._objects: dict[tuple[int, ast.expr], int] = {}
+        self._turns_of = lru_cache(64)(self._find_turns_of)
+
+    def _waits(self, thread: int, last: int, step: int) -> int | None:
+        """One of `Turns.WAITS` and `SLEEPS` where a thread that stood at its step `last` was waiting just before a
+        step; -1 where it was not; None where that was not told."""
+        turns = self.recording.trace.turns
+        if "threads" not in self.recording.trace.case.get("turns_taken", ()):
+            return None
+        end = step + 1 if _is_end(self.recording, step) else step
+        rows = self._turns_of(thread)
+        place = int(np.searchsorted(turns.step[rows], end)) - 1
+        if place < 0 or turns.step[rows[place]] < last:
+            return -1
+        return int(turns.what[rows[place]])
+
+    def _find_turns_of(self, thread: int) -> Ints:
+        turns = self.recording.trace.turns
+        return np.flatnonzero((turns.thread == thread) & (turns.what != turns.STARTS))
 
     def at(self, step: int) -> Threads:
         """All threads that have been made, or have begun, just before a step."""
@@ -103,7 +127,10 @@ class ThreadReader:
         locks = Locks(its, step, self._calls, self._objects)
         ended = [_has_ended(its, one.thread, step) for one in names]
         holds = [locks.held(last) if last >= 0 and not over else [] for last, over in zip(lasts, ended, strict=True)]
-        states = [_state(its, locks, names, place, lasts[place], ended, holds) for place in range(len(names))]
+        waits = [self._waits(one.thread, last, step) for one, last in zip(names, lasts, strict=True)]
+        states = [
+            _state(its, locks, names, place, lasts[place], ended, holds, waits[place]) for place in range(len(names))
+        ]
         return Threads(step, states, _circle([one.held_by for one in states]))
 
 
@@ -115,6 +142,7 @@ def _state(
     last: int,
     ended: list[bool],
     holds: list[list[Held]],
+    waits: int | None,
 ) -> ThreadState:
     its = names[place]
     if last < 0:
@@ -122,9 +150,14 @@ def _state(
     at = recording.place_at(last)
     if ended[place]:
         return ThreadState(its, "ended", last, at.file, at.line)
-    wanted = locks.waited_for(last) if last < locks.step or _is_end(recording, locks.step) else None
+    may_wait = last < locks.step or _is_end(recording, locks.step)
+    if waits == Turns.SLEEPS:
+        return ThreadState(its, "waiting", last, at.file, at.line, holds=holds[place], sleeps=True)
+    wanted = locks.waited_for(last) if may_wait and waits != -1 else None
     by = _holder(names, wanted, ended, holds) if wanted is not None else -1
     is_its_own = by == place and wanted is not None and wanted.kind != "Lock"  # which it can take again
+    if waits == Turns.WAITS:
+        return ThreadState(its, "waiting", last, at.file, at.line, None if is_its_own else wanted, by, holds[place])
     if wanted is None or is_its_own or (by < 0 and wanted.kind in (*HELD, "thread")):
         return ThreadState(its, "running", last, at.file, at.line, holds=holds[place])
     return ThreadState(its, "waiting", last, at.file, at.line, wanted, by, holds[place])

@@ -17,6 +17,7 @@ from typing import Any
 from eelgrass.recorder import wire
 
 _THREAD = wire.THREAD * wire.FORMS
+_TURN = wire.TURN * wire.FORMS
 _LONG_SECONDS = 1000.0
 _TURN_SECONDS = 0.0002
 
@@ -61,6 +62,16 @@ class Threads:
             self._known += 1
         self._wholes.append(number)
         self._events.append(_THREAD)
+
+    def call_this(self, number: int) -> None:
+        """The thread that asks has this number, which no other has, from its beginning on."""
+        self._own.number = number
+        self._known = max(self._known, number + 1)
+
+    def turn(self, what: int, number: int) -> None:
+        """What the thread that asks does with its turn: one of those that `wire.TURN` may say."""
+        self._wholes += (what, number)
+        self._events.append(_TURN)
 
     def look(self) -> None:
         """Says so if another thread goes on."""

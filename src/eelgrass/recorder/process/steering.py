@@ -40,10 +40,11 @@ class Steering:
     def _set_up(self) -> None:
         from eelgrass.recorder.turns.choosing import Choosing  # which only those need that have threads
         from eelgrass.recorder.turns.standing_in import stand_in
-        from eelgrass.recorder.turns.turn_taking import TurnTaking
+        from eelgrass.recorder.turns.turn_taking import Telling, TurnTaking
 
         assert self._order is not None
-        turns = TurnTaking(Choosing(*self._order), self._stuck, self._hooks.threads.look)
+        threads, look = self._hooks.threads, self._hooks.log.look or self._hooks.threads.look
+        turns = TurnTaking(Choosing(*self._order), self._stuck, Telling(threads.call_this, threads.turn, look))
         stand_in(turns, self._hide)
         self._clock.count(turns.seconds)
         self._clock.set_up(time)

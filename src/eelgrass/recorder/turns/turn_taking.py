@@ -9,12 +9,22 @@ from __future__ import annotations
 
 from _thread import allocate_lock, get_ident
 from collections.abc import Callable
-from typing import Any
+from typing import Any, NamedTuple
 
+from eelgrass.recorder import wire
 from eelgrass.recorder.turns.choosing import Choosing
 
 #: So much time passes with a step, and with a look at the clock.
 _STEP_SECONDS, _READING_SECONDS = 1e-5, 1e-6
+
+
+class Telling(NamedTuple):
+    """Hooks: `call_this(number)` gives the thread that asks its number; `turn(what, number)` tells one of what
+    `wire.TURN` may say; `look()` says which thread it is that goes on."""
+
+    call_this: Callable[[int], None]
+    turn: Callable[[int, int], None]
+    look: Callable[[], None]
 
 
 class Thread:
@@ -41,9 +51,9 @@ class Thread:
 
 class TurnTaking:
     """Who is on. `stuck()` is called when nobody in the program can ever go on; it comes back where a signal may still
-    come. `look()` is called when a thread goes on. The thread that makes this is on."""
+    come. What happens is told by `telling`. The thread that makes this is on."""
 
-    def __init__(self, choosing: Choosing, stuck: Callable[[], None], look: Callable[[], None]) -> None:
+    def __init__(self, choosing: Choosing, stuck: Callable[[], None], telling: Telling) -> None:
         self.on = Thread(0, get_ident())
         self.on.has_been_on = True
         self.threads = [self.on]  # those that have not ended, by their numbers
@@ -52,7 +62,7 @@ class TurnTaking:
         self.times_outside = self.times_handed_over = 0
         self.now = 0.0  # seconds since the beginning
         self._choosing = choosing
-        self._stuck, self._look = stuck, look
+        self._stuck, self._telling = stuck, telling
         self.made = 1
 
     def seconds(self) -> float:
@@ -72,7 +82,7 @@ class TurnTaking:
         self._wake_late()
         if self._choosing.is_over(self.place):
             self._hand_over(me)
-            self._look()
+            self._telling.look()
 
     def give_way(self) -> None:
         """Another thread that can go on does so first."""
@@ -82,12 +92,15 @@ class TurnTaking:
     def wait(self, what: Any, seconds: float | None, is_got: Callable[[], bool]) -> bool:
         """Waits until `is_got` gives True, for at most so many seconds (None: without an end); gives whether it did.
         It is asked whenever `what` is released. Once nobody waits for turns, it has not been waited long enough."""
-        me = self._here()
+        me, is_told = self._here(), False
         me.until = None if seconds is None else self.now + seconds
         try:
             while not is_got():
                 if self.is_free or (me.until is not None and me.until <= self.now):
                     return False
+                if not is_told:
+                    self._tell(wire.SLEEPS if what is me else wire.WAITS)
+                    is_told = True
                 me.waits_for = what
                 self._hand_over(me)
             return True
@@ -110,10 +123,19 @@ class TurnTaking:
 
     def begin(self) -> Thread:
         """A thread is about to be started; it then calls `enter`."""
+        thread = self._made()
+        self._tell(wire.STARTS, thread.number)
+        return thread
+
+    def _made(self) -> Thread:
         thread = Thread(self.made)
         self.made += 1
         self.threads.append(thread)
         return thread
+
+    def _tell(self, what: int, number: int = -1) -> None:
+        self._telling.look()
+        self._telling.turn(what, number)
 
     def never_began(self, thread: Thread) -> None:
         """It could not be started."""
@@ -122,6 +144,7 @@ class TurnTaking:
     def enter(self, thread: Thread) -> None:
         """Called in a new thread before anything else: waits for its first turn."""
         thread.ident = get_ident()
+        self._telling.call_this(thread.number)
         self._come_on(thread)
 
     def leave(self, thread: Thread) -> None:
@@ -172,8 +195,9 @@ class TurnTaking:
         ident = get_ident()
         found = next((its for its in self.threads if its.ident == ident), None)
         if found is None:  # code that takes no turns has made it
-            found = self.begin()
+            found = self._made()
             found.ident, found.is_foreign = ident, True
+            self._telling.call_this(found.number)
         return found
 
     # Handing over

@@ -19,6 +19,7 @@ from eelgrass.trace.building.object_builder import ObjectBuilder
 from eelgrass.trace.building.point_table import PointTable
 from eelgrass.trace.building.slot_builder import SlotBuilder
 from eelgrass.trace.building.stream import DESCRIBING, WHOLES, Chunk, Layout, impossible
+from eelgrass.trace.building.thread_builder import ThreadBuilder
 from eelgrass.trace.building.told import LongTexts, Patch, told_clock, told_turns
 from eelgrass.trace.columns import Column, Ints
 from eelgrass.trace.histories import Part
@@ -63,6 +64,7 @@ class Builder:
         self.objects = ObjectBuilder(self.values, self.slots)
         self._made = MadeObjects(self.objects)
         self.frames = FrameBuilder(self.points)
+        self.turns = ThreadBuilder()
         self.steps = {name: Column(dtype) for name, dtype in (("statement", "i4"), ("frame", "i4"), ("kind", "u1"))}
         self.texts = _TextBuilder()
         self.results = {name: Column("i4") for name in ("step", "frame", "expression", "value")}
@@ -145,6 +147,7 @@ class Builder:
         self.steps["frame"].extend(framed.frame_of[is_step])
         self._statements(events, framed)
         self._raises(chunk, events, layout)
+        self.turns.chunk(chunk, events, layout)
         self._results(events, framed)
         self._stores(events, framed)
         self._singles(chunk, events, layout)
@@ -359,6 +362,7 @@ class Builder:
             self.outcome,
             waiting,
             self.case,
+            self.turns.view(),
         )
 
 

@@ -28,6 +28,12 @@ def check(trace: Trace) -> None:
     _in_order("raises.step", trace.raises.step)
     _within("raises.step", trace.raises.step, 0, len(trace.steps))
     _within("raises.value", trace.raises.value, -1, len(trace.values))
+    _same_length("turns", *vars(trace.turns).values())
+    _in_order("turns.step", trace.turns.step)
+    _within("turns.step", trace.turns.step, -1, len(trace.steps))
+    _within("turns.what", trace.turns.what, 0, trace.turns.STARTS + 1)
+    _within("turns.other", trace.turns.other, -1, 1 << 31)
+    _within("turns.thread", trace.turns.thread, 0, 1 << 31)
 
 
 def _check_results(trace: Trace) -> None:

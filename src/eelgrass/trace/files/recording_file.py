@@ -10,6 +10,7 @@ import io
 import json
 import zipfile
 import zlib
+from collections.abc import Iterator
 from pathlib import Path
 from tokenize import TokenError
 from typing import Any
@@ -22,11 +23,11 @@ from eelgrass.errors import EelgrassError
 from eelgrass.trace.files.check import check
 from eelgrass.trace.files.json_parts import FORMAT, FileKind, Manifest, ProgramPart, decoded, encoded, nesting
 from eelgrass.trace.histories import Slots
-from eelgrass.trace.model import Closures, Frames, Objects, Raises, Results, Resumes, Steps, Texts, Trace
+from eelgrass.trace.model import Closures, Frames, Objects, Raises, Results, Resumes, Steps, Texts, Trace, Turns
 from eelgrass.trace.program import Program
 from eelgrass.trace.values import Kind, Values
 
-VERSION = 4
+VERSION = 5
 _MOST_MANIFEST_BYTES = 1 << 22
 _MOST_PROGRAM_BYTES = 1 << 25
 _MOST_LINE_BYTES = 1 << 26
@@ -54,7 +55,10 @@ COLUMNS: tuple[tuple[str, str, str], ...] = (
     ("texts", "channel", "u1"),
     *(("raises", name, "i4") for name in ("step", "value", "line", "column", "end_line", "end_column")),
     ("raises", "caught", "u1"),
+    *(("turns", name, kind) for name, kind in (("step", "i4"), ("thread", "i4"), ("what", "u1"), ("other", "i4"))),
 )
+#: The version from which on a group of columns is there.
+_SINCE = {"turns": 5}
 #: Of these the file holds the differences between neighbours, which are small and much alike.
 DIFFERENCES = frozenset(
     (
@@ -159,6 +163,7 @@ class _Reader:
             Raises(**groups["raises"]),
             manifest.outcome,
             case=manifest.case,
+            turns=Turns(**groups["turns"]),
         )
         check(trace)
         return trace
@@ -179,7 +184,7 @@ class _Reader:
         if whole > _MUCH_BYTES and whole > _MOST_TIMES * packed:
             raise RecordingError(f"“{self.name}” would take {whole >> 20:,} MiB of memory: no recording is packed so.")
         lengths: dict[str, int] = {}
-        for group, name, kind in COLUMNS:
+        for group, name, kind in self._columns():
             column = f"{group}.{name}"
             rows = self.rows[column]
             size = self._info(f"{column}.npy").file_size
@@ -188,6 +193,10 @@ class _Reader:
             kin = f"{group}.write" if name.startswith("write_") else group
             if lengths.setdefault(kin, rows) != rows:
                 raise ValueError(f"the columns of {kin} differ in length")
+
+    def _columns(self) -> Iterator[tuple[str, str, str]]:
+        """Those that a file of this version has."""
+        return (its for its in COLUMNS if _SINCE.get(its[0], 0) <= self.version)
 
     def _info(self, member: str) -> zipfile.ZipInfo:
         info = self.members.get(member)
@@ -216,6 +225,8 @@ class _Reader:
         return lines
 
     def _column(self, group: str, name: str, kind: str) -> npt.NDArray[Any]:
+        if self.version < _SINCE.get(group, 0):
+            return np.zeros(0, kind)
         rows = self.rows[f"{group}.{name}"]
         with self.archive.open(self._info(f"{group}.{name}.npy")) as file:
             data = io.BytesIO(file.read(rows * np.dtype(kind).itemsize + _MOST_HEADER_BYTES))

@@ -214,6 +214,7 @@ class Launch(QObject):
             texts=texts,
             arguments=case.arguments,
             seed=self.draw,
+            turns=case.turns,
             clock=self._clocks.get(case, {}),
             open_libraries=self.opened_libraries,
             leave=self.leave.leave,
@@ -302,7 +303,7 @@ class Launch(QObject):
 
     def run_as_case(self, name: str) -> Case:
         """What the program was started with, and what was typed into it, as a case."""
-        return Case(name, self.case.arguments, *self._run.typed, call=self.case.call)
+        return Case(name, self.case.arguments, *self._run.typed, call=self.case.call, turns=self.case.turns)
 
     def keep_case(self, name: str) -> None:
         """Keeps what the program was started with, and what was typed into it, as a case."""
