@@ -68,6 +68,19 @@ def test_what_waits_in_a_circle_is_told(seed: int, tmp_path: Path) -> None:
     assert at_end.deadlock
 
 
+def test_threads_take_turns_where_the_interpreter_begins_with_their_module(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    (tmp_path / "site").mkdir()
+    (tmp_path / "site" / "sitecustomize.py").write_text("import queue, threading")
+    monkeypatch.setenv("PYTHONPATH", str(tmp_path / "site"))
+    for name in ("a lock", "a queue", "a barrier"):
+        trace = run_of_text(threaded.PROGRAMS[name], (), tmp_path)
+        assert trace.outcome.outcome == "finished"
+        assert not any("Dummy" in text for text in trace.values.texts)
+        assert trace.case["turns_taken"]["outside"] == 0
+
+
 def test_sleeping_takes_no_time_and_is_counted(tmp_path: Path) -> None:
     text = """\
 import threading, time

@@ -26,11 +26,12 @@ from eelgrass.cli.desktop_entry import desktop_entry
 from eelgrass.cli.doctor import doctor
 from eelgrass.cli.threads import threads
 from eelgrass.cli.trails import kept_out, trail
+from eelgrass.cli.turns import TurnsType, search_turns
 from eelgrass.cli.what_ifs import what_if
 from eelgrass.export import json_rows
 from eelgrass.runs import order as orders
 from eelgrass.runs.child_process import speed_of_recording
-from eelgrass.runs.order import CannotRunError, Leave, Order, kept_clock
+from eelgrass.runs.order import CannotRunError, Leave, Order, Turns, kept_clock
 from eelgrass.runs.programs.finding import SeveralProgramsError, find_program
 from eelgrass.trace.model import Trace
 
@@ -126,6 +127,9 @@ def _limits(command: Any) -> Any:
 @click.option(
     "--clock", type=click.Path(dir_okay=False, path_type=Path), help="Let the clock say what it said in this recording."
 )
+@click.option(
+    "--turns", type=TurnsType(), default="0", help="Order in which threads take turns: number, REC or `free`."
+)
 @click.option("--scratch", is_flag=True, help="Run in a copy of the current folder, which is not altered then.")
 @click.option(
     "--open-library", multiple=True, metavar="MODULE", help="Record inside this library module or package too."
@@ -152,6 +156,7 @@ def record(
     seed: int | None,
     keep_clock: bool,
     clock: Path | None,
+    turns: Turns | None,
     scratch: bool,
     open_library: tuple[str, ...],
     python: Path | None,
@@ -188,6 +193,7 @@ def record(
             seed=seed,
             clock=kept_clock(load(clock).case) if clock else {} if keep_clock else None,
             open_libraries=open_library,
+            turns=turns,
             python=runs_it.python,
             python_found=found,
             leave=Leave("display" in allow, "network" in allow, folders) if confined else None,
@@ -389,11 +395,5 @@ def table(
     write(FORMATS[form](made))
 
 
-main.add_command(check)
-main.add_command(compare)
-main.add_command(desktop_entry)
-main.add_command(doctor)
-main.add_command(threads)
-main.add_command(trail)
-main.add_command(kept_out)
-main.add_command(what_if)
+for _command in (check, compare, desktop_entry, doctor, threads, trail, search_turns, kept_out, what_if):
+    main.add_command(_command)

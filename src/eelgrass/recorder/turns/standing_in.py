@@ -129,12 +129,24 @@ def _sentinels(turns: TurnTaking) -> Callable[[], Any]:
     return _set_sentinel
 
 
+#: What `threading` calls them, where it does so otherwise.
+_THERE = {
+    **{"start_new_thread": "_start_new_thread", "allocate_lock": "_allocate_lock", "RLock": "_CRLock"},
+    **{"start_joinable_thread": "_start_joinable_thread", "_shutdown": "_thread_shutdown", "LockType": "_LockType"},
+    **{"_excepthook": "excepthook", "lock": "Lock"},
+}
+
+
 def _stand_in_above(names: dict[str, Any]) -> None:
     """What was loaded before the program finds them, too."""
-    threading = sys.modules.get("threading")
-    if threading is not None:
-        names = {**names, "Lock": names["allocate_lock"], "_CRLock": names["RLock"]}
-        for name, its in names.items():
-            for known in (name, f"_{name}"):
-                if hasattr(threading, known) and name != "RLock":  # which is a function of its own there
-                    setattr(threading, known, its)
+    threading: Any = sys.modules.get("threading")
+    if threading is None:
+        return
+    for name, its in {**names, "lock": names["LockType"]}.items():
+        there = _THERE.get(name, name)
+        if hasattr(threading, there):
+            setattr(threading, there, its)
+    main = threading._main_thread
+    threading._active.pop(main._ident, None)
+    main._ident = names["get_ident"]()
+    threading._active[main._ident] = main
