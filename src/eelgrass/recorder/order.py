@@ -65,7 +65,9 @@ class ChildOrder(NamedTuple):
     `insist_signal` does also where no code in Python runs, `tell_signal` asks it to tell and go on; 0 for none.
     `clock`: the readings that the functions of `time` begin with. A `side` question makes a side run of it, of which
     nothing is recorded. `settings`, by step, are made on the way. Without a `confinement` the program may reach all
-    that this process may; without `turns` its threads go on as the interpreter lets them."""
+    that this process may; without `turns` its threads go on as the interpreter lets them.
+    Unless it `is_watched`, what takes turns tells nothing when it is asked: the same recording comes of it
+    however slow the machine is."""
 
     fd: int
     program: str | None
@@ -93,6 +95,7 @@ class ChildOrder(NamedTuple):
     settings: Sequence[Setting] = ()
     confinement: Confinement | None = None
     turns: Turns | None = None
+    is_watched: bool = True
 
     def as_json(self) -> str:
         """The order on its way."""

@@ -45,9 +45,11 @@ class Child:
     stream: int
 
 
-def start_child(order: Order, room: Room, side: SideQuestion | None = None, **how: Any) -> Child:
-    """Starts a child in a room; `how` is what `subprocess.Popen` is told besides. Raises OSError, ValueError for a
-    text that cannot be encoded as it says, and CannotRunError where it cannot be confined."""
+def start_child(
+    order: Order, room: Room, side: SideQuestion | None = None, is_watched: bool = True, **how: Any
+) -> Child:
+    """Starts a child in a room; `how` is what `subprocess.Popen` is told besides; `is_watched`: see
+    `ChildOrder`. Raises OSError, ValueError for a text that cannot be encoded as it says, and CannotRunError where it cannot be confined."""
     reading, writing = os.pipe()
     try:
         with contextlib.suppress(OSError):  # a smaller pipe is only slower
@@ -58,7 +60,7 @@ def start_child(order: Order, room: Room, side: SideQuestion | None = None, **ho
                     str(order.python or sys.executable),
                     str(child_script()),
                     _for_child(order, writing, texts_fd, side)
-                    ._replace(linked=room.linked, confinement=room.plan_of(order))
+                    ._replace(is_watched=is_watched, linked=room.linked, confinement=room.plan_of(order))
                     .as_json(),
                 ],
                 pass_fds=[writing, *([texts_fd] if texts_fd >= 0 else [])],

@@ -234,7 +234,7 @@ class Run:
 
     def _spawn(self, **how: Any) -> None:
         """Starts the child, and whoever watches it. Raises OSError and ValueError."""
-        child = start_child(self.order, self._room, **how)
+        child = start_child(self.order, self._room, is_watched=self._on_quiet is not None, **how)
         most = self.order.max_seconds + GRACE_SECONDS if self.order.max_seconds else 0.0
         patience = Patience(most, self.order.max_waiting_seconds, tells=True, has_room=self._has_room)
         if self.order.leave is not None:

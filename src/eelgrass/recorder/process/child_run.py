@@ -275,7 +275,8 @@ class ChildRun:
 
     def _tell(self, _number: int, frame: FrameType | None) -> None:
         """Eelgrass asks what there is by now: the program is quiet, or slow. Not being heard, it asks again."""
-        if IS_COMPILED or not is_ours_at_work(frame):
+        is_to_repeat = self._steering.is_on and not self.order.is_watched
+        if not is_to_repeat and (IS_COMPILED or not is_ours_at_work(frame)):
             self.hooks.log.flush_so_far(self._kinds)
             self._block(wire.HEARD, {})
 

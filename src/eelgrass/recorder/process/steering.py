@@ -30,12 +30,17 @@ class Steering:
         if order is not None:
             hooks.begin_turns = self._begin
 
+    @property
+    def is_on(self) -> bool:
+        """Whether threads take turns."""
+        return self._turns is not None
+
     def _begin(self, outside: str | None) -> bool:
         """Whether threads take turns, where this stands around the module that is woven."""
         if self._turns is None and outside == "":
             self._set_up()
         self._kept_from_it = outside or self._kept_from_it
-        return self._turns is not None
+        return self.is_on
 
     def _set_up(self) -> None:
         from eelgrass.recorder.turns.choosing import Choosing  # which only those need that have threads
