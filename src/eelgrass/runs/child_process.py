@@ -48,8 +48,8 @@ class Child:
 def start_child(
     order: Order, room: Room, side: SideQuestion | None = None, is_watched: bool = True, **how: Any
 ) -> Child:
-    """Starts a child in a room; `how` is what `subprocess.Popen` is told besides; `is_watched`: see
-    `ChildOrder`. Raises OSError, ValueError for a text that cannot be encoded as it says, and CannotRunError where it cannot be confined."""
+    """Starts a child in a room; `how` is what `subprocess.Popen` is told besides; `is_watched`: `ChildOrder`. Raises
+    OSError, ValueError for a text that cannot be encoded as it says, and CannotRunError where it cannot be confined."""
     reading, writing = os.pipe()
     try:
         with contextlib.suppress(OSError):  # a smaller pipe is only slower
