@@ -379,9 +379,15 @@ def test_each_thread_has_a_stack_of_its_own(record: Record) -> None:
     assert [int(trace.frames.thread[frame]) for frame in counts] == [1, 2]
     shown = []
     for frame in counts:
-        stack_rows = recording.stack_rows.at(int(trace.frames.last[frame]))
-        assert [layer.title for layer in stack_rows] == ["count"], "what the main thread does is not below it"
-        rows = {row.name: row.text for row in stack_rows[0].rows if isinstance(row, (ValueRow, ReturnRow))}
+        step, thread = int(trace.frames.last[frame]), int(trace.frames.thread[frame])
+        stack_rows = recording.stack_rows.at(step)
+        titles = [(layer.title, layer.lane) for layer in stack_rows]
+        others = [its for its in (1, 2) if its != thread and recording.thread_steps.stack(its, step)]
+        assert titles[0] == ("module", -1)
+        assert titles[1:] == [(f"Thread-{its} (count): count", its - 1 if others else 0) for its in (*others, thread)]
+        assert recording.trace.line_of(recording.stepping.out(step)) == 8, "who started it"
+        assert recording.stepping.next_line(step) == step, "moves stay in the thread"
+        rows = {row.name: row.text for row in stack_rows[-1].rows if isinstance(row, (ValueRow, ReturnRow))}
         assert rows["size"] == rows["gives back"]
         shown.append((rows["name"], rows["size"]))
     # Which of the two is woken first is nobody's to say.

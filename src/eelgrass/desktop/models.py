@@ -13,6 +13,7 @@ from eelgrass.desktop.activities.plan_authoring import PlanAuthoring
 from eelgrass.desktop.activities.prediction_mode import PredictionMode
 from eelgrass.desktop.activities.route import Route
 from eelgrass.desktop.activities.solving import Solving
+from eelgrass.desktop.activities.turn_search import TurnSearch
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.services.disk_writer import DiskWriter
 from eelgrass.desktop.services.messages import Message, Messages
@@ -63,6 +64,7 @@ class Models:
     what_ifs: WhatIfs
     earlier: EarlierRuns
     player: Player
+    turns: TurnSearch
 
 
 def new_models() -> Models:
@@ -113,4 +115,5 @@ def new_models() -> Models:
         what_ifs=what_ifs,
         earlier=EarlierRuns(workspace, run, writer),
         player=Player(parts.session, settings.values.speed),
+        turns=TurnSearch(parts.session, launch, messages),
     )

@@ -33,6 +33,15 @@ def _past_loop(recording: Recording, step: int) -> int:
     return step if loop < 0 else recording.loops.past(step, loop)
 
 
+def _to_thread(recording: Recording, step: int, way: int) -> int:
+    """Where the next thread stands that has begun and not ended, in the order of their numbers, round and round."""
+    threads = recording.thread_steps
+    here = threads.numbers.index(int(threads.of_step[step]))
+    others = threads.numbers[here + 1 :] + threads.numbers[:here]
+    places = (threads.stands_at(thread, step) for thread in others[::way])
+    return next((recording.stepping.nearest(place) for place in places if place >= 0), step)
+
+
 MOVES: dict[str, Move] = {
     "first": lambda its, _step: its.stepping.first(),
     "last": lambda its, _step: its.stepping.last(),
@@ -52,6 +61,8 @@ MOVES: dict[str, Move] = {
     "previous_visit": lambda its, step: its.visits.latest(*_line(its, step), step),
     "next_call": lambda its, step: its.calls.next_of_function(_function(its, step), step),
     "previous_call": lambda its, step: its.calls.previous_of_function(_function(its, step), step),
+    "next_thread": lambda its, step: _to_thread(its, step, 1),
+    "previous_thread": lambda its, step: _to_thread(its, step, -1),
     "next_exception": lambda its, step: its.calls.next_of_kind(StepKind.RAISE, step),
     "previous_exception": lambda its, step: its.calls.previous_of_kind(StepKind.RAISE, step),
 }

@@ -16,6 +16,7 @@ from eelgrass.reading.stepping.calls import Calls
 from eelgrass.reading.stepping.loops import Loops
 from eelgrass.reading.stepping.stepping import Stepping
 from eelgrass.reading.stepping.visits import Visits
+from eelgrass.reading.threads.bands import Band, bands
 from eelgrass.reading.timeline import Timeline
 from eelgrass.trace.model import Trace
 from eelgrass.trace.program import Place
@@ -36,7 +37,13 @@ class Recording:
         self.calls = Calls(trace)
         self.references = References(trace)
         self.timeline = Timeline(trace)
+        self.thread_steps = self.stepping.threads
         self.stack_rows = StackRows(trace, self.stepping, self.references)
+
+    @cached_property
+    def bands(self) -> list[Band]:
+        """The life of each thread."""
+        return bands(self.thread_steps)
 
     @cached_property
     def exceptions(self) -> list[ExceptionPath]:

@@ -31,6 +31,9 @@ PICTURE, NAME, TURN = 40, 41, 42
 KINDS = 43
 #: What a TURN says of the thread that tells it: it begins to wait for what another does, or to sleep; it starts one.
 WAITS, SLEEPS, STARTS = range(3)
+#: What threads that take turns are told that their identities are, by their numbers: the system's own would be others
+#: in each run.
+FIRST_IDENTITY, NEXT_IDENTITY = 140_000_000_000_000, 8_396_800
 #: Sets up to this size are told whole, so that the order in which the program would meet their elements is kept.
 MOST_ORDERED = 64
 #: The first of the kinds that belong to no place in the text.

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections import Counter
+from dataclasses import dataclass, replace
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen
@@ -26,6 +27,8 @@ EDGE = 14.0
 _INSET = 13.0  # each caller's layer shows so much further left than its callee's
 _MOST_INSETS = 8
 _GAP = 8.0
+_LEAST_WITH_TYPES = 300.0
+_LEAST_LANE = 190.0  # for less, the calls of threads do not stand beside each other
 _PADDING = 12.0
 _TITLE_HEIGHT = 27.0
 ROW_HEIGHT = 22.0
@@ -51,17 +54,30 @@ class PlacedLayer:
 def place(stack_rows: list[FrameRows], width: float) -> list[PlacedLayer]:
     """Where each layer and row goes on a canvas of `width` pixels, from the top down."""
     placed = []
-    y = px(EDGE)
+    y, bottoms, numbers = px(EDGE), dict[int, float](), Counter[int]()
+    lanes = max((layer.lanes for layer in stack_rows), default=0)
+    whole = width - 2 * px(EDGE) - _INSET
+    is_narrow = lanes > 1 and whole / lanes < px(_LEAST_LANE)
+    on = stack_rows[-1].lane if stack_rows else -1
     for number, layer in enumerate(stack_rows):
-        left = px(EDGE) + _INSET * min(number, _MOST_INSETS)
+        if is_narrow and layer.lane not in (-1, on):  # there is room for what it does only
+            layer = replace(layer, rows=[])
+        left, room = px(EDGE) + _INSET * min(number, _MOST_INSETS), width
+        if lanes > 1 and layer.lane >= 0 and not is_narrow:
+            lane = (whole - px(_GAP) * (lanes - 1)) / lanes
+            start = px(EDGE) + _INSET + (lane + px(_GAP)) * layer.lane
+            left, room = start + _INSET * min(numbers[layer.lane], _MOST_INSETS), start + lane + px(EDGE)
+            y = bottoms.get(layer.lane, bottoms.get(-1, px(EDGE)))
+        numbers[layer.lane] += 1
         height = px(_TITLE_HEIGHT) + px(ROW_HEIGHT) * len(layer.rows) + (8 if layer.rows else 2)
-        rect = QRectF(left, y, max(width - left - px(EDGE), 120), height)
+        rect = QRectF(left, y, max(room - left - px(EDGE), 120), height)
         rows = [
             PlacedRow(row, QRectF(left, y + px(_TITLE_HEIGHT) + px(ROW_HEIGHT) * place_, rect.width(), px(ROW_HEIGHT)))
             for place_, row in enumerate(layer.rows)
         ]
         placed.append(PlacedLayer(layer, rect, rows))
         y += height + px(_GAP)
+        bottoms[layer.lane] = y
     return placed
 
 
@@ -136,7 +152,8 @@ class StackPainter:
         painter.setFont(self._small_font)
         painter.setPen(soft)
         type_rect = QRectF(columns.type, rect.top(), columns.value - columns.type, rect.height())
-        painter.drawText(type_rect, LEFT, type_word_of(row))
+        if columns.tells_types:
+            painter.drawText(type_rect, LEFT, type_word_of(row))
         value_rect = QRectF(columns.value, rect.top(), rect.right() - px(_PADDING) - columns.value, rect.height())
         if isinstance(row, UnsetRow):
             self._paint_empty(painter, value_rect, "deleted" if row.is_deleted else "not yet assigned", soft)
@@ -249,6 +266,9 @@ class _Columns:
         self.name = rect.left() + px(_PADDING) + 5
         self.type = self.name + min(max(widest_name + 18, 96), rect.width() * 0.4)
         self.value = self.type + min(max(widest_type + 28, 92), rect.width() * 0.35)
+        self.tells_types = rect.width() >= px(_LEAST_WITH_TYPES)
+        if not self.tells_types:
+            self.value = self.name + min(widest_name + 24, rect.width() * 0.4)
 
 
 def _cut(text: str, font: QFont, width: float) -> str:

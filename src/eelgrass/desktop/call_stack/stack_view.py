@@ -80,7 +80,7 @@ class StackView(QAbstractScrollArea):
             opened = frozenset(self._options.unfolded)
             stack_rows = beside(stack_rows, its.alignment, self._session.step, opened)
         before, self.placed = self.placed, place(stack_rows, self.viewport().width())
-        bottom = self.placed[-1].rect.bottom() + px(EDGE) if self.placed else 0
+        bottom = max((its.rect.bottom() for its in self.placed), default=-px(EDGE)) + px(EDGE)
         bar = self.verticalScrollBar()
         assert bar is not None
         bar.setRange(0, max(0, int(bottom) - self.viewport().height()))

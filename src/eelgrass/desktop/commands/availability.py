@@ -29,6 +29,8 @@ def _ids(words: str) -> tuple[str, ...]:
 
 _MOVES = tuple(action.id for action in ACTIONS if action.is_move)
 
+_RUNNING = _ids("run run_new run_draw another_order wrong_order case call keep_case library python leave")
+
 #: The first one that is missing is told.
 NEEDS: tuple[Need, ...] = (
     Need(
@@ -45,14 +47,19 @@ NEEDS: tuple[Need, ...] = (
     Need(
         lambda m: m.workspace.program is not None,
         "No program is open; a recording from a file cannot be run. “Open…” opens its program.",
-        _ids("run run_new run_draw case call keep_case library python leave edit save_text make cases"),
+        (*_RUNNING, *_ids("edit save_text make cases")),
     ),
     Need(
         lambda m: not m.run.is_running,
         "The program is running; stop it first.",
-        _ids("run run_new run_draw case call keep_case library python leave save"),
+        (*_RUNNING, "save"),
     ),
     Need(lambda m: m.run.is_running, "No program is running.", ("stop",)),
+    Need(
+        lambda m: m.turns.turns is not None,
+        "No threads take turns in the recording on view.",
+        ("another_order", "wrong_order"),
+    ),
     Need(
         lambda m: m.launch.is_whole,
         "A part of the program, or another’s text, is on view: choose a case to come back to the whole.",

@@ -138,6 +138,14 @@ class ProgramCommands(CommandGroup):
         """Runs the program again with other random numbers."""
         self._launch.draw_anew()
 
+    def another_order(self) -> None:
+        """Runs the program again with its threads in another order."""
+        self._models.turns.another()
+
+    def wrong_order(self) -> None:
+        """Searches an order of turns in which something goes wrong."""
+        self._models.turns.find_wrong()
+
     def stop_run(self) -> None:
         """Stops the running program."""
         self._models.run.stop()

@@ -1,17 +1,22 @@
-"""The threads of a run at the shown step: what each does, waits for and holds."""
+"""The threads of a run at the shown step: what each does, waits for and holds; where they were in each other's way."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor, QShowEvent
-from PyQt6.QtWidgets import QListWidgetItem
+from PyQt6.QtWidgets import QHBoxLayout, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
 
+from eelgrass.desktop.activities.turn_search import TurnSearch
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import ui_font
 from eelgrass.desktop.look.plain_text import visible
-from eelgrass.desktop.look.widgets import PlainList
+from eelgrass.desktop.look.widgets import PlainList, SoftLabel
+from eelgrass.desktop.services.background import Lane
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
+from eelgrass.reading.threads.races import Race, races
 from eelgrass.reading.threads.waiting import ThreadReader, Threads
 
 
@@ -28,22 +33,55 @@ def words(threads: Threads, place: int) -> str:
     return f"{its.its.name}: {does}" + (tr(" · has {0}").format(held) if held else "")
 
 
-class ThreadsView(PlainList):
-    """The thread that the shown step is of stands out, as do those of a deadlock. A click leads to where one stands."""
+class ThreadsView(QWidget):
+    """The thread that the shown step is of stands out, as do those of a deadlock. A click leads to where one stands.
+    Below are races, found on a thread of their own, each with three moments to go to, one after the other."""
 
-    def __init__(self, session: Session, look: Look) -> None:
-        super().__init__(tr("Threads"), look)
-        self._session = session
-        self._look = look
+    def __init__(self, session: Session, turns: TurnSearch, look: Look) -> None:
+        super().__init__()
+        self._session, self._turns, self._look = session, turns, look
         self._reader: ThreadReader | None = None
-        self.itemClicked.connect(self._go)
-        self.itemActivated.connect(self._go)
+        self._races: list[Race] = []
+        self._finding = Lane("races")
+        self._finding.done.connect(self._take_races)
+        self.list = PlainList(tr("Threads"), look)
+        self.order = SoftLabel(look)
+        self.order.setWordWrap(True)
+        self.another = self._button(tr("Another order"), turns.another)
+        self.usual = self._button(tr("The usual order"), turns.usual)
+        self.wrong = self._button(tr("Find a wrong order"), turns.find_wrong)
+        row, column = QHBoxLayout(), QVBoxLayout(self)
+        row.addWidget(self.order, 1)
+        for button in (self.usual, self.another, self.wrong):
+            row.addWidget(button)
+        row.setContentsMargins(10, 4, 10, 6)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(self.list, 1)
+        column.addLayout(row)
+        self.list.itemClicked.connect(self._go)
+        self.list.itemActivated.connect(self._go)
         session.opened.connect(self._take)
         session.moved.connect(self.refresh)
+        turns.changed.connect(self.refresh)
         look.changed.connect(self.refresh)
 
+    def _button(self, title: str, call: Callable[[], None]) -> QPushButton:
+        button = QPushButton(title)
+        button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        button.clicked.connect(lambda: call())
+        return button
+
     def _take(self) -> None:
-        self._reader = None
+        self._reader, self._races = None, []
+        recording = self._session.recording
+        if recording is not None and recording.trace.frames.thread.any() and self._session.visible.is_whole:
+            self._finding.start(lambda _progress: races(recording))
+        else:
+            self._finding.give_up()
+        self.refresh()
+
+    def _take_races(self, found: list[Race]) -> None:
+        self._races = found
         self.refresh()
 
     def showEvent(self, event: QShowEvent | None) -> None:
@@ -54,24 +92,40 @@ class ThreadsView(PlainList):
         """Shows the threads just before the shown step."""
         recording = self._session.recording
         if recording is None or not self.isVisible():
-            self.clear()
+            self.list.clear()
             return
         if self._reader is None:
             self._reader = ThreadReader(recording)
-        told, row = self._reader.at(self._session.step), self.currentRow()
+        told, row = self._reader.at(self._session.step), self.list.currentRow()
         here = int(recording.trace.frames.thread[recording.stepping.frame_of(self._session.step)])
-        self.clear()
+        self.list.clear()
         for place, its in enumerate(told.states):
-            item = QListWidgetItem(visible(words(told, place)))
-            item.setData(Qt.ItemDataRole.UserRole, its.last)
+            item = self._add(words(told, place), [its.last])
             if its.its.thread == here:
                 item.setFont(ui_font(10, bold=True))
             if place in told.deadlock:
                 item.setForeground(QColor(self._look.colours.coral))
-            self.addItem(item)
-        self.setCurrentRow(min(row, self.count() - 1))
+        for race in self._races if self._session.visible.is_whole else ():
+            kind = {"lost update": tr("A lost update"), "stale decision": tr("A decision that was out of date")}
+            item = self._add(f"{kind[race.kind]}: {race.text}", [race.read, race.between, race.wrote])
+            item.setForeground(QColor(self._look.colours.coral))
+        self.list.setCurrentRow(min(row, self.list.count() - 1))
+        self.order.setText(self._turns.words)
+        can_steer = self._turns.turns is not None
+        for button in (self.another, self.wrong):
+            button.setVisible(can_steer)
+        self.usual.setVisible(can_steer and not self._turns.is_usual)
+
+    def _add(self, text: str, steps: list[int]) -> QListWidgetItem:
+        item = QListWidgetItem(visible(text))
+        item.setData(Qt.ItemDataRole.UserRole, steps)
+        self.list.addItem(item)
+        return item
 
     def _go(self, item: QListWidgetItem) -> None:
-        step = item.data(Qt.ItemDataRole.UserRole)
+        """To the first of a line's moments; from one of them to the next."""
+        steps = item.data(Qt.ItemDataRole.UserRole)
+        place = steps.index(self._session.step) + 1 if self._session.step in steps else 0
+        step = steps[place % len(steps)]
         if step >= 0:
             self._session.go(step)

@@ -2,22 +2,26 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
-from PyQt6.QtCore import QPointF, QRectF
+from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPainterPath, QPen, QPixmap
 
 from eelgrass.desktop.look import icons
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import LEFT, blend, px, readable_on, ui_font
+from eelgrass.reading.threads.bands import Band
 from eelgrass.reading.timeline import Body, Timeline
+from eelgrass.trace.columns import Ints
 
 MARGIN = 16
 SURFACE = 30  # from the top of the widget to the surface
 _LEAST_BODY_PX = 3
 _MOST_BANDS = 24
+_BAND = 11.0  # how high a thread's band is
 
 
 def label_font() -> QFont:
@@ -55,9 +59,10 @@ class Scale:
 class TimelinePainter:
     """Paints at one scale."""
 
-    def __init__(self, look: Look, scale: Scale) -> None:
+    def __init__(self, look: Look, scale: Scale, bands: Sequence[Band] = ()) -> None:
         self._look = look
         self.scale = scale
+        self._bands = bands
 
     def picture(self, timeline: Timeline | None, ratio: float) -> QPixmap:
         """The run as a picture, without what moves over it; `ratio` device pixels for each."""
@@ -71,12 +76,50 @@ class TimelinePainter:
         if timeline is not None:
             self._paint_water(painter, timeline)
             self._paint_marks(painter, timeline)
+            for place, band in enumerate(self._bands):
+                self._paint_band(painter, band, self.scale.height - _BAND * (len(self._bands) - place) - 3)
         painter.end()
         return picture
 
     def layer_height(self, timeline: Timeline) -> float:
         """How high a layer of calls is, in pixels."""
-        return min((self.scale.height - SURFACE - 8) / (timeline.deepest + 1), 27.0)
+        bands = _BAND * len(self._bands)
+        return min((self.scale.height - SURFACE - 8 - bands) / (timeline.deepest + 1), 27.0)
+
+    def _paint_band(self, painter: QPainter, band: Band, top: float) -> None:
+        """A thread's life as a thread: thick where it was on, beaded while it slept, cut while it waited."""
+        c, middle = self._look.colours, top + _BAND / 2
+        left, right = max(self.scale.x_of(band.first), MARGIN), min(self.scale.x_of(band.last + 1), self.scale.width)
+        painter.setPen(QPen(QColor(c.sand_edge), 1))
+        painter.drawLine(QPointF(left, middle), QPointF(right, middle))
+        for stretches, colour, style in (
+            (band.waits, c.coral, Qt.PenStyle.DashLine),
+            (band.sleeps, c.kelp, Qt.PenStyle.DotLine),
+        ):
+            painter.setPen(QPen(QColor(colour), 2, style))
+            for start, end in self._placed(stretches):
+                painter.drawLine(QPointF(start, middle), QPointF(end, middle))
+        for start, end in self._placed(band.on):
+            painter.fillRect(QRectF(start, top + 2, max(end - start, 1.0), _BAND - 4), QColor(c.deep))
+        painter.setFont(ui_font(min(7.5, 10.0 / px(1))))
+        words = QFontMetricsF(painter.font()).horizontalAdvance(band.name) + 6
+        x = left - words if left - words >= 1 else right + 3 if right + words < self.scale.width else 2
+        room = QRectF(x, top - 1, words, _BAND + 2)
+        painter.fillRect(room.adjusted(-2, 2, 0, -2), QColor(c.beach))
+        painter.setPen(QColor(c.ink))
+        painter.drawText(room, LEFT, band.name)
+
+    def _placed(self, stretches: Ints) -> Iterator[tuple[float, float]]:
+        """Where stretches of steps lie, those that touch as one."""
+        if not len(stretches):
+            return
+        starts, ends = self.scale.xs_of(stretches[:, 0]), self.scale.xs_of(stretches[:, 1] + 1)
+        shown = (ends >= MARGIN) & (starts <= self.scale.width - MARGIN)
+        starts, ends = np.maximum(starts[shown], MARGIN), np.minimum(ends[shown], self.scale.width - MARGIN)
+        if not len(starts):
+            return
+        begins = np.flatnonzero(np.append(True, starts[1:] - ends[:-1] > 1))
+        yield from zip(starts[begins].tolist(), ends[np.append(begins[1:], len(ends)) - 1].tolist(), strict=True)
 
     def _paint_water(self, painter: QPainter, timeline: Timeline) -> None:
         """The silhouette of the greatest depth in each pixel, then the frames that are wide enough to tell apart."""

@@ -129,7 +129,7 @@ class TimelineView(QWidget):
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         if self._picture is None:
-            painting = TimelinePainter(self._look, self.scale)
+            painting = self._painting()
             self._picture = painting.picture(self._timeline(), self.devicePixelRatioF())
         painter.drawPixmap(0, 0, self._picture)
         if self._timeline() is not None:
@@ -144,6 +144,10 @@ class TimelineView(QWidget):
             self._paint_reading_line(painter)
         if self.hasFocus():
             outline(painter, QRectF(self.rect()).adjusted(2, 2, -2, -2), self._look)
+
+    def _painting(self) -> TimelinePainter:
+        recording = self._session.recording
+        return TimelinePainter(self._look, self.scale, recording.bands if recording is not None else ())
 
     def _paint_horizon(self, painter: QPainter) -> None:
         """What is to come is mist while the student says first."""
@@ -168,7 +172,7 @@ class TimelineView(QWidget):
         starts = recording.loops.starts(step, loop)
         starts = starts[find(starts, int(self._from)) : find(starts, int(self._to) + 1)]
         depth = int(recording.trace.depths[recording.stepping.frame_of(step)])
-        painting = TimelinePainter(self._look, self.scale)
+        painting = self._painting()
         height = painting.layer_height(recording.timeline)
         if not len(starts) or (self.width() - 2 * MARGIN) / len(starts) < _LEAST_RIPPLE_PX:
             return

@@ -91,7 +91,7 @@ TABS: tuple[Tab, ...] = (
     Tab("breakpoints", "Breakpoints", lambda m: BreakpointsView(m.parts.session, m.parts.breakpoints, m.look)),
     Tab("log", "Notes", lambda m: LogView(m.parts.session, m.parts.breakpoints, m.look), _has_notes),
     Tab("exceptions", "Exceptions", lambda m: ExceptionsView(m.parts.session, m.look), _has_exceptions),
-    Tab("threads", "Threads", lambda m: ThreadsView(m.parts.session, m.look), _has_threads),
+    Tab("threads", "Threads", lambda m: ThreadsView(m.parts.session, m.turns, m.look), _has_threads),
     Tab(
         "comparison",
         "Two runs",

@@ -86,7 +86,8 @@ Row = HeadingRow | FoldedRow | MoreRow | UnsetRow | ValueRow | ReturnRow | Error
 
 @dataclass(frozen=True)
 class FrameRows:
-    """One call frame: its title, what it is doing, its rows; the innermost one is `active`."""
+    """One call frame: its title, what it is doing, its rows; the innermost one is `active`. Where several threads have
+    calls, these stand beside each other, each in a `lane` of so many `lanes` (-1: in none)."""
 
     frame: int
     title: str
@@ -95,3 +96,5 @@ class FrameRows:
     active: bool
     step: int
     rows: list[Row] = field(default_factory=list)
+    lane: int = -1
+    lanes: int = 0

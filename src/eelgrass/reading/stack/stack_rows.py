@@ -39,6 +39,8 @@ _CELL_CHARACTERS = 10
 PAGE = 50
 #: Of a very deep stack, so many of the outermost and of the innermost frames show.
 _OUTER_LAYERS, _INNER_LAYERS = 3, 24
+#: And of a thread that is not on.
+_LAYERS_BESIDE = 3
 _MOST_FOLDED = 60  # names in one row
 _VALUE_CHARACTERS = 60
 _WAS_CHARACTERS = 24
@@ -55,6 +57,8 @@ class StackRows:
 
     def at(self, step: int, opened: frozenset[Path] = frozenset()) -> list[FrameRows]:
         """The layers at a step, outermost first. `opened` holds the paths of containers and objects that are open."""
+        if self.trace.frames.thread.any():
+            return self._of_threads(step, opened)
         frames, left_out = self.frames_at(step)
         before = self.stepping.previous_in_frame(step)
         since = before if before >= 0 else self.stepping.call_of(step)
@@ -63,6 +67,45 @@ class StackRows:
         if left_out:
             stack_rows.insert(_OUTER_LAYERS, self._folded(left_out))
         return stack_rows
+
+    def _of_threads(self, step: int, opened: frozenset[Path]) -> list[FrameRows]:
+        """The module's layer, and beside each other those of each thread's calls, the one that is on last."""
+        threads, on = self.stepping.threads, int(self.stepping.threads.of_step[step])
+        stacks = {thread: threads.stack(thread, step) for thread in threads.numbers}
+        stacks[on] = stack_at(self.trace, step)
+        base = next((one for one in stacks[0][:1] if one[0] == 0), (0, self.stepping.first()))
+        stacks = {thread: [one for one in its if one[0] != 0] for thread, its in stacks.items()}
+        lanes = [thread for thread, its in stacks.items() if its]
+        placed = [(-1, *base)]
+        for thread in sorted(lanes, key=lambda its: its == on):
+            its = stacks[thread]
+            kept = its[-_INNER_LAYERS if thread == on else -_LAYERS_BESIDE :]
+            placed += [(thread, frame, place) for frame, place in kept]
+        frames = [frame_state(self.trace, frame, place, step) for _, frame, place in placed]
+        before = self.stepping.previous_in_frame(step)
+        since = before if before >= 0 else self.stepping.call_of(step)
+        view = _View(self.trace, self.tags, step, since, opened, self.tags.shared(frames, step))
+        innermost = self.stepping.frame_of(step)
+        layers, titled = [], set[int]()
+        for (thread, _, place), frame in zip(placed, frames, strict=True):
+            layer = self._layer(view, frame, frame.frame == innermost)
+            if thread >= 0:
+                title = layer.title if thread in titled else f"{threads.names.get(thread, thread)}: {layer.title}"
+                detail = layer.detail if frame.frame == innermost else self._beside_detail(thread, place, step)
+                layer = replace(layer, title=title, detail=detail, lane=lanes.index(thread), lanes=len(lanes))
+                titled.add(thread)
+            layers.append(layer)
+        return layers
+
+    def _beside_detail(self, thread: int, place: int, step: int) -> str:
+        """What a thread that is not on does in one of its frames."""
+        threads, line = self.stepping.threads, self.trace.line_of(place)
+        if place != threads.stands_at(thread, step):
+            return f"waits at line {line}"
+        does = {self.trace.turns.WAITS: "waits", self.trace.turns.SLEEPS: "sleeps"}.get(
+            threads.waits(thread, step) or 0
+        )
+        return f"{does} at line {line}" if does and threads.waits(thread, step) is not None else f"next is line {line}"
 
     def frames_at(self, step: int) -> tuple[list[FrameState], list[tuple[int, int]]]:
         """(the frames on the stack that show, outermost first; those in between that are left out)."""

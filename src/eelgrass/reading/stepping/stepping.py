@@ -11,6 +11,7 @@ from functools import cached_property
 
 import numpy as np
 
+from eelgrass.reading.state.thread_steps import ThreadSteps
 from eelgrass.trace.columns import Ints, between, find, grouped
 from eelgrass.trace.model import StepKind, Trace
 
@@ -30,6 +31,7 @@ class Stepping:
 
     def __init__(self, trace: Trace) -> None:
         self.trace = trace
+        self.threads = ThreadSteps(trace)
 
     @cached_property
     def stops(self) -> Ints:
@@ -82,12 +84,12 @@ class Stepping:
     def next_line(self, step: int) -> int:
         """The next stop on this level; after the frame's last one, or where it waits, the caller's next."""
         after = _after(self.stops_of(self.frame_of(step)), step, -1)
-        return after if after >= 0 and self._stretch(after) == self._stretch(step) else self.out(step)
+        return after if after >= 0 and self._stretch(after) == self._stretch(step) else self._out_of_call(step)
 
     def previous_line(self, step: int) -> int:
         """The stop before on this level; before the frame's first one, or the first since it waited, the call."""
         before = _before(self.stops_of(self.frame_of(step)), step, -1)
-        return before if before >= 0 and self._stretch(before) == self._stretch(step) else self.call_of(step)
+        return before if before >= 0 and self._stretch(before) == self._stretch(step) else self._call_of(step)
 
     def _stretch(self, step: int) -> int:
         return self.trace.stretches.row_at(self.frame_of(step), step)
@@ -146,7 +148,12 @@ class Stepping:
         return self.next_line(step)
 
     def out(self, step: int) -> int:
-        """The stop at which the caller goes on after this frame has ended, or waits."""
+        """The stop at which the caller goes on after this frame has ended, or waits; from where a thread began, the one
+        that started it."""
+        after = self._out_of_call(step)
+        return self._started_at(step) if after == step else after
+
+    def _out_of_call(self, step: int) -> int:
         its, row = self.trace.stretches, self._stretch(step)
         while (caller := int(its.caller[row])) >= 0:
             last = int(its.last[row])
@@ -160,7 +167,18 @@ class Stepping:
         return step
 
     def call_of(self, step: int) -> int:
-        """The caller's step that made the call which this frame is, or that resumed it."""
+        """The caller's step that made the call which this frame is, or that resumed it; or that started its thread."""
+        call = self._call_of(step)
+        return self._started_at(step) if call == step else call
+
+    def _started_at(self, step: int) -> int:
+        """The step that started a thread, where a step is in the frame that the thread began with; else the same."""
+        frame = self.frame_of(step)
+        thread = int(self.trace.frames.thread[frame])
+        start = self.threads.started_at(thread) if thread and self.trace.frames.caller[frame] < 0 else -1
+        return start if start >= 0 else step
+
+    def _call_of(self, step: int) -> int:
         call = int(self.trace.stretches.call_step[self._stretch(step)])
         return call if call >= 0 else step
 

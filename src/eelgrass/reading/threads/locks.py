@@ -12,7 +12,7 @@ from eelgrass.reading.expressions.evaluator import Evaluator
 from eelgrass.reading.expressions.python_values import Thing
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.call_stack import stack_at
-from eelgrass.reading.threads.names import is_thread
+from eelgrass.reading.state.thread_names import is_thread
 from eelgrass.trace.model import StepKind
 
 #: What the types of locks are called in a program.
@@ -53,15 +53,24 @@ class LockCall:
     is_certain: bool
 
 
+@dataclass(frozen=True)
+class LockVisit:
+    """A visit that takes or gives back; it has done so by the step `told`."""
+
+    told: int
+    visit: int
+    call: LockCall
+
+
 class Locks:
-    """Locks of one recording just before a step; `calls` are those that take and give back, in order of time, and
+    """Locks of one recording just before a step; `calls` are those that take and give back, in order of when, and
     `objects` what they were found to be about, kept from step to step."""
 
     def __init__(
         self,
         recording: Recording,
         step: int,
-        calls: list[tuple[int, LockCall]],
+        calls: list[LockVisit],
         objects: dict[tuple[int, ast.expr], int],
     ) -> None:
         self.recording = recording
@@ -118,23 +127,28 @@ class Locks:
                     yield Held(lock, self._trace.line_of(visit), visit)
 
     def _by_calls(self, thread: int) -> Iterator[Held]:
-        """Those that were taken by a call, so often as they have not been given back."""
-        taken: dict[int, list[tuple[int, ast.expr]]] = {}
-        come = bisect_left(self._calls, self.step, key=lambda its: its[0])
-        for visit, call in self._calls[max(come - _MOST_CALLS, 0) : come]:
-            frame = int(self._trace.steps.frame[visit])
-            after = self.recording.stepping.next_in_frame(visit)
-            number = self._object(call.owner, visit) if 0 <= after <= self.step else -1
+        """Those that were taken by a call, so often as they have not been given back: by the same thread or, where that
+        has none, by another."""
+        taken: dict[int, list[tuple[int, int, ast.expr]]] = {}
+        come = bisect_left(self._calls, self.step + 1, key=lambda its: its.told)
+        for call in self._calls[max(come - _MOST_CALLS, 0) : come]:
+            number = self._object(call.call.owner, call.visit)
             if number < 0:
                 continue
-            if call.gives_back:
-                taken.get(number, [])[-1:] = []
-            elif call.is_certain and int(self._trace.frames.thread[frame]) == thread:
-                taken.setdefault(number, []).append((visit, call.owner))
-        for visit, owner in (its[-1] for its in taken.values() if its):
-            lock = self._lock(owner, visit)
+            its, held = (
+                int(self._trace.frames.thread[self._trace.steps.frame[call.visit]]),
+                taken.setdefault(number, []),
+            )
+            if not call.call.gives_back:
+                held += [(its, call.visit, call.call.owner)] if call.call.is_certain else []
+            elif held:
+                own = [place for place, one in enumerate(held) if one[0] == its]
+                del held[own[-1] if own else -1]
+        for held in taken.values():
+            own_visits = [(visit, owner) for its, visit, owner in held if its == thread]
+            lock = self._lock(own_visits[-1][1], own_visits[-1][0]) if own_visits else None
             if lock is not None:
-                yield Held(lock, self._trace.line_of(visit), visit)
+                yield Held(lock, self._trace.line_of(own_visits[-1][0]), own_visits[-1][0])
 
     def _object(self, node: ast.expr, step: int) -> int:
         """The object that an expression stands for at a step; -1 where it is none, or cannot be told."""
@@ -151,7 +165,7 @@ class Locks:
 
     def _kind(self, number: int) -> str:
         type_ = self._trace.objects.type_of(number)
-        return "thread" if is_thread(self.recording, number) else _KINDS.get(type_, type_)
+        return "thread" if is_thread(self._trace, number) else _KINDS.get(type_, type_)
 
     def _name(self, number: int, written: str) -> str:
         """What the module calls an object, else what the statement does."""
@@ -160,8 +174,9 @@ class Locks:
         return min(own, key=len, default=written)
 
 
-def calls_of_locks(recording: Recording) -> list[tuple[int, LockCall]]:
-    """Every visit of a statement that takes or gives back by a call, in order of time."""
+def calls_of_locks(recording: Recording) -> list[LockVisit]:
+    """Every visit of a statement that takes or gives back by a call, in order of when it has done so: who takes one may
+    have to wait."""
     found = []
     for number, statement in enumerate(recording.trace.program.statements):
         is_plain = statement.kind in ("expr", "assign")
@@ -170,5 +185,8 @@ def calls_of_locks(recording: Recording) -> list[tuple[int, LockCall]]:
             if isinstance(call, ast.Call) and isinstance(call.func, ast.Attribute) and call.func.attr in _BY_CALL:
                 is_certain = not call.args and not call.keywords
                 its = LockCall(call.func.value, call.func.attr == _GIVES_BACK, is_certain)
-                found += [(visit, its) for visit in recording.visits.of_statement(number).tolist()]
-    return sorted(found, key=lambda its: its[0])
+                for visit in recording.visits.of_statement(number).tolist():
+                    after = recording.stepping.next_in_frame(visit)
+                    if after >= 0:
+                        found.append(LockVisit(visit + 1 if its.gives_back else after, visit, its))
+    return sorted(found, key=lambda its: its.told)

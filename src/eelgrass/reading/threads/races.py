@@ -12,9 +12,9 @@ from typing import Literal
 
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.slot_text import slot_text
+from eelgrass.reading.state.thread_names import thread_names
 from eelgrass.reading.state.value_text import brief
 from eelgrass.reading.threads.accesses import Access, shared_accesses
-from eelgrass.reading.threads.names import thread_names
 from eelgrass.reading.trails.decisions import Decisions
 from eelgrass.trace.values import NOT_SET
 
@@ -44,7 +44,7 @@ class _Races:
         self.recording = recording
         self.trace = recording.trace
         self._decisions = Decisions(recording)
-        self._names = {its.thread: its.name for its in thread_names(recording)}
+        self._names = {its.thread: its.name for its in thread_names(recording.trace)}
 
     def all(self) -> list[Race]:
         by_slot: dict[int, list[Access]] = {}

@@ -8,15 +8,11 @@ from __future__ import annotations
 
 import ast
 from dataclasses import dataclass, field
-from functools import lru_cache
 from typing import Literal
 
-import numpy as np
-
 from eelgrass.reading.recording import Recording
+from eelgrass.reading.state.thread_names import ThreadName, thread_names
 from eelgrass.reading.threads.locks import HELD, Held, Lock, Locks, calls_of_locks
-from eelgrass.reading.threads.names import ThreadName, thread_names
-from eelgrass.trace.columns import Ints
 from eelgrass.trace.model import Turns
 
 #: Types of what can be waited for; classes that are derived from Thread come with the locks of theirs.
@@ -93,41 +89,24 @@ class ThreadReader:
 
     def __init__(self, recording: Recording) -> None:
         self.recording = recording
-        self._names = thread_names(recording)
+        self._names = thread_names(recording.trace)
         self._calls = calls_of_locks(recording)
         self._objects: dict[tuple[int, ast.expr], int] = {}
-        self._turns_of = lru_cache(64)(self._find_turns_of)
-
-    def _waits(self, thread: int, last: int, step: int) -> int | None:
-        """One of `Turns.WAITS` and `SLEEPS` where a thread that stood at its step `last` was waiting just before a
-        step; -1 where it was not; None where that was not told."""
-        turns = self.recording.trace.turns
-        if "threads" not in self.recording.trace.case.get("turns_taken", ()):
-            return None
-        end = step + 1 if _is_end(self.recording, step) else step
-        rows = self._turns_of(thread)
-        place = int(np.searchsorted(turns.step[rows], end)) - 1
-        if place < 0 or turns.step[rows[place]] < last:
-            return -1
-        return int(turns.what[rows[place]])
-
-    def _find_turns_of(self, thread: int) -> Ints:
-        turns = self.recording.trace.turns
-        return np.flatnonzero((turns.thread == thread) & (turns.what != turns.STARTS))
+        self._steps = recording.thread_steps
 
     def at(self, step: int) -> Threads:
         """All threads that have been made, or have begun, just before a step."""
         its = self.recording
         first_seen = its.trace.objects.first
-        last = {one: _last(its, one.thread, step) for one in self._names}
+        last = {one: self._steps.last(one.thread, step) for one in self._names}
         names = [
             one for one in self._names if last[one] >= 0 or (one.object >= 0 and int(first_seen[one.object]) <= step)
         ]
         lasts = [last[one] for one in names]
         locks = Locks(its, step, self._calls, self._objects)
-        ended = [_has_ended(its, one.thread, step) for one in names]
+        ended = [self._steps.has_ended(one.thread, step) for one in names]
         holds = [locks.held(last) if last >= 0 and not over else [] for last, over in zip(lasts, ended, strict=True)]
-        waits = [self._waits(one.thread, last, step) for one, last in zip(names, lasts, strict=True)]
+        waits = [self._steps.waits(one.thread, step) for one in names]
         states = [
             _state(its, locks, names, place, lasts[place], ended, holds, waits[place]) for place in range(len(names))
         ]
@@ -147,9 +126,10 @@ def _state(
     its = names[place]
     if last < 0:
         return ThreadState(its, "not started")
-    at = recording.place_at(last)
     if ended[place]:
+        at = recording.place_at(last)
         return ThreadState(its, "ended", last, at.file, at.line)
+    at = recording.place_at(recording.thread_steps.stands_at(its.thread, locks.step))
     may_wait = last < locks.step or _is_end(recording, locks.step)
     if waits == Turns.SLEEPS:
         return ThreadState(its, "waiting", last, at.file, at.line, holds=holds[place], sleeps=True)
@@ -159,7 +139,8 @@ def _state(
     if waits == Turns.WAITS:
         return ThreadState(its, "waiting", last, at.file, at.line, None if is_its_own else wanted, by, holds[place])
     if wanted is None or is_its_own or (by < 0 and wanted.kind in (*HELD, "thread")):
-        return ThreadState(its, "running", last, at.file, at.line, holds=holds[place])
+        stands = recording.thread_steps.stands_at(its.thread, locks.step)
+        return ThreadState(its, "running", stands, at.file, at.line, holds=holds[place])
     return ThreadState(its, "waiting", last, at.file, at.line, wanted, by, holds[place])
 
 
@@ -173,21 +154,6 @@ def _holder(names: list[ThreadName], wanted: Lock, ended: list[bool], holds: lis
 
 def _is_end(recording: Recording, step: int) -> bool:
     return step >= len(recording.trace.steps) - 1
-
-
-def _last(recording: Recording, thread: int, step: int) -> int:
-    """The latest step of a thread up to a step; -1 where there is none yet."""
-    trace = recording.trace
-    its = np.flatnonzero(trace.frames.thread[trace.steps.frame[: step + 1]] == thread)
-    return int(its[-1]) if len(its) and thread >= 0 else -1
-
-
-def _has_ended(recording: Recording, thread: int, step: int) -> bool:
-    """Whether all frames that a thread began with are over by a step; the main thread's is over with the run."""
-    frames = recording.trace.frames
-    own = np.flatnonzero((frames.thread == thread) & (frames.caller < 0) & (frames.first <= step))
-    last = frames.last[own]
-    return bool(len(own)) and thread > 0 and bool(((last >= 0) & (last <= step) & (frames.end[own] != 0)).all())
 
 
 def _circle(held_by: list[int]) -> list[int]:

@@ -9,6 +9,7 @@ import time
 from collections.abc import Callable
 from typing import Any
 
+from eelgrass.recorder import wire
 from eelgrass.recorder.turns.handles import Handle, Handles
 from eelgrass.recorder.turns.locks import Lock, RLock
 from eelgrass.recorder.turns.turn_taking import Thread, TurnTaking
@@ -85,7 +86,7 @@ def stand_in(turns: TurnTaking, hide: Callable[[BaseException], None]) -> None:
 
     names: dict[str, Any] = {
         **{"get_ident": get_ident, "get_native_id": get_native_id},
-        "_get_main_thread_ident": lambda: _FIRST_IDENTITY,
+        "_get_main_thread_ident": lambda: wire.FIRST_IDENTITY,
         **{"allocate_lock": Lock, "allocate": Lock, "LockType": Lock, "RLock": RLock, "_excepthook": excepthook},
         **{"start_new_thread": starting.start_new_thread, "start_new": starting.start_new_thread},
     }
@@ -105,12 +106,12 @@ def stand_in(turns: TurnTaking, hide: Callable[[BaseException], None]) -> None:
 
 #: What is longer, the interpreter refuses.
 _LONGEST_SLEEP = 1e9
-#: Identities of threads: the system's own would be others in each run.
-_FIRST_IDENTITY, _NEXT_IDENTITY, _FIRST_NATIVE = 140_000_000_000_000, 8_396_800, 20_000
+#: The main thread's number in the system, as it is told.
+_FIRST_NATIVE = 20_000
 
 
 def _identity(thread: Thread) -> int:
-    return _FIRST_IDENTITY + _NEXT_IDENTITY * thread.number
+    return wire.FIRST_IDENTITY + wire.NEXT_IDENTITY * thread.number
 
 
 def _sentinels(turns: TurnTaking) -> Callable[[], Any]:

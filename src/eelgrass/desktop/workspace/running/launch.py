@@ -312,6 +312,11 @@ class Launch(QObject):
             self._keep([*(case for case in self.cases if case.name != name), self.case])
             self.kept.emit(self.case)
 
+    def keep_made(self, case: Case) -> None:
+        """Keeps a case that was found, in place of one by its name, and runs it."""
+        self._keep([*(its for its in self.cases if its.name != case.name), case])
+        self.choose_case(case)
+
     def drop_case(self) -> None:
         """Takes the chosen case away."""
         dropped, kept = self.case, [case for case in self.cases if case != self.case]
