@@ -197,7 +197,9 @@ def test_a_program_that_waits_shows_its_output_and_where_it_waits_for_how_long(
     window: MainWindow, qtbot: QtBot, tmp_path: Path
 ) -> None:
     program = tmp_path / "waits.py"
-    program.write_text("from threading import Event\ndef wait(boat):\n    Event().wait(60)\nprint('out')\nwait(1)\n")
+    program.write_text(
+        "from select import select\ndef wait(boat):\n    select([], [], [], 60)\nprint('out')\nwait(1)\n"
+    )
     window.models.workspace.open(program)
     assert "def wait(boat)" in window.source.editor.text(), "its text is there before anything of the run is"
     qtbot.waitUntil(lambda: "at line 3, in wait, for " in window.notice_bar.text(), timeout=PATIENCE_MS)

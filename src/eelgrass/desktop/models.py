@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from eelgrass.desktop.activities.authoring import Authoring
+from eelgrass.desktop.activities.desk_acts import DeskActs
 from eelgrass.desktop.activities.error_authoring import ErrorAuthoring
 from eelgrass.desktop.activities.kept_cases import KeptCases
 from eelgrass.desktop.activities.kept_trails import KeptTrails
@@ -65,6 +66,7 @@ class Models:
     earlier: EarlierRuns
     player: Player
     turns: TurnSearch
+    desk: DeskActs
 
 
 def new_models() -> Models:
@@ -116,4 +118,5 @@ def new_models() -> Models:
         earlier=EarlierRuns(workspace, run, writer),
         player=Player(parts.session, settings.values.speed),
         turns=TurnSearch(parts.session, launch, messages),
+        desk=DeskActs(parts.session, launch),
     )

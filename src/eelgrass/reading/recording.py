@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import cached_property
 
+from eelgrass.reading.desk.desk_states import DeskStates
 from eelgrass.reading.expressions.source_tree import SourceTree
 from eelgrass.reading.lines.exception_paths import ExceptionPath, exception_paths
 from eelgrass.reading.lines.line_notes import LineNotes
@@ -39,6 +40,11 @@ class Recording:
         self.timeline = Timeline(trace)
         self.thread_steps = self.stepping.threads
         self.stack_rows = StackRows(trace, self.stepping, self.references)
+
+    @cached_property
+    def desk(self) -> DeskStates:
+        """The simulated desk."""
+        return DeskStates(self.trace)
 
     @cached_property
     def bands(self) -> list[Band]:

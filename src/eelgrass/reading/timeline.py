@@ -10,7 +10,7 @@ import numpy as np
 
 from eelgrass.reading.state.function_words import function_words
 from eelgrass.trace.columns import Ints, narrow
-from eelgrass.trace.model import FrameEnd, Trace
+from eelgrass.trace.model import FrameEnd, Texts, Trace
 
 
 @dataclass(frozen=True)
@@ -79,7 +79,9 @@ class Timeline:
 
     def outputs(self) -> Ints:
         """The steps that printed something."""
-        return np.unique(self.trace.texts.step[self.trace.texts.channel > 0])
+        return np.unique(
+            self.trace.texts.step[(self.trace.texts.channel > 0) & (self.trace.texts.channel <= Texts.PICTURE)]
+        )
 
     def exceptions(self) -> Ints:
         """The steps at which an exception is raised or caught; not those at which it only goes through a frame."""

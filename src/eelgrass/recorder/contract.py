@@ -32,6 +32,8 @@ OUTSIDE_MODULES = frozenset(
         "faulthandler",
     )
 )
+#: Modules that show windows which can be simulated.
+WINDOW_MODULES = frozenset(("tkinter", "turtle"))
 #: Names that say as much.
 OUTSIDE_NAMES = frozenset(("ProcessPoolExecutor", "fork", "forkpty", "settrace", "setprofile"))
 

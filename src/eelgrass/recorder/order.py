@@ -35,6 +35,27 @@ class Turns(NamedTuple):
     switches: tuple[tuple[int, int], ...] = ()
 
 
+class Act(NamedTuple):
+    """Something that a person does at the simulated desk: when, in milliseconds; what ("click", "type", "key", "move",
+    "drag", "close", "answer"); on what, by its words or name; which text; and where, for a canvas."""
+
+    at: float
+    do: str
+    on: str = ""
+    text: str = ""
+    x: float | None = None
+    y: float | None = None
+    button: int = 1
+
+
+class Desk(NamedTuple):
+    """A simulated desk in place of a screen: what is done there, and the moment at which the windows are closed, in
+    milliseconds (0: some time after the last act)."""
+
+    acts: tuple[Act, ...] = ()
+    until: float = 0.0
+
+
 class Confinement(NamedTuple):
     """What a program may reach. `layers`: which of "resources", "namespaces", "landlock" and "filter" are to be in
     force. Besides the system and Python it reads what is at `reads`, and lists the folders `lists`.
@@ -67,7 +88,7 @@ class ChildOrder(NamedTuple):
     nothing is recorded. `settings`, by step, are made on the way. Without a `confinement` the program may reach all
     that this process may; without `turns` its threads go on as the interpreter lets them.
     Unless it `is_watched`, what takes turns tells nothing when it is asked: the same recording comes of it
-    however slow the machine is."""
+    however slow the machine is. With a `desk`, windows of `tkinter` are simulated."""
 
     fd: int
     program: str | None
@@ -96,6 +117,7 @@ class ChildOrder(NamedTuple):
     confinement: Confinement | None = None
     turns: Turns | None = None
     is_watched: bool = True
+    desk: Desk | None = None
 
     def as_json(self) -> str:
         """The order on its way."""
@@ -106,12 +128,13 @@ def read_order(text: str) -> ChildOrder:
     """The order as it has arrived. Raises TypeError and ValueError when it is none."""
     told: dict[str, Any] = json.loads(text)
     side, settings = told.pop("side"), [Setting(*its) for its in told.pop("settings")]
-    confinement, turns = told.pop("confinement"), told.pop("turns")
+    confinement, turns, desk = told.pop("confinement"), told.pop("turns"), told.pop("desk")
     return ChildOrder(
         **told,
         side=None if side is None else SideQuestion(*side),
         settings=settings,
         confinement=None if confinement is None else Confinement(*confinement),
+        desk=None if desk is None else Desk(tuple(Act(*act) for act in desk[0]), desk[1]),
         turns=None if turns is None else Turns(turns[0], tuple((place, thread) for place, thread in turns[1])),
     )
 

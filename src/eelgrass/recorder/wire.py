@@ -27,8 +27,8 @@ ENCLOSING, PLACE, OBJECT, CONTENTS, KEY, SET_INDEX, SET_KEY, APPEND, SIZE, REMOV
 OUTPUT, ERRORS, INPUT, GLOBAL, THREAD = range(25, 30)
 PATCH, SPLICE, INSERT, CUT, ORDER = range(30, 35)
 TYPE, MADE, HELD, HELD_FIELD, LENGTH = range(35, 40)
-PICTURE, NAME, TURN = 40, 41, 42
-KINDS = 43
+PICTURE, NAME, TURN, DESK, CAUSE = range(40, 45)
+KINDS = 45
 #: What a TURN says of the thread that tells it: it begins to wait for what another does, or to sleep; it starts one.
 WAITS, SLEEPS, STARTS = range(3)
 #: What threads that take turns are told that their identities are, by their numbers: the system's own would be others
@@ -46,7 +46,7 @@ WITH_VALUE = frozenset(
     (
         *(BIND, LEAVE, UNWIND, STORE, RETURNING, CAUGHT, RESULT, SUSPEND, RESUME, SET_FIELD, OBJECT, CONTENTS),
         *(KEY, SET_INDEX, SET_KEY, APPEND, OUTPUT, ERRORS, INPUT, GLOBAL, PATCH, SPLICE, INSERT, ORDER),
-        *(TYPE, HELD, HELD_FIELD, PICTURE, NAME),
+        *(TYPE, HELD, HELD_FIELD, PICTURE, NAME, DESK, CAUSE),
     )
 )
 #: How many whole numbers an event of a kind takes before its value; none for the kinds that are not here.

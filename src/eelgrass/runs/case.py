@@ -26,6 +26,8 @@ def case_of(order: Order) -> dict[str, Any]:
         case["turns"] = None
     elif order.turns != OWN_TURNS:
         case["turns"] = {"number": order.turns.number, "switches": [list(its) for its in order.turns.switches]}
+    if order.desk is not None:
+        case["desk"] = {"acts": [list(act) for act in order.desk.acts], "until": order.desk.until}
     if (order.max_elements, order.max_recording_mib) != (MAX_ELEMENTS, MAX_RECORDING_MIB):
         case["bounds"] = [order.max_elements, order.max_recording_mib]
     return {**case, "open_libraries": list(order.open_libraries)} if order.open_libraries else case

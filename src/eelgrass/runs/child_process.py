@@ -124,4 +124,5 @@ def _for_child(order: Order, fd: int, texts_fd: int, side: SideQuestion | None) 
         side=side,
         settings=order.settings,
         turns=order.turns,
+        desk=order.desk,
     )

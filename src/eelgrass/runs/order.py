@@ -10,6 +10,8 @@ from pathlib import Path
 from typing import Any, NamedTuple
 
 from eelgrass.errors import EelgrassError
+from eelgrass.recorder.order import Act as Act
+from eelgrass.recorder.order import Desk as Desk
 from eelgrass.recorder.order import Setting
 from eelgrass.recorder.order import Turns as Turns
 from eelgrass.runs.texts.source_text import explained
@@ -52,6 +54,8 @@ class Leave:
 OWN_FOLDER = Leave()
 
 
+#: A desk at which nothing is done.
+OWN_DESK = Desk()
 #: In which threads take turns, if nothing else is said.
 OWN_TURNS = Turns()
 
@@ -69,6 +73,8 @@ class Order:
     `settings`, by step, are made on the way: what-ifs.
 
     `turns`: by which order threads take turns, where they can be made to; None: as the interpreter lets them.
+
+    `desk`: windows are simulated, with what is done there; None: they need a display.
 
     `clock`: the readings, in seconds, that the functions of `time` are to begin with; readings are kept in the
     recording's case unless it is None.
@@ -95,6 +101,7 @@ class Order:
     open_libraries: tuple[str, ...] = ()
     settings: tuple[Setting, ...] = ()
     turns: Turns | None = OWN_TURNS
+    desk: Desk | None = None
     python: Path | None = None
     python_found: str = ""
     leave: Leave | None = None

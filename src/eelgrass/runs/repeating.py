@@ -12,7 +12,9 @@ from eelgrass.runs.order import (
     MAX_ELEMENTS,
     MAX_RECORDING_MIB,
     OWN_FOLDER,
+    Act,
     CannotRunError,
+    Desk,
     Leave,
     Order,
     Turns,
@@ -59,6 +61,17 @@ def kept_turns(case: dict[str, Any]) -> Turns | None:
         return None
 
 
+def kept_desk(case: dict[str, Any]) -> Desk | None:
+    """What was done at the desk of a recording; None where there was none."""
+    told = case.get("desk")
+    try:
+        if not isinstance(told, dict):
+            return None
+        return Desk(tuple(Act(float(its[0]), *its[1:]) for its in told["acts"]), float(told["until"]))
+    except (KeyError, TypeError, ValueError, IndexError):
+        return None
+
+
 def again(trace: Trace, leave: Leave | None = OWN_FOLDER) -> Order:
     """The order to run the same case again, with the texts that were recorded, without limits, reaching what it has
     leave to. Raises SideRunError."""
@@ -82,6 +95,7 @@ def again(trace: Trace, leave: Leave | None = OWN_FOLDER) -> Order:
         max_recording_mib=_bounds(case)[1],
         leave=leave,
         turns=kept_turns(case),
+        desk=kept_desk(case),
     )
     with contextlib.suppress(CannotRunError):
         return replace(order, clock=kept_clock(case) if "clock" in case else None)

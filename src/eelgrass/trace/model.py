@@ -130,12 +130,16 @@ class Objects:
 @dataclass(frozen=True)
 class Texts:
     """What was printed, typed and shown, in order: the step during which each piece passed, its channel (`TYPED`,
-    `OUTPUT`, `ERRORS`, or `PICTURE`), and the pieces themselves; a picture is a PNG as base 64."""
+    `OUTPUT`, `ERRORS`, or `PICTURE`), and the pieces themselves; a picture is a PNG as base 64. Besides: what
+    changed on the simulated `DESK`, as JSON, and the `CAUSE` for which something outside calls the program's code next.
+    """
 
     TYPED: ClassVar[int] = 0
     OUTPUT: ClassVar[int] = 1
     ERRORS: ClassVar[int] = 2
     PICTURE: ClassVar[int] = 3
+    DESK: ClassVar[int] = 4
+    CAUSE: ClassVar[int] = 5
 
     step: Ints
     channel: Bytes

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from PyQt6.QtWidgets import QWidget
 
 from eelgrass.desktop.beside.comparison_view import ComparisonView
+from eelgrass.desktop.desk.desk_view import DeskView
 from eelgrass.desktop.exercise.authoring_view import AuthoringView
 from eelgrass.desktop.exercise.solving_view import SolvingView
 from eelgrass.desktop.models import Models
@@ -64,6 +65,11 @@ def _has_threads(models: Models, _view: QWidget) -> bool:
     return recording is not None and bool(recording.trace.frames.thread.any())
 
 
+def _has_desk(models: Models, _view: QWidget) -> bool:
+    recording = models.parts.session.recording
+    return recording is not None and recording.desk.is_there
+
+
 def _is_compared(_models: Models, view: QWidget) -> bool:
     return isinstance(view, ComparisonView) and view.is_wanted
 
@@ -91,6 +97,7 @@ TABS: tuple[Tab, ...] = (
     Tab("breakpoints", "Breakpoints", lambda m: BreakpointsView(m.parts.session, m.parts.breakpoints, m.look)),
     Tab("log", "Notes", lambda m: LogView(m.parts.session, m.parts.breakpoints, m.look), _has_notes),
     Tab("exceptions", "Exceptions", lambda m: ExceptionsView(m.parts.session, m.look), _has_exceptions),
+    Tab("desk", "Desk", lambda m: DeskView(m.parts.session, m.desk, m.look), _has_desk),
     Tab("threads", "Threads", lambda m: ThreadsView(m.parts.session, m.turns, m.look), _has_threads),
     Tab(
         "comparison",

@@ -10,7 +10,7 @@ import numpy.typing as npt
 from eelgrass.reading.state import insides, value_text
 from eelgrass.reading.stepping.stepping import Stepping
 from eelgrass.trace.columns import between, find
-from eelgrass.trace.model import Trace
+from eelgrass.trace.model import Texts, Trace
 from eelgrass.trace.values import NOT_SET, Ref
 
 _HANDLER = 2
@@ -111,7 +111,8 @@ def _says_something(trace: Trace, stepping: Stepping, station: Station, in_handl
     outside = np.flatnonzero(~in_handler[trace.steps.statement[stops]])
     last = int(trace.frames.last[station.frame])
     end = int(stops[outside[0]]) if len(outside) else last if last >= 0 else len(trace.steps)
-    printed = trace.texts.channel[between(trace.texts.step, station.step, end)] > 0
+    channels = trace.texts.channel[between(trace.texts.step, station.step, end)]
+    printed = (channels > Texts.TYPED) & (channels <= Texts.PICTURE)
     rows = between(trace.raises.step, station.step + 1, end + 1)
     raised = (trace.steps.frame[trace.raises.step[rows]] == station.frame) & (trace.raises.caught[rows] == 0)
     return bool(printed.any() or raised.any())

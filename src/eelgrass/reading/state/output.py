@@ -23,6 +23,8 @@ def pieces(trace: Trace) -> list[Piece]:
     joined: list[Piece] = []
     columns = zip(trace.texts.step.tolist(), trace.texts.channel.tolist(), trace.texts.pieces, strict=True)
     for step, channel, text in columns:
+        if channel > Texts.PICTURE:
+            continue
         piece = Piece(text, channel, step)
         if channel != Texts.PICTURE and joined and (joined[-1].step, joined[-1].channel) == (piece.step, piece.channel):
             joined[-1] = Piece(joined[-1].text + piece.text, piece.channel, piece.step)
@@ -67,6 +69,8 @@ def prompt(trace: Trace) -> str:
     """What the program printed last, on one line and since the person last typed: the prompt, when it waits."""
     text = ""
     for channel, piece in zip(trace.texts.channel[::-1].tolist(), reversed(trace.texts.pieces), strict=True):
+        if channel > Texts.PICTURE:
+            continue
         if channel not in (Texts.OUTPUT, Texts.ERRORS) or "\n" in text:
             break
         text = piece + text

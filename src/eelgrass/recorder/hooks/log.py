@@ -226,6 +226,16 @@ class Log:
         self.texts.append(text)
         self.events.append(wire.PICTURE * wire.FORMS + wire.TEXT)
 
+    def desk(self, text: str) -> None:
+        """What looks different on the simulated desk: a key and what is there now, as JSON."""
+        self.texts.append(text)
+        self.events.append(wire.DESK * wire.FORMS + wire.TEXT)
+
+    def cause(self, words: str) -> None:
+        """Why something outside calls the program's code next."""
+        self.texts.append(words)
+        self.events.append(wire.CAUSE * wire.FORMS + wire.TEXT)
+
     def _text(self, point: int, text: str) -> None:
         """Tells a text that passes through a stream, in pieces that a block has room for."""
         for first in range(0, max(len(text), 1), _MANY_CHARACTERS):

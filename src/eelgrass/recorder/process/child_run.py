@@ -7,6 +7,7 @@ import json
 import os
 import sys
 import time
+from _functools import partial  # type: ignore[import-not-found]
 from _signal import ITIMER_REAL, SIG_IGN, getitimer, signal  # type: ignore  # `signal` would load `enum`
 from _thread import RLock, get_ident
 from importlib.machinery import SourceFileLoader
@@ -18,7 +19,7 @@ from eelgrass.recorder import wire
 from eelgrass.recorder.contract import OUR_FILES
 from eelgrass.recorder.hooks.log import Taken
 from eelgrass.recorder.hooks.table import Hooks
-from eelgrass.recorder.order import ChildOrder, Ending
+from eelgrass.recorder.order import ChildOrder, Desk, Ending
 from eelgrass.recorder.packing import IS_COMPILED
 from eelgrass.recorder.process import clock, concealment, imports, limits, linked_files, side_run, stdio, what_if
 from eelgrass.recorder.process.compiling import encoded, source_text, woven_code
@@ -58,6 +59,7 @@ class ChildRun:
         self._settings = what_if.Settings(self.hooks) if order.settings else None
         self.hooks.log.registry.bounds.limit(order.max_elements, order.max_recording_mib)
         self._started = 0.0
+        self._desk: Any = None
         self._clock = clock.Clock(order.clock or {})
         self._steering = Steering(order.turns, self.hooks, self._clock, self._stuck, hide_our_frames)
         self._waited = 0.0
@@ -178,11 +180,33 @@ class ChildRun:
             source = encoded(self._texts[file])
         points = Points(len(self._kinds))
         code = woven_code(source, file, points, self.hooks, self._own)
+        if (
+            self._desk is None
+            and self.order.desk is not None
+            and not self._started
+            and self._own.surroundings.has_windows
+        ):
+            from eelgrass.recorder.desk import module  # which only those need that have windows
+
+            self._desk = module
         self._kinds += bytes(kind for kind, *_ in points.points)
         self.hooks.log.make_codes(len(self._kinds))
         self.hooks.log.flush()
         self._block(wire.MODULE, points.as_json(file, source_text(source)))
         return code
+
+    def _set_up_desk(self, desk: Desk) -> None:
+        """The program is about to import what shows windows."""
+        if self._desk is None:
+            return
+        log = self.hooks.log
+        person = self._desk.Person(
+            [act._asdict() for act in desk.acts], desk.until, lambda words: log.output(2, f"{words}\n")
+        )
+        self._desk.set_up(person, log.desk, log.cause)
+        if not self._clock.is_counted:
+            self._clock.count(person.seconds)
+            self._clock.set_up(time)
 
     # Output and input
 
@@ -223,6 +247,8 @@ class ChildRun:
         if order.clock is not None:
             self._clock.set_up(time)
         chance = imports.Chance(seed, self._clock)
+        if order.desk is not None:
+            chance = chance._replace(desk=partial(self._set_up_desk, order.desk))
         imports.weave_imports(folder, opened, self.weave, chance, self.hooks.log.picture)
         if order.module == "pytest":  # which else compiles the tests itself, from a text with assertions of its own
             os.environ["PYTEST_ADDOPTS"] = f"{os.environ.get('PYTEST_ADDOPTS', '')} --assert=plain".lstrip()
@@ -290,6 +316,7 @@ class ChildRun:
             signal(self.order.tell_signal, handlers.Between(self._tell) if IS_COMPILED else self._tell)
         if self.order.insist_signal and IS_COMPILED:
             insisting.call_when_insisted(self.order.insist_signal, self._asked)
+        self._steering.close()
         self.hooks.frames.make_room()
         self._started = perf_counter()
         if self.order.module:

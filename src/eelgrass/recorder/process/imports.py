@@ -14,6 +14,20 @@ from eelgrass.recorder.process import event_loops, plots
 from eelgrass.recorder.process.clock import Clock
 from eelgrass.recorder.process.compiling import is_understood
 
+#: What `turtle` is given more to do at its end, at the desk: a stroke is drawn at once, and not in many small ones.
+_TURTLE_ENDING = """
+def _at_once(plain):
+    def move(self, *args):
+        speed, self._speed = self._speed, 0
+        try:
+            return plain(self, *args)
+        finally:
+            self._speed = speed
+    move.__name__ = plain.__name__
+    return move
+RawTurtle._goto, RawTurtle._rotate = _at_once(RawTurtle._goto), _at_once(RawTurtle._rotate)
+del _at_once
+"""
 #: Makes woven code of (source bytes, file name).
 Weave = Callable[[bytes, str], CodeType]
 
@@ -35,10 +49,28 @@ class Opened(NamedTuple):
 class Chance(NamedTuple):
     """What a program is told of time and chance: the modules that draw random numbers begin with the `seed`, if there
     is one; where the clock is ours, dates are set up before they can be asked for, and no identifier asks another
-    clock."""
+    clock. `desk` is called before windows are simulated."""
 
     seed: int | None
     clock: Clock
+    desk: Callable[[], None] | None = None
+
+    def prepare(self, name: str) -> None:
+        """A module of this name is about to be loaded."""
+        if self.clock.is_set_up and name == "datetime":
+            self.clock.set_up_dates()
+        if self.desk is not None and name == "tkinter":
+            self.desk()
+
+    def ending(self, name: str) -> str:
+        """What a module of the library does more at its end; '' for nothing."""
+        if self.seed is not None and name in ("random", "numpy.random"):
+            return f"seed({self.seed})"
+        if self.clock.is_set_up and name == "uuid":
+            return "_generate_time_safe = None"
+        if self.clock.is_counted and name == "queue":  # threads take turns, and may not wait in C
+            return "SimpleQueue = _PySimpleQueue"
+        return _TURTLE_ENDING if self.desk is not None and name == "turtle" else ""
 
 
 def weave_imports(folder: str, opened: Opened, weave: Weave, chance: Chance, show: Callable[[str], None]) -> None:
@@ -60,17 +92,13 @@ def weave_imports(folder: str, opened: Opened, weave: Weave, chance: Chance, sho
             if loader is None:
                 return plain
             name, path = loader.name, loader.path
-            if chance.seed is not None and name in ("random", "numpy.random"):
-                return partial(_ended, loader, f"seed({chance.seed})")
-            if chance.clock.is_set_up and name == "datetime":
-                chance.clock.set_up_dates()
-            if chance.clock.is_set_up and name == "uuid":
-                return partial(_ended, loader, "_generate_time_safe = None")
-            if chance.clock.is_counted and name == "queue":  # threads take turns, and may not wait in C
-                return partial(_ended, loader, "SimpleQueue = _PySimpleQueue")
+            chance.prepare(name)
+            ending = chance.ending(name)
+            if ending:
+                return partial(_ended, loader, ending)
             if name in plots.MODULES:
                 return partial(plots.ended_code, loader, show)
-            if name == event_loops.MODULE:
+            if name == event_loops.MODULE and chance.desk is None:
                 event_loops.keep_awake()
             if opened.has(loader, name) or _is_own(os.path.realpath(path), inside):
                 with suppress(OSError):

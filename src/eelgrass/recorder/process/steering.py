@@ -26,9 +26,14 @@ class Steering:
         self._order = order
         self._hooks, self._clock, self._stuck, self._hide = hooks, clock, stuck, hide
         self._turns: Any = None
+        self._is_open = True
         self._kept_from_it = ""
         if order is not None:
             hooks.begin_turns = self._begin
+
+    def close(self) -> None:
+        """The program is about to begin: what is not steered by now is not."""
+        self._is_open = False
 
     @property
     def is_on(self) -> bool:
@@ -38,7 +43,10 @@ class Steering:
     def _begin(self, outside: str | None) -> bool:
         """Whether threads take turns, where this stands around the module that is woven."""
         if self._turns is None and outside == "":
-            self._set_up()
+            if self._is_open:
+                self._set_up()
+            else:
+                outside = "a module that was found later"
         self._kept_from_it = outside or self._kept_from_it
         return self.is_on
 

@@ -172,6 +172,12 @@ class TurnTaking:
         if able:
             self._let_on(able[0])
 
+    @property
+    def seconds_to_next(self) -> float:
+        """When the next of those that sleep goes on."""
+        moments = [thread.until for thread in self.threads if thread.until is not None]
+        return min(moments) - self.now if moments else 1.0
+
     def go_free(self) -> None:
         """From now on nobody waits for a turn."""
         self.is_free = True

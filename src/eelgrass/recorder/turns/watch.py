@@ -14,7 +14,7 @@ from time import monotonic
 from eelgrass.recorder.turns.turn_taking import NOBODY, Thread, TurnTaking
 
 #: How often it looks; once one had to do with the world outside, more often. So long one has to be found as it was.
-_SECONDS, _BRIEF_SECONDS, _AWAY_SECONDS = 0.025, 0.002, 0.1
+_SECONDS, _BRIEF_SECONDS, _LEAST_SECONDS, _AWAY_SECONDS = 0.025, 0.002, 0.0001, 0.1
 
 
 class Watch:
@@ -35,21 +35,27 @@ class Watch:
     def _watch(self) -> None:
         turns, bell = self._turns, allocate_lock()
         bell.acquire()
-        seen, since, before = None, monotonic(), monotonic()
+        seen, since, before = None, monotonic(), -1.0  # when nobody was on, when that was seen last
         while not turns.is_free:
-            is_nobody_on = turns.on is NOBODY
-            bell.acquire(timeout=_BRIEF_SECONDS if turns.times_outside else _SECONDS)
+            bell.acquire(timeout=self._patience())
             now = monotonic()
             if turns.on is NOBODY:
-                if is_nobody_on:
-                    turns.seconds_passed(now - before)
-            elif len(turns.threads) > 1:
+                turns.seconds_passed(now - before if before >= 0 else 0.0)
+                before = now if turns.on is NOBODY else -1.0
+                continue
+            before = -1.0
+            if len(turns.threads) > 1:
                 found = turns.on, turns.place, turns.times_handed_over, self._processor_seconds(turns.on)
                 if found != seen:
                     seen, since = found, now
                 elif now - since >= _AWAY_SECONDS:
                     turns.is_away()
-            before = now
+
+    def _patience(self) -> float:
+        """So long nothing is looked at."""
+        if self._turns.on is NOBODY:
+            return min(max(self._turns.seconds_to_next, _LEAST_SECONDS), _BRIEF_SECONDS)
+        return _BRIEF_SECONDS if self._turns.times_outside else _SECONDS
 
     def _processor_seconds(self, thread: Thread) -> float:
         """What a thread has used of the processor; 0 where it is not known to be there still, when asking is unsafe."""

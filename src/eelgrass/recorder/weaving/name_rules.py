@@ -13,6 +13,7 @@ from eelgrass.recorder.contract import (
     OUTSIDE_NAMES,
     THREAD_MODULES,
     TURN_MODULES,
+    WINDOW_MODULES,
 )
 from eelgrass.recorder.weaving.nodes import names_imported
 
@@ -62,6 +63,7 @@ class Surroundings:
     def __init__(self) -> None:
         self.may_grow = False
         self.stored_late: set[str] = set()
+        self.has_windows = False
         self._has_threads, self._outside = False, set[str]()
 
     def see(self, tree: ast.Module) -> None:
@@ -69,6 +71,7 @@ class Surroundings:
         self.may_grow = self.may_grow or not names_in(tree).isdisjoint(("defaultdict", "__missing__"))
         self.stored_late.update(_stored_late(tree))
         roots = {root for root, _, _ in _imports(tree)}
+        self.has_windows = self.has_windows or not roots.isdisjoint(WINDOW_MODULES)
         self._has_threads = self._has_threads or not roots.isdisjoint(TURN_MODULES)
         self._outside |= (roots & OUTSIDE_MODULES) | (names_in(tree) & OUTSIDE_NAMES)
 

@@ -43,7 +43,8 @@ _RESTLESS = (wire.APPEND, wire.SIZE, wire.REMOVE, wire.INSERT, wire.CUT, wire.LE
 _SINGLE = (*DESCRIBING, wire.MADE, *_RESTLESS)
 _SETS = np.isin(np.arange(wire.KINDS), (wire.SET_INDEX, wire.SET_KEY, wire.SET_FIELD))
 _CHANNELS = {
-    **{wire.INPUT: Texts.TYPED, wire.OUTPUT: Texts.OUTPUT, wire.ERRORS: Texts.ERRORS, wire.PICTURE: Texts.PICTURE}
+    **{wire.INPUT: Texts.TYPED, wire.OUTPUT: Texts.OUTPUT, wire.ERRORS: Texts.ERRORS, wire.PICTURE: Texts.PICTURE},
+    **{wire.DESK: Texts.DESK, wire.CAUSE: Texts.CAUSE},
 }
 
 

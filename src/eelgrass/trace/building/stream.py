@@ -25,7 +25,7 @@ def impossible(what: str) -> NoReturn:
 #: Kinds whose value is a text or a description, no value of the program.
 DESCRIBING = (
     *(wire.OBJECT, wire.CONTENTS, wire.PATCH, wire.SPLICE, wire.ORDER, wire.TYPE),
-    *(wire.OUTPUT, wire.ERRORS, wire.INPUT, wire.PICTURE),
+    *(wire.OUTPUT, wire.ERRORS, wire.INPUT, wire.PICTURE, wire.DESK, wire.CAUSE),
 )
 #: How many whole numbers an event of a kind takes before its value.
 WHOLES = np.array([wire.WHOLES.get(kind, 0) for kind in range(wire.KINDS)], np.int32)

@@ -22,7 +22,7 @@ def check(trace: Trace) -> None:
     _same_length("texts", trace.texts.step, trace.texts.channel, trace.texts.pieces)
     _in_order("texts.step", trace.texts.step)
     _within("texts.step", trace.texts.step, -1, len(trace.steps))
-    _within("texts.channel", trace.texts.channel, 0, trace.texts.PICTURE + 1)
+    _within("texts.channel", trace.texts.channel, 0, trace.texts.CAUSE + 1)
     _check_results(trace)
     _same_length("raises", *vars(trace.raises).values())
     _in_order("raises.step", trace.raises.step)

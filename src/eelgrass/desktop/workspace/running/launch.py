@@ -215,6 +215,7 @@ class Launch(QObject):
             arguments=case.arguments,
             seed=self.draw,
             turns=case.turns,
+            desk=None if self.leave.leave is not None and self.leave.leave.display else case.desk,
             clock=self._clocks.get(case, {}),
             open_libraries=self.opened_libraries,
             leave=self.leave.leave,
@@ -303,7 +304,9 @@ class Launch(QObject):
 
     def run_as_case(self, name: str) -> Case:
         """What the program was started with, and what was typed into it, as a case."""
-        return Case(name, self.case.arguments, *self._run.typed, call=self.case.call, turns=self.case.turns)
+        return Case(
+            name, self.case.arguments, *self._run.typed, call=self.case.call, turns=self.case.turns, desk=self.case.desk
+        )
 
     def keep_case(self, name: str) -> None:
         """Keeps what the program was started with, and what was typed into it, as a case."""

@@ -1,0 +1,255 @@
+"""Paints the windows of a program as they were: flat, in the colours that it chose."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Any
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
+
+from eelgrass.desktop.look.look import Look
+from eelgrass.desktop.look.palette import LEFT, code_font, px, ui_font
+from eelgrass.reading.desk.desk_states import DeskState, Item
+
+_TITLE, _GAP = 22.0, 12.0
+_LARGEST_SCALE = 1.6
+_ANCHORS = {"n": (0.5, 0.0), "s": (0.5, 1.0), "w": (0.0, 0.5), "e": (1.0, 0.5)}
+_ANCHORS |= {"nw": (0.0, 0.0), "ne": (1.0, 0.0), "sw": (0.0, 1.0), "se": (1.0, 1.0)}
+
+
+@dataclass(frozen=True)
+class PlacedWindow:
+    """A window on the canvas: its path, where its inside lies, and how much smaller it is drawn."""
+
+    path: str
+    rect: QRectF
+    scale: float
+
+
+def place(desk: DeskState, width: float, height: float) -> list[PlacedWindow]:
+    """Where the windows go on a canvas of that size: beside each other, all at the same scale."""
+    sizes = [desk.widgets[path]["at"][2:] for path in desk.windows]
+    if not sizes:
+        return []
+    title, gap = px(_TITLE), px(_GAP)
+    across = (width - gap * (len(sizes) + 1)) / max(sum(size[0] for size in sizes), 1)
+    down = (height - title - 2 * gap) / max(max(size[1] for size in sizes), 1)
+    scale = max(min(across, down, _LARGEST_SCALE), 0.05)
+    placed, x = [], gap
+    for path, size in zip(desk.windows, sizes, strict=True):
+        placed.append(PlacedWindow(path, QRectF(x, gap + title, size[0] * scale, size[1] * scale), scale))
+        x += size[0] * scale + gap
+    return placed
+
+
+class DeskPainter:
+    """Paints one desk."""
+
+    def __init__(self, look: Look) -> None:
+        self._look = look
+
+    def paint(self, painter: QPainter, desk: DeskState, placed: list[PlacedWindow]) -> None:
+        """All windows, with what is in them."""
+        c = self._look.colours
+        for window in placed:
+            its, rect = desk.widgets[window.path], window.rect
+            frame = rect.adjusted(-1, -px(_TITLE), 1, 1)
+            painter.setPen(QPen(QColor(c.sand_edge), 1))
+            painter.setBrush(QColor(c.sand))
+            painter.drawRoundedRect(frame, 5, 5)
+            painter.setPen(QColor(c.ink))
+            painter.setFont(ui_font(9, bold=True))
+            painter.drawText(
+                QRectF(rect.left() + 8, frame.top(), rect.width() - 16, px(_TITLE)), LEFT, str(its.get("title", ""))
+            )
+            painter.save()
+            painter.setClipRect(rect)
+            painter.fillRect(rect, _colour(its, "background", "#d9d9d9"))
+            painter.translate(rect.topLeft())
+            painter.scale(window.scale, window.scale)
+            inside = [path for path in desk.widgets if path != window.path and desk.window_of(path) == window.path]
+            for path in sorted(inside, key=lambda one: one.count(".")):
+                if not self._is_hidden(desk, path):
+                    self._paint_widget(painter, desk, path)
+            painter.restore()
+
+    def _is_hidden(self, desk: DeskState, path: str) -> bool:
+        its = desk.widgets.get(path)
+        while its is not None and its.get("kind") != "Toplevel":
+            if its.get("hidden"):
+                return True
+            its = desk.widgets.get(str(its.get("in", ".")))
+        return False
+
+    def _paint_widget(self, painter: QPainter, desk: DeskState, path: str) -> None:
+        its, rect = desk.widgets[path], QRectF(*desk.at(path))
+        kind = str(its.get("kind", "")).removeprefix("T")
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(_colour(its, "background", "#d9d9d9"))
+        painter.drawRect(rect)
+        if kind in ("Button", "Menubutton", "Entry", "Text", "Listbox", "Spinbox", "Combobox", "Labelframe", "Scale"):
+            painter.setPen(QPen(QColor("#2c6e63" if its.get("focus") else "#8a8a80"), 1.6 if its.get("focus") else 1))
+            painter.setBrush(
+                QColor("#f3f1ea")
+                if kind in ("Button", "Menubutton") and "background" not in its
+                else Qt.BrushStyle.NoBrush
+            )
+            inner = rect.adjusted(2, 9 if kind == "Labelframe" else 2, -2, -2)
+            painter.drawRoundedRect(inner, 5 if kind == "Button" else 2, 5 if kind == "Button" else 2)
+        if kind == "Canvas":
+            self._paint_canvas(painter, desk, path, rect)
+        elif kind == "Listbox":
+            self._paint_lines(painter, its, rect)
+        elif kind in ("Scale", "Progressbar"):
+            self._paint_scale(painter, its, rect)
+        elif kind not in ("Frame", "Scrollbar", "Separator", "Notebook", "Panedwindow"):
+            self._paint_words(painter, its, rect, kind)
+
+    def _paint_words(self, painter: QPainter, its: dict[str, Any], rect: QRectF, kind: str) -> None:
+        font = _font(str(its.get("font", "")))
+        painter.setFont(font)
+        painter.setPen(QColor("#9a9a92") if its.get("state") == "disabled" else _colour(its, "foreground", "#000000"))
+        if kind in ("Checkbutton", "Radiobutton"):
+            box = QRectF(rect.left() + 4, rect.center().y() - 6, 12, 12)
+            painter.setBrush(QColor("#2c6e63") if its.get("on") else QColor("#ffffff"))
+            painter.drawEllipse(box) if kind == "Radiobutton" else painter.drawRect(box)
+            rect = rect.adjusted(20, 0, 0, 0)
+        words = str(its.get("words", ""))
+        if kind == "Labelframe":
+            painter.drawText(QPointF(rect.left() + 10, rect.top() + 12), words)
+            return
+        align = (
+            LEFT
+            if kind in ("Entry", "Spinbox", "Combobox", "Text", "Checkbutton", "Radiobutton")
+            else Qt.AlignmentFlag.AlignCenter
+        )
+        if kind in ("Label", "Message") and "w" in str(its.get("anchor", "")):
+            align = LEFT
+        if kind == "Text":
+            align = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop
+        painter.drawText(rect.adjusted(5, 2, -4, -2), int(align), words)
+
+    def _paint_lines(self, painter: QPainter, its: dict[str, Any], rect: QRectF) -> None:
+        painter.setFont(_font(str(its.get("font", ""))))
+        chosen = its.get("chosen", [])
+        for place_, line in enumerate(its.get("lines", [])[:60]):
+            row = QRectF(rect.left() + 4, rect.top() + 3 + 17 * place_, rect.width() - 8, 17)
+            if isinstance(chosen, list) and place_ in chosen:
+                painter.fillRect(row, QColor("#cfe3dc"))
+            painter.setPen(_colour(its, "foreground", "#000000"))
+            painter.drawText(row, LEFT, str(line))
+
+    def _paint_scale(self, painter: QPainter, its: dict[str, Any], rect: QRectF) -> None:
+        share = its.get("share", 0.0)
+        share = min(max(float(share), 0.0), 1.0) if isinstance(share, (int, float)) else 0.0
+        is_across = rect.width() >= rect.height()
+        knob = 14.0
+        at = (
+            (rect.left() + share * (rect.width() - knob))
+            if is_across
+            else (rect.top() + share * (rect.height() - knob))
+        )
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor("#2c6e63"))
+        painter.drawRoundedRect(
+            QRectF(at, rect.bottom() - 16, knob, 12) if is_across else QRectF(rect.right() - 16, at, 12, knob), 4, 4
+        )
+        painter.setPen(QColor("#000000"))
+        painter.setFont(ui_font(8))
+        painter.drawText(
+            rect.adjusted(4, 0, -4, 0),
+            int(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignHCenter),
+            str(its.get("words", "")),
+        )
+
+    # Canvases
+
+    def _paint_canvas(self, painter: QPainter, desk: DeskState, path: str, rect: QRectF) -> None:
+        origin = desk.widgets[path].get("origin", [0, 0])
+        painter.save()
+        painter.setClipRect(rect, Qt.ClipOperation.IntersectClip)
+        painter.translate(rect.left() - float(origin[0]), rect.top() - float(origin[1]))
+        for item in desk.items.get(path, []):
+            if item.options.get("state") != "hidden":
+                self._paint_item(painter, item)
+        painter.restore()
+
+    def _paint_item(self, painter: QPainter, item: Item) -> None:
+        fill, outline = item.options.get("fill", ""), item.options.get("outline", "")
+        points = [QPointF(x, y) for x, y in zip(item.coords[::2], item.coords[1::2], strict=True)]
+        width = _number(item.options.get("width", "1"), 1.0)
+        if not points:
+            return
+        if item.kind == "text":
+            _paint_text(painter, item, points[0], fill or "#000000")
+        elif item.kind == "line":
+            colour = fill or ("" if "fill" in item.options else "#000000")
+            if colour and len(points) > 1:
+                pen = QPen(QColor(colour), width)
+                pen.setCapStyle(Qt.PenCapStyle.RoundCap)
+                painter.setPen(pen)
+                painter.drawPolyline(QPolygonF(points))
+        else:
+            painter.setPen(QPen(QColor(outline), width) if outline and width else Qt.PenStyle.NoPen)
+            painter.setBrush(QColor(fill) if fill else QBrush(Qt.BrushStyle.NoBrush))
+            _paint_shape(painter, item, points)
+
+
+def _paint_shape(painter: QPainter, item: Item, points: list[QPointF]) -> None:
+    if item.kind == "polygon":
+        painter.drawPolygon(QPolygonF(points))
+        return
+    if len(points) < 2:
+        return
+    rect = QRectF(points[0], points[1]).normalized()
+    if item.kind == "rectangle":
+        painter.drawRect(rect)
+    elif item.kind == "oval":
+        painter.drawEllipse(rect)
+    elif item.kind == "arc":
+        start, extent = (
+            _number(item.options.get(name, ""), usual) for name, usual in (("start", 0.0), ("extent", 90.0))
+        )
+        style = item.options.get("style", "pieslice")
+        path = QPainterPath()
+        path.arcMoveTo(rect, start)
+        if style == "pieslice":
+            path.moveTo(rect.center())
+        path.arcTo(rect, start, extent)
+        if style != "arc":
+            path.closeSubpath()
+        painter.drawPath(path)
+
+
+def _paint_text(painter: QPainter, item: Item, at: QPointF, colour: str) -> None:
+    font = _font(item.options.get("font", ""))
+    painter.setFont(font)
+    painter.setPen(QColor(colour))
+    metrics, lines = QFontMetricsF(font), item.options.get("text", "").split("\n")
+    width, height = max(metrics.horizontalAdvance(line) for line in lines), metrics.height() * len(lines)
+    across, down = _ANCHORS.get(item.options.get("anchor", "center"), (0.5, 0.5))
+    room = QRectF(at.x() - across * width, at.y() - down * height, width + 2, height)
+    painter.drawText(room, int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop), "\n".join(lines))
+
+
+def _number(text: str, otherwise: float) -> float:
+    try:
+        found = float(text)
+    except ValueError:
+        return otherwise
+    return found if math.isfinite(found) and abs(found) < 1e5 else otherwise
+
+
+def _colour(its: dict[str, Any], name: str, otherwise: str) -> QColor:
+    return QColor(str(its.get(name, otherwise)) or otherwise)
+
+
+def _font(words: str) -> QFont:
+    """A font as large as the program's, in one of our faces."""
+    parts = words.replace("{", "").replace("}", "").split()
+    sizes = [abs(int(part)) for part in parts if part.lstrip("-").isdecimal()]
+    is_fixed = any(part.lower().startswith(("courier", "tkfixed", "mono", "consolas")) for part in parts)
+    size = min(max(sizes[0] if sizes else 10, 4), 200) * 0.95 / px(1)
+    return code_font(size) if is_fixed else ui_font(size, bold="bold" in parts)

@@ -1,0 +1,155 @@
+"""What the simulated desk looked like just before a step: windows, widgets, items of canvases.
+
+What was told is a key and a state, one after the other; the desk at a step is the latest of each key before it. Every
+so many changes a whole desk is kept, so that going to a step costs as much in a long run as in a short one.
+"""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Any
+
+import numpy as np
+
+from eelgrass.trace.columns import Ints, find
+from eelgrass.trace.model import Texts, Trace
+
+_EVERY = 256
+_MOST_CHARACTERS = 100_000
+
+
+@dataclass(frozen=True)
+class Item:
+    """An item of a canvas: its kind, coordinates, options, and how high it lies."""
+
+    kind: str
+    coords: tuple[float, ...]
+    options: dict[str, str]
+    rank: int
+
+
+@dataclass(frozen=True)
+class DeskState:
+    """The desk at a step: the state of each widget by its path, in order, and the items of each canvas, the lowest
+    first."""
+
+    widgets: dict[str, dict[str, Any]]
+    items: dict[str, list[Item]]
+
+    @property
+    def windows(self) -> list[str]:
+        """The paths of the windows that are open, the first one first."""
+        return [
+            path
+            for path, its in self.widgets.items()
+            if its.get("kind") == "Toplevel" and not its.get("closed") and not its.get("hidden")
+        ]
+
+    def at(self, path: str) -> tuple[float, float, float, float]:
+        """Where a widget lies in its window: left, top, width, height."""
+        its = self.widgets[path]
+        x, y, width, height = its["at"]
+        around = its.get("in", "")
+        while around in self.widgets and self.widgets[around].get("kind") != "Toplevel":
+            x, y = x + self.widgets[around]["at"][0], y + self.widgets[around]["at"][1]
+            around = self.widgets[around].get("in", "")
+        return x, y, width, height
+
+    def window_of(self, path: str) -> str:
+        """The window that a widget lies in."""
+        for _ in range(len(self.widgets)):
+            if self.widgets.get(path, {}).get("kind") == "Toplevel":
+                return path
+            path = self.widgets.get(path, {}).get("in", ".")
+        return "."
+
+
+class DeskStates:
+    """The desk of one recording."""
+
+    def __init__(self, trace: Trace) -> None:
+        self.trace = trace
+        self._rows = np.flatnonzero(trace.texts.channel == Texts.DESK)
+        self._kept: list[dict[str, Any]] = [{}]
+        self.at_change = lru_cache(64)(self._at_change)
+
+    @property
+    def is_there(self) -> bool:
+        """Whether the program had windows."""
+        return bool(len(self._rows))
+
+    @property
+    def steps(self) -> Ints:
+        """The steps during which it changed."""
+        return self.trace.texts.step[self._rows]
+
+    def at(self, step: int) -> DeskState:
+        """The desk just before a step; at the end of a run, at the end."""
+        end = step + 1 if step >= len(self.trace.steps) - 1 else step
+        return self.at_change(find(self.steps, end))
+
+    def _at_change(self, count: int) -> DeskState:
+        """The desk after so many changes."""
+        while len(self._kept) * _EVERY <= count:
+            self._kept.append(self._after(self._kept[-1], (len(self._kept) - 1) * _EVERY, len(self._kept) * _EVERY))
+        place = count // _EVERY
+        return _state(self._after(self._kept[place], place * _EVERY, count))
+
+    def _after(self, before: dict[str, Any], first: int, end: int) -> dict[str, Any]:
+        desk = dict(before)
+        for row in self._rows[first:end].tolist():
+            text = self.trace.texts.pieces[row]
+            told = _told(text) if len(text) <= _MOST_CHARACTERS else None
+            if told is None:
+                continue
+            key, state = told
+            if state is None:
+                desk.pop(key, None)
+            else:
+                desk[key] = state
+        return desk
+
+
+@lru_cache(4096)
+def _told(text: str) -> tuple[str, Any] | None:
+    """What was told, as far as it has the form that it should: a recording may be anybody's."""
+    try:
+        key, state = json.loads(text)
+    except (ValueError, TypeError, RecursionError):
+        return None
+    if type(key) is not str:
+        return None
+    if "#" in key:
+        return (key, _item(state)) if state is not None else (key, None)
+    return (key, state) if state is None or (isinstance(state, dict) and _is_widget(key, state)) else None
+
+
+def _is_widget(key: str, state: dict[str, Any]) -> bool:
+    at = state.get("at")
+    return key.startswith("?") or (
+        isinstance(at, list) and len(at) == 4 and all(isinstance(part, (int, float)) and abs(part) < 1e6 for part in at)
+    )
+
+
+def _item(state: Any) -> Item | None:
+    if not (isinstance(state, list) and len(state) == 4 and isinstance(state[1], list) and isinstance(state[2], dict)):
+        return None
+    kind, coords, options, rank = state
+    if type(kind) is not str or type(rank) is not int or len(coords) % 2:
+        return None
+    if not all(isinstance(part, (int, float)) and abs(part) < 1e7 for part in coords):
+        return None
+    return Item(kind, tuple(map(float, coords)), {str(name): str(value) for name, value in options.items()}, rank)
+
+
+def _state(desk: dict[str, Any]) -> DeskState:
+    widgets = {key: its for key, its in desk.items() if isinstance(its, dict) and not key.startswith("?")}
+    items: dict[str, list[Item]] = {}
+    for key, its in desk.items():
+        if isinstance(its, Item):
+            items.setdefault(key.partition("#")[0], []).append(its)
+    for one in items.values():
+        one.sort(key=lambda its: its.rank)
+    return DeskState(widgets, items)

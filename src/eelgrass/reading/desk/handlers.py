@@ -1,0 +1,113 @@
+"""Handlers: functions of the program that something outside of it calls, once for each thing that happens."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from eelgrass.reading.recording import Recording
+from eelgrass.reading.state.call_stack import handed_back, value_of_name
+from eelgrass.reading.state.slot_text import after_owner, slot_text
+from eelgrass.reading.state.value_text import brief
+from eelgrass.trace.columns import find
+from eelgrass.trace.histories import Part
+from eelgrass.trace.model import Texts
+from eelgrass.trace.values import NOT_SET
+
+_CHARACTERS, _MOST_CHANGES = 24, 4
+
+
+@dataclass(frozen=True)
+class HandlerCall:
+    """One call of a handler: the frame, its first stop and its last step (-1: still open), the name of the function and
+    how often it has been called by then, why, in words, and its arguments, changes and result as text."""
+
+    frame: int
+    first: int
+    last: int
+    function: str
+    number: int
+    cause: str
+    arguments: str
+    changes: str
+    result: str
+
+
+def handler_calls(recording: Recording) -> list[HandlerCall]:
+    """All of them, in order: those for which a cause was told."""
+    return [told(recording, frame, cause) for frame, cause in caused_frames(recording)]
+
+
+def caused_frames(recording: Recording) -> list[tuple[int, str]]:
+    """The frames that something outside called, each with why."""
+    trace = recording.trace
+    rows = np.flatnonzero(trace.texts.channel == Texts.CAUSE)
+    found: dict[int, str] = {}
+    for row in rows.tolist():
+        frame = find(trace.frames.first, int(trace.texts.step[row]) + 1)
+        if frame < len(trace.frames):
+            found[frame] = trace.texts.pieces[row]
+    return sorted(found.items())
+
+
+def told(recording: Recording, frame: int, cause: str) -> HandlerCall:
+    """One call in words."""
+    trace = recording.trace
+    function, first, last = (
+        trace.function_of_frame(frame),
+        int(trace.frames.first[frame]),
+        int(trace.frames.last[frame]),
+    )
+    arguments = []
+    for name in function.params:
+        value = value_of_name(trace, frame, name, first + 1)
+        if value != NOT_SET and name != "self":
+            arguments.append(f"{name} = {brief(trace, value, first + 1, _CHARACTERS)}")
+    gave = handed_back(trace, frame, last) if last >= 0 else NOT_SET
+    earlier = trace.frames.function[:frame] == trace.frames.function[frame]
+    return HandlerCall(
+        frame,
+        recording.stepping.nearest(first),
+        last,
+        function.name,
+        int(np.count_nonzero(earlier)) + 1,
+        cause,
+        ", ".join(arguments),
+        _changes(recording, frame, first, last),
+        "" if gave == NOT_SET or trace.values.get(gave) is None else brief(trace, gave, last, _CHARACTERS),
+    )
+
+
+def _changes(recording: Recording, frame: int, first: int, last: int) -> str:
+    """What a call has changed that outlives it."""
+    trace = recording.trace
+    end = last + 1 if last >= 0 else len(trace.steps)
+    steps = trace.slots.write_step
+    rows = np.flatnonzero((steps >= first) & (steps < end))
+    found: dict[int, None] = {}
+    for slot in trace.slots.write_slot[rows].tolist():
+        owner, part = int(trace.slots.owner[slot]), int(trace.slots.part[slot])
+        is_kept = owner < frame if part == Part.NAME else part != Part.SIZE and int(trace.objects.first[owner]) < first
+        if is_kept and trace.histories.value_at(slot, first) != trace.histories.value_at(slot, end):
+            found[slot] = None
+    told = []
+    for slot in found:
+        value, at = trace.histories.value_at(slot, end), min(end, len(trace.steps) - 1)
+        name = _name_of(recording, slot, frame, at)
+        if name:
+            shown = "gone" if value == NOT_SET else brief(trace, value, at, _CHARACTERS)
+            told.append(f"{name} ← {shown}")
+    more = len(told) - _MOST_CHANGES
+    return ", ".join(told[:_MOST_CHANGES]) + (f" and {more} more" if more > 0 else "")
+
+
+def _name_of(recording: Recording, slot: int, frame: int, step: int) -> str:
+    """What the program calls a slot; '' for what is a library's own affair."""
+    trace = recording.trace
+    if trace.slots.part[slot] == Part.NAME:
+        return slot_text(trace, slot, frame, step)
+    ways = [its.text for its in recording.references.leads(int(trace.slots.owner[slot]), step)]
+    own = [way for way in ways if "._" not in way and "children" not in way]
+    name = min(own, key=len) + after_owner(trace, slot, step) if own else ""
+    return "" if "._" in name or ".children" in name else name

@@ -1,0 +1,311 @@
+"""A canvas: its items, and what it is asked about them."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from eelgrass.recorder.desk.geometry import font_scale
+from eelgrass.recorder.desk.words import TclError, as_text, joined, number, options, split, whole
+
+_DEFAULTS: dict[str, dict[str, Any]] = {
+    "line": {"fill": "black", "width": 1.0},
+    "polygon": {"fill": "black", "outline": "", "width": 1.0},
+    "rectangle": {"fill": "", "outline": "black", "width": 1.0},
+    "oval": {"fill": "", "outline": "black", "width": 1.0},
+    "arc": {"fill": "", "outline": "black", "width": 1.0, "start": 0.0, "extent": 90.0, "style": "pieslice"},
+    "text": {"fill": "black", "text": "", "anchor": "center", "font": "TkDefaultFont"},
+    "image": {"image": "", "anchor": "center"},
+    "bitmap": {"bitmap": "", "anchor": "center"},
+    "window": {"window": "", "anchor": "center"},
+}
+
+
+class Item:
+    """One item: its kind, coordinates, options and tags."""
+
+    def __init__(self, number_: int, kind: str, coords: list[float], given: dict[str, Any]) -> None:
+        self.number = number_
+        self.kind = kind
+        self.coords = coords
+        self.options: dict[str, Any] = {**_DEFAULTS[kind], **given}
+        self.rank = number_
+        self.tags: list[str] = [as_text(its) for its in split(self.options.pop("tags", ""))]
+        self.bindings: dict[str, str] = {}
+        self.rank = number_  # how high it lies
+
+    def told(self) -> list[Any]:
+        """What is told of it: kind, coordinates, and the options that show."""
+        shown = {}
+        for name in (
+            "fill",
+            "outline",
+            "width",
+            "text",
+            "anchor",
+            "font",
+            "smooth",
+            "start",
+            "extent",
+            "style",
+            "state",
+            "arrow",
+            "image",
+        ):
+            value = self.options.get(name, "")
+            if value != "" and value != _DEFAULTS[self.kind].get(name, ""):
+                shown[name] = as_text(value)
+        return [self.kind, [round(its, 2) for its in self.coords], shown]
+
+    def box(self) -> tuple[float, float, float, float]:
+        """The smallest upright rectangle around it."""
+        if self.kind == "text":
+            scale, lines = font_scale(self.options["font"]), as_text(self.options["text"]).split("\n")
+            width, height = max(map(len, lines)) * 7.2 * scale, len(lines) * 17 * scale
+            anchor = as_text(self.options["anchor"])
+            x = self.coords[0] - (0 if "w" in anchor else width if "e" in anchor and anchor != "center" else width / 2)
+            y = self.coords[1] - (
+                0 if "n" in anchor and anchor != "center" else height if "s" in anchor else height / 2
+            )
+            return x, y, x + width, y + height
+        half = (
+            number(self.options.get("width", 0) or 0) / 2
+            if self.options.get("outline", self.options.get("fill"))
+            else 0
+        )
+        across, down = self.coords[::2] or [0.0], self.coords[1::2] or [0.0]
+        return min(across) - half, min(down) - half, max(across) + half, max(down) + half
+
+
+class Canvas:
+    """The items of one canvas, the lowest first."""
+
+    def __init__(self) -> None:
+        self.items: dict[int, Item] = {}
+        self.changed: dict[int, None] = {}  # items that are to be told
+        self.origin = [0.0, 0.0]  # what is at its upper left corner
+        self._next = 1
+
+    def call(self, command: str, words: tuple[Any, ...]) -> Any:
+        """One of a canvas's commands. Raises TclError."""
+        its = getattr(
+            self, f"_{command.replace('itemconfig', 'itemconfigure') if command == 'itemconfig' else command}", None
+        )
+        if its is None:
+            raise TclError(f'bad option "{command}"')
+        return its(*words)
+
+    def of(self, tag: Any) -> list[Item]:
+        """The items by a number or tag."""
+        text = as_text(tag)
+        if text.isdecimal():
+            found = self.items.get(int(text))
+            return [found] if found is not None else []
+        if text == "all":
+            return list(self.items.values())
+        wanted = [part for part in text.replace("&&", "||").split("||")]
+        return [item for item in self.items.values() if any(part in item.tags for part in wanted)]
+
+    def top_at(self, x: float, y: float) -> Item | None:
+        """The highest item at a place."""
+        for item in reversed(self.items.values()):
+            left, top, right, bottom = item.box()
+            if (
+                left - 1 <= x <= right + 1
+                and top - 1 <= y <= bottom + 1
+                and as_text(item.options.get("state")) != "hidden"
+            ):
+                return item
+        return None
+
+    def _note(self, item: Item) -> None:
+        self.changed[item.number] = None
+
+    def _create(self, kind: Any, *words: Any) -> int:
+        name, coords, place = as_text(kind), list[float](), 0
+        if name not in _DEFAULTS:
+            raise TclError(f'unknown or ambiguous item type "{name}"')
+        flat = [
+            part
+            for word in words
+            for part in (
+                split(word) if not (isinstance(word, str) and word.startswith("-")) or _is_number(word) else (word,)
+            )
+        ]
+        while place < len(flat) and (not isinstance(flat[place], str) or _is_number(flat[place])):
+            coords.append(number(flat[place]))
+            place += 1
+        rest = _pairs(words)
+        item = Item(self._next, name, coords, options(rest))
+        self._next += 1
+        self.items[item.number] = item
+        self._note(item)
+        return item.number
+
+    def _coords(self, tag: Any, *words: Any) -> Any:
+        found = self.of(tag)
+        if not found:
+            return ""
+        if not words:
+            return tuple(found[0].coords)
+        found[0].coords = [number(part) for word in words for part in split(word)]
+        self._note(found[0])
+        return ""
+
+    def _itemconfigure(self, tag: Any, *words: Any) -> Any:
+        found = self.of(tag)
+        if len(words) < 2:
+            item = found[0] if found else None
+            names = [as_text(words[0]).lstrip("-")] if words else sorted(item.options if item else ())
+            rows = [(f"-{name}", "", "", "", item.options.get(name, "") if item else "") for name in names]
+            return rows[0] if words else tuple(rows)
+        for item in found:
+            given = options(words)
+            if "tags" in given:
+                item.tags = [as_text(its) for its in split(given.pop("tags"))]
+            if any(item.options.get(name) != value for name, value in given.items()):
+                item.options.update(given)
+                self._note(item)
+        return ""
+
+    def _itemcget(self, tag: Any, option: Any) -> Any:
+        found, name = self.of(tag), as_text(option).lstrip("-")
+        if not found:
+            return ""
+        return joined(found[0].tags) if name == "tags" else found[0].options.get(name, "")
+
+    def _delete(self, *tags: Any) -> str:
+        for item in [its for tag in tags for its in self.of(tag)]:
+            self.items.pop(item.number, None)
+            self._note(item)
+        return ""
+
+    def _move(self, tag: Any, across: Any, down: Any) -> str:
+        step = number(across), number(down)
+        for item in self.of(tag):
+            item.coords = [its + step[place % 2] for place, its in enumerate(item.coords)]
+            self._note(item)
+        return ""
+
+    def _moveto(self, tag: Any, x: Any, y: Any) -> str:
+        for item in self.of(tag):
+            left, top, _, _ = item.box()
+            self._move(item.number, number(x) - left if as_text(x) else 0, number(y) - top if as_text(y) else 0)
+        return ""
+
+    def _scale(self, tag: Any, x: Any, y: Any, across: Any, down: Any) -> str:
+        origin, factor = (number(x), number(y)), (number(across), number(down))
+        for item in self.of(tag):
+            item.coords = [origin[n % 2] + (its - origin[n % 2]) * factor[n % 2] for n, its in enumerate(item.coords)]
+            self._note(item)
+        return ""
+
+    def _bbox(self, *tags: Any) -> Any:
+        boxes = [item.box() for tag in tags for item in self.of(tag)]
+        if not boxes:
+            return ""
+        low, high = zip(*((box[:2], box[2:]) for box in boxes), strict=True)
+        left, top = (min(part) for part in zip(*low, strict=True))
+        right, bottom = (max(part) for part in zip(*high, strict=True))
+        return math.floor(left), math.floor(top), math.ceil(right), math.ceil(bottom)
+
+    def _type(self, tag: Any) -> str:
+        found = self.of(tag)
+        return found[0].kind if found else ""
+
+    def _gettags(self, tag: Any) -> Any:
+        found = self.of(tag)
+        return tuple(found[0].tags) if found else ()
+
+    def _addtag(self, tag: Any, how: Any, *words: Any) -> str:
+        for number_ in self._find(how, *words):
+            if as_text(tag) not in self.items[number_].tags:
+                self.items[number_].tags.append(as_text(tag))
+        return ""
+
+    def _dtag(self, tag: Any, other: Any = None) -> str:
+        name = as_text(tag if other is None else other)
+        for item in self.of(tag):
+            item.tags = [its for its in item.tags if its != name]
+        return ""
+
+    def _find(self, how: Any, *words: Any) -> tuple[int, ...]:
+        way = as_text(how)
+        if way == "all":
+            return tuple(self.items)
+        if way == "withtag":
+            return tuple(item.number for item in self.of(words[0]))
+        if way in ("overlapping", "enclosed"):
+            left, top, right, bottom = map(number, words)
+            boxes = ((item.number, item.box()) for item in self.items.values())
+            if way == "enclosed":
+                return tuple(n for n, b in boxes if left <= b[0] and top <= b[1] and b[2] <= right and b[3] <= bottom)
+            return tuple(n for n, b in boxes if b[0] <= right and b[2] >= left and b[1] <= bottom and b[3] >= top)
+        if way == "closest":
+            x, y = number(words[0]), number(words[1])
+
+            def far(item: Item) -> float:
+                box = item.box()
+                return math.hypot(max(box[0] - x, 0, x - box[2]), max(box[1] - y, 0, y - box[3]))
+
+            nearest = min(reversed(self.items.values()), key=far, default=None)
+            return (nearest.number,) if nearest is not None else ()
+        order = list(self.items)
+        found = self.of(words[0])
+        place = order.index(found[0].number) + (1 if way == "above" else -1) if found else -1
+        return (order[place],) if 0 <= place < len(order) else ()
+
+    def _raise(self, tag: Any, _above: Any = None) -> str:
+        for item in self.of(tag):
+            if next(reversed(self.items)) != item.number:
+                self.items[item.number] = self.items.pop(item.number)
+                self._note(item)
+        return ""
+
+    def _lower(self, tag: Any, _below: Any = None) -> str:
+        moved = {item.number: item for item in self.of(tag)}
+        if moved and list(self.items)[: len(moved)] != list(moved):
+            self.items = {**moved, **{number_: item for number_, item in self.items.items() if number_ not in moved}}
+            for number_ in self.items:
+                self.changed[number_] = None
+        return ""
+
+    def _canvasx(self, x: Any, _grid: Any = None) -> float:
+        return number(x) + self.origin[0]
+
+    def _canvasy(self, y: Any, _grid: Any = None) -> float:
+        return number(y) + self.origin[1]
+
+    def _focus(self, *_words: Any) -> str:
+        return ""
+
+    def _postscript(self, *_words: Any) -> str:
+        return ""
+
+    def tag_bindings(self, tag: Any) -> list[dict[str, str]]:
+        """The bindings of items by a number or tag."""
+        return [item.bindings for item in self.of(tag)]
+
+
+def _is_number(word: str) -> bool:
+    try:
+        float(word)
+    except ValueError:
+        return False
+    return True
+
+
+def _pairs(words: tuple[Any, ...]) -> list[Any]:
+    """The options at the end of some words."""
+    for place, word in enumerate(words):
+        if isinstance(word, str) and word.startswith("-") and not _is_number(word) and " " not in word.strip():
+            return list(words[place:])
+    return []
+
+
+def whole_or(value: Any, otherwise: int) -> int:
+    """A whole number, or another where it is none."""
+    try:
+        return whole(value)
+    except TclError:
+        return otherwise

@@ -1,0 +1,455 @@
+"""Tk's commands that are not of a widget's own: windows, time, focus, geometry, bindings, images, questions."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Any
+
+from eelgrass.recorder.desk import reactions
+from eelgrass.recorder.desk.bindings import Event, bound, pattern
+from eelgrass.recorder.desk.colours import rgb
+from eelgrass.recorder.desk.kinds import KINDS, THEMED
+from eelgrass.recorder.desk.widget_commands import WidgetCommands
+from eelgrass.recorder.desk.words import TclError, as_text, number, options, split, whole
+
+if TYPE_CHECKING:
+    from eelgrass.recorder.desk.application import Application
+    from eelgrass.recorder.desk.widget import Widget
+
+_SCREEN = (1280, 800)
+#: What has nothing to show here.
+_SILENT = frozenset(
+    (
+        *("option", "grab", "tk_setPalette", "bell", "package", "tk_bisque", "tk_focusFollowsMouse", "clipboard"),
+        *("selection", "source", "tk_popup", "tk_focusNext", "tk_focusPrev", "send", "tk", "ttk::setTheme"),
+    )
+)
+
+
+class Commands:
+    """Runs commands for one application."""
+
+    def __init__(self, app: Application) -> None:
+        self.app = app
+        self._widgets = WidgetCommands(app)
+
+    def run(self, name: str, words: tuple[Any, ...]) -> Any:
+        """One command. Raises TclError."""
+        app = self.app
+        if name.startswith(".") and name in app.widgets:
+            return self._widgets.run(app.widgets[name], as_text(words[0]), words[1:])
+        if name in KINDS or name in THEMED:
+            return app.make(name, as_text(words[0]), words[1:])
+        if name in app.functions:
+            return app.functions[name](*words)
+        if name in app.images:
+            return self._of_image(name, *words)
+        its: Callable[..., Any] | None = getattr(self, f"_{name.replace('::', '_')}", None)
+        if its is not None:
+            return its(*words)
+        if name in _SILENT:
+            return self._silent(name, words)
+        if name.startswith("."):
+            raise TclError(f'invalid command name "{name}"')
+        raise TclError(f'invalid command name "{name}"')
+
+    def _silent(self, name: str, words: tuple[Any, ...]) -> Any:
+        if name == "tk" and words and as_text(words[0]) == "windowingsystem":
+            return "x11"
+        if name == "tk" and words and as_text(words[0]) == "scaling":
+            return 1.333
+        return ""
+
+    # Values
+
+    def _set(self, name: Any, *value: Any) -> Any:
+        if value:
+            self.app.setvar(as_text(name), value[0])
+        return self.app.getvar(as_text(name))
+
+    def _trace(self, action: Any, *words: Any) -> Any:
+        what = as_text(action)
+        if what in ("add", "remove"):
+            name, modes, callback = as_text(words[1]), joined_modes(words[2]), as_text(words[3])
+            told = self.app.traces.setdefault(name, [])
+            if what == "add":
+                told.insert(0, (modes, callback))
+            elif (modes, callback) in told:
+                told.remove((modes, callback))
+            return ""
+        if what == "variable":
+            letters = {"r": "read", "w": "write", "u": "unset"}
+            modes = " ".join(letters.get(one, one) for one in as_text(words[1]))
+            self.app.traces.setdefault(as_text(words[0]), []).insert(0, (modes, as_text(words[2])))
+            return ""
+        if what in ("info", "vinfo"):
+            return tuple(self.app.traces.get(as_text(words[-1]), ()))
+        return ""
+
+    def _info(self, what: Any, *words: Any) -> Any:
+        names = {"exists": self.app.variables, "commands": self.app.functions}.get(as_text(what), {})
+        if as_text(what) == "patchlevel":
+            return "8.6.13"
+        return as_text(words[0]) in names if words else tuple(names)
+
+    def _expr(self, *words: Any) -> Any:
+        raise TclError(f"no expressions are worked out here: {as_text(words)}")
+
+    # Time
+
+    def _after(self, when: Any, *words: Any) -> Any:
+        what = as_text(when)
+        if what == "cancel":
+            self.app.person.cancel(as_text(words[0]))
+            return ""
+        if what == "info":
+            return (as_text(words[0]), "timer") if words else ()
+        if what == "idle":
+            return self.app.person.after(self.app, 0.0, words[0])
+        if not words:
+            self.app.person.sleep(number(when) / 1000)
+            return ""
+        return self.app.person.after(self.app, number(when), words[0])
+
+    def _update(self, *words: Any) -> str:
+        if words:
+            self.app.person.tell()
+        else:
+            self.app.person.update()
+        return ""
+
+    def _vwait(self, name: Any) -> str:
+        before = self.app.variables.get(as_text(name))
+        self.app.person.until_true(lambda: self.app.variables.get(as_text(name)) != before)
+        return ""
+
+    def _tkwait(self, what: Any, which: Any) -> str:
+        kind, name = as_text(what), as_text(which)
+        if kind == "variable":
+            return self._vwait(name)
+        if kind == "window" and not self.app.person.until_true(lambda: name not in self.app.widgets):
+            self.app.telling.because("the window was closed")
+            reactions.close(self.app, name)
+        return ""
+
+    # Widgets
+
+    def _destroy(self, *paths: Any) -> str:
+        for path in map(as_text, paths):
+            if path in self.app.widgets:
+                self.app.destroy(path)
+        return ""
+
+    def _bind(self, tag: Any, *words: Any) -> Any:
+        name = as_text(tag)
+        space = (
+            self.app.widgets[name].bindings
+            if name in self.app.widgets
+            else self.app.class_bindings.setdefault(name, {})
+        )
+        return bound(space, words)
+
+    def _bindtags(self, path: Any, *words: Any) -> Any:
+        its = self.app.widget(path)
+        if words:
+            its.tags = tuple(map(as_text, split(words[0])))
+            return ""
+        return its.tags or (its.path, its.class_, ".", "all")
+
+    def _event(self, action: Any, *words: Any) -> str:
+        if as_text(action) == "generate":
+            its, heard, given = self.app.widget(words[0]), pattern(as_text(words[1])), options(words[2:])
+            event = Event(
+                heard.type, heard.detail, heard.modifiers, number(given.get("x", 0)), number(given.get("y", 0))
+            )
+            event.data, event.letter = as_text(given.get("data", "")), heard.detail if len(heard.detail) == 1 else ""
+            self.app.telling.because(f"the program's own {as_text(words[1])}")
+            self.app.happen(its, event)
+            if event.type == "KeyPress" and its.path in self.app.widgets:
+                reactions.typed(self.app, its, event.detail, event.letter)
+            self.app.telling.because("")
+        return ""
+
+    def _focus(self, *words: Any) -> str:
+        paths = [as_text(word) for word in words if not as_text(word).startswith("-")]
+        if not paths:
+            return "" if self.app.focus not in self.app.widgets else self.app.focus
+        if paths[0] in self.app.widgets and as_text(words[0]) not in ("-displayof", "-lastfor"):
+            reactions.focus_on(self.app, self.app.widgets[paths[0]])
+        return self.app.focus
+
+    def _raise(self, *_words: Any) -> str:
+        return ""
+
+    _lower = _raise
+
+    # Geometry
+
+    def _managed(self, manager: str, words: tuple[Any, ...]) -> Any:
+        first = as_text(words[0])
+        if first in ("forget", "remove"):
+            for path in words[1:]:
+                its = self.app.widget(path)
+                its.manager = ""
+                self.app.telling.changed(its.path)
+            return ""
+        if first == "info":
+            its = self.app.widget(words[1])
+            told: list[Any] = ["-in", its.place.get("in", its.parent)]
+            for name, value in its.place.items():
+                told += [f"-{name}", value] if name != "in" else []
+            return tuple(told) if its.manager == manager else ()
+        if first in ("slaves", "content"):
+            within = self.app.children(self.app.widget(words[1]))
+            wanted = options(words[2:])
+            return tuple(
+                its.path
+                for its in reversed(within)
+                if its.manager == manager
+                and all(as_text(its.place.get(key, 0)) == as_text(one) for key, one in wanted.items())
+            )
+        if first == "propagate":
+            self.app.widget(words[1]).propagates = len(words) < 3 or self.app.getboolean(words[2])
+            return ""
+        if first in ("columnconfigure", "rowconfigure", "size", "bbox", "location"):
+            return self._track(first, words[1:])
+        return self._take_in(manager, words[1:] if first == "configure" else words)
+
+    def _take_in(self, manager: str, words: tuple[Any, ...]) -> str:
+        count = next((place for place, word in enumerate(words) if as_text(word).startswith("-")), len(words))
+        given = options(words[count:])
+        for its in (self.app.widget(path) for path in words[:count]):
+            around = as_text(given.get("in", its.parent))
+            others = [
+                one.manager for one in self.app.children(self.app.widget(around)) if one is not its and one.manager
+            ]
+            clash = {"pack": "grid", "grid": "pack"}.get(manager)
+            if clash in others:
+                raise TclError(
+                    f"cannot use geometry manager {manager} inside {around} which already has slaves managed by {clash}"
+                )
+            its.place = {**(its.place if its.manager == manager else {}), **given}
+            if manager == "grid" and "row" not in its.place:
+                rows = [
+                    whole(one.place.get("row", 0)) + whole(one.place.get("rowspan", 1))
+                    for one in self._gridded(around, its)
+                ]
+                its.place["row"] = max(rows, default=0)
+            its.place.setdefault("column", 0)
+            if not its.manager:
+                self.app.widgets[its.path] = self.app.widgets.pop(its.path)  # the last one in
+            its.manager = manager
+            self.app.telling.changed(its.path)
+        return ""
+
+    def _gridded(self, around: str, besides: Widget) -> list[Widget]:
+        within = self.app.children(self.app.widget(around))
+        return [one for one in within if one.manager == "grid" and one is not besides]
+
+    def _track(self, what: str, words: tuple[Any, ...]) -> Any:
+        its = self.app.widget(words[0])
+        if what == "size":
+            inside = self._gridded(its.path, its)
+            return tuple(
+                max((whole(one.place.get(key, 0)) + 1 for one in inside), default=0) for key in ("column", "row")
+            )
+        if what not in ("columnconfigure", "rowconfigure"):
+            return (0, 0, 0, 0)
+        key = what.removesuffix("configure")
+        for place in split(words[1]):
+            its.rows.setdefault((key, whole(place)), {}).update(options(words[2:]) if len(words) > 3 else {})
+        self.app.telling.changed(its.path)
+        return ""
+
+    def _pack(self, *words: Any) -> Any:
+        return self._managed("pack", words)
+
+    def _grid(self, *words: Any) -> Any:
+        return self._managed("grid", words)
+
+    def _place(self, *words: Any) -> Any:
+        return self._managed("place", words)
+
+    # What is asked about windows
+
+    def _winfo(self, what: Any, *words: Any) -> Any:
+        name = as_text(what)
+        args = words[2:] if words and as_text(words[0]) == "-displayof" else words
+        if name == "exists":
+            return as_text(args[0]) in self.app.widgets
+        if name in ("screenwidth", "screenheight", "vrootwidth", "vrootheight"):
+            return _SCREEN[0 if "width" in name else 1]
+        if name == "rgb":
+            return tuple(part * 257 for part in rgb(args[1]))
+        its = self.app.widget(args[0]) if args else self.app.widgets["."]
+        self.app.geometry.lay_out(self._window(its))
+        x, y, width, height = its.rect
+        known: dict[str, Callable[[], Any]] = {
+            **{
+                "width": lambda: round(width),
+                "height": lambda: round(height),
+                "x": lambda: round(x),
+                "y": lambda: round(y),
+            },
+            **{"reqwidth": lambda: round(self.app.geometry.wanted(its)[0])},
+            **{"reqheight": lambda: round(self.app.geometry.wanted(its)[1])},
+            **{"rootx": lambda: round(self._root_of(its)[0]), "rooty": lambda: round(self._root_of(its)[1])},
+            **{"children": lambda: tuple(one for one in self.app.widgets if _parent(one) == its.path and one != ".")},
+            **{"toplevel": lambda: self._window(its).path, "parent": lambda: its.parent, "class": lambda: its.class_},
+            **{
+                "name": lambda: its.path.rpartition(".")[2] or "tk",
+                "manager": lambda: its.manager or ("wm" if its.is_window else ""),
+            },
+            **{
+                "ismapped": lambda: bool(its.manager or its.is_window),
+                "viewable": lambda: bool(its.manager or its.is_window),
+            },
+            **{"geometry": lambda: f"{round(width)}x{round(height)}+{round(x)}+{round(y)}", "id": lambda: "0x1000"},
+            **{"depth": lambda: 24, "pointerx": lambda: 0, "pointery": lambda: 0, "pointerxy": lambda: (0, 0)},
+            **{
+                "fpixels": lambda: number(args[1]),
+                "pixels": lambda: round(number(args[1])),
+                "server": lambda: "the desk",
+            },
+            **{
+                "containing": lambda: "",
+                "interps": lambda: (),
+                "visual": lambda: "truecolor",
+                "screen": lambda: ":0.0",
+            },
+            **{"screenmmwidth": lambda: 338, "screenmmheight": lambda: 211, "rootxy": lambda: (0, 0)},
+        }
+        if name not in known:
+            raise TclError(f'bad option "{name}"')
+        return known[name]()
+
+    def _window(self, its: Widget) -> Widget:
+        while not its.is_window:
+            its = self.app.widget(its.parent)
+        return its
+
+    def _root_of(self, its: Widget) -> tuple[float, float]:
+        x = y = 0.0
+        while not its.is_window:
+            x, y = x + its.rect[0], y + its.rect[1]
+            its = self.app.widget(as_text(its.place.get("in", its.parent)))
+        return x, y
+
+    def _wm(self, what: Any, path: Any, *words: Any) -> Any:
+        its, name = self.app.widget(path), as_text(what)
+        if name == "title":
+            its.title = as_text(words[0]) if words else its.title
+            self.app.telling.changed(its.path)
+            return its.title
+        if name == "geometry":
+            if words:
+                its.size = as_text(words[0])
+                self.app.telling.changed(its.path)
+                return ""
+            self.app.geometry.lay_out(its)
+            return f"{round(its.rect[2])}x{round(its.rect[3])}+0+0"
+        if name == "protocol":
+            told = its.rows.setdefault(("protocol", 0), {})
+            if len(words) > 1:
+                told[as_text(words[0])] = words[1]
+            return as_text(told.get(as_text(words[0]), "")) if words else tuple(told)
+        if name in ("withdraw", "deiconify", "iconify"):
+            its.is_shown = name == "deiconify"
+            self.app.telling.changed(its.path)
+            return ""
+        if name == "state":
+            return "normal" if its.is_shown else "withdrawn"
+        if name in ("resizable", "minsize", "maxsize"):
+            return (1, 1) if not words else ""
+        return ""
+
+    # Images, fonts, questions
+
+    def _image(self, action: Any, *words: Any) -> Any:
+        what = as_text(action)
+        if what == "create":
+            given = list(words[1:])
+            name = f"image{len(self.app.images) + 1}"
+            if given and not as_text(given[0]).startswith("-"):
+                name = as_text(given.pop(0))
+            self.app.images[name] = options(given)
+            return name
+        if what == "delete":
+            for name in map(as_text, words):
+                self.app.images.pop(name, None)
+            return ""
+        if what == "names":
+            return tuple(self.app.images)
+        its = self.app.images.get(as_text(words[0]), {}) if words else {}
+        return whole(its.get(what, 1)) if what in ("width", "height") else "photo"
+
+    def _of_image(self, name: str, action: Any, *words: Any) -> Any:
+        what, its = as_text(action), self.app.images[name]
+        if what == "configure":
+            its.update(options(words) if len(words) > 1 else {})
+        return its.get(as_text(words[0]).lstrip("-"), "") if what == "cget" else ""
+
+    def _font(self, action: Any, *words: Any) -> Any:
+        what = as_text(action)
+        if what == "measure":
+            return round(7.2 * len(as_text(words[-1])))
+        if what == "metrics":
+            return 17
+        if what == "families":
+            return ("Courier", "Helvetica", "Times")
+        if what == "names":
+            return ("TkDefaultFont", "TkTextFont", "TkFixedFont")
+        if what == "create":
+            return as_text(words[0]) if words and not as_text(words[0]).startswith("-") else "font1"
+        return (
+            "-family",
+            "Helvetica",
+            "-size",
+            10,
+            "-weight",
+            "normal",
+            "-slant",
+            "roman",
+            "-underline",
+            0,
+            "-overstrike",
+            0,
+        )
+
+    def _tk_messageBox(self, *words: Any) -> str:  # Tk's name
+        given = options(words)
+        kind = as_text(given.get("type", "ok"))
+        usual = {"okcancel": "ok", "retrycancel": "retry", "yesno": "yes", "yesnocancel": "yes"}.get(kind, "ok")
+        return self._asked(as_text(given.get("message", "")), usual)
+
+    def _asked(self, words: str, usual: str) -> str:
+        person = self.app.person
+        answer = person.answers.pop(0) if person.answers else usual
+        self.app.telling.answered(words, answer)
+        return answer
+
+    def _tk_getOpenFile(self, *_words: Any) -> str:
+        return self._asked("Which file is to be opened?", "")
+
+    def _tk_getSaveFile(self, *_words: Any) -> str:
+        return self._asked("As which file is it to be saved?", "")
+
+    def _tk_chooseDirectory(self, *_words: Any) -> str:
+        return self._asked("Which folder?", "")
+
+    def _tk_chooseColor(self, *_words: Any) -> str:
+        return self._asked("Which colour?", "#2e8b57")
+
+    def _ttk_style(self, *_words: Any) -> Any:
+        return ""
+
+    _ttk_setTheme = _ttk_style
+
+
+def joined_modes(modes: Any) -> str:
+    """The modes of a trace in words."""
+    return " ".join(map(as_text, split(modes)))
+
+
+def _parent(path: str) -> str:
+    return path.rpartition(".")[0] or "."

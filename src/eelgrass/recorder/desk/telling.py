@@ -1,0 +1,161 @@
+"""Telling what the desk looks like: for each widget and each item of a canvas, whenever it looks different."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Any
+
+from eelgrass.recorder.desk.colours import rgb
+from eelgrass.recorder.desk.words import TclError, as_text
+
+if TYPE_CHECKING:
+    from eelgrass.recorder.desk.application import Application
+    from eelgrass.recorder.desk.widget import Widget
+
+
+class Telling:
+    """`tell(text)` takes a JSON text: a key and what is there now, null for nothing more; `tell_cause(words)` what
+    calls a function of the program next."""
+
+    def __init__(self, tell: Callable[[str], None], tell_cause: Callable[[str], None]) -> None:
+        self._tell, self._tell_cause = tell, tell_cause
+        self._told: dict[str, str] = {}
+        self._changed: dict[str, None] = {}
+        self._cause = ""
+        self._asked = 0
+        self._is_kept = False
+
+    def changed(self, path: str) -> None:
+        """A widget may look different, and so may lie what is around it."""
+        self._changed[path] = None
+
+    def gone(self, path: str) -> None:
+        """A widget is there no longer."""
+        self._changed.pop(path, None)
+        for key in [its for its in self._told if its == path or its.startswith(f"{path}#")]:
+            self._say(key, "null")
+
+    def keep(self) -> None:
+        """What is on view stays so: the script has come to its end."""
+        self._is_kept = True
+
+    def because(self, words: str) -> None:
+        """What happens next is because of this."""
+        self._cause = words
+
+    def cause(self, words: str) -> None:
+        """A function of the program is about to be called."""
+        self._tell_cause(self._cause or words)
+
+    def answered(self, words: str, answer: str) -> None:
+        """A question was put, and answered."""
+        self._asked += 1
+        self._tell(json.dumps([f"?{self._asked}", {"kind": "question", "words": words, "answer": answer}]))
+
+    def tell(self, its: Application) -> None:
+        """Tells what looks different since it was last told."""
+        if self._changed and not its.is_over:
+            self._changed.clear()
+            for window in [one for one in its.widgets.values() if one.is_window]:
+                its.geometry.lay_out(window)
+            for widget in list(its.widgets.values()):
+                self._say(widget.path, json.dumps(_state(its, widget)))
+        for path, canvas in its.canvases.items():
+            for number in list(canvas.changed):
+                item = canvas.items.get(number)
+                self._say(
+                    f"{path}#{number}",
+                    "null" if item is None else json.dumps([*_item(item.told()), _rank(canvas.items, number)]),
+                )
+            canvas.changed.clear()
+
+    def _say(self, key: str, state: str) -> None:
+        if not self._is_kept and self._told.get(key, "null") != state:
+            self._told[key] = state
+            self._tell(f"[{json.dumps(key)}, {state}]")
+
+
+def _rank(items: dict[int, Any], number: int) -> int:
+    """How high an item lies; of the highest, what is beyond all before."""
+    if next(reversed(items)) == number:
+        top = max((its.rank for its in items.values() if its.number != number), default=0)
+        items[number].rank = top + 1 if items[number].rank <= top else items[number].rank
+    return int(items[number].rank)
+
+
+def _item(told: list[Any]) -> list[Any]:
+    for name in ("fill", "outline"):
+        if name in told[2]:
+            told[2][name] = colour(told[2][name])
+    return told
+
+
+def colour(value: Any) -> str:
+    """A colour as `#rrggbb`; '' for none that is known."""
+    try:
+        return "#{:02x}{:02x}{:02x}".format(*rgb(value)) if as_text(value) else ""
+    except TclError:
+        return ""
+
+
+def _state(its: Application, widget: Widget) -> dict[str, Any]:
+    x, y, width, height = (round(part, 1) for part in widget.rect)
+    state: dict[str, Any] = {
+        "kind": widget.class_,
+        "at": [x, y, width, height],
+        "in": as_text(widget.place.get("in", widget.parent)),
+    }
+    if not (widget.manager or widget.is_window) or not widget.is_shown:
+        state["hidden"] = True
+    for name, value in (
+        *(("background", colour(widget.get("background"))), ("foreground", colour(widget.get("foreground")))),
+        *(("words", its.words_of(widget)), ("relief", widget.text_of("relief")), ("font", as_text(widget.get("font")))),
+        *(
+            ("state", widget.text_of("state")),
+            ("anchor", widget.text_of("anchor")),
+            ("justify", widget.text_of("justify")),
+        ),
+    ):
+        if value and (name, value) not in _USUAL:
+            state[name] = value
+    _tell_kind(its, widget, state)
+    return state
+
+
+def _tell_kind(its: Application, widget: Widget, state: dict[str, Any]) -> None:
+    """What only some kinds of widgets have to tell."""
+    if widget.is_window:
+        state["title"] = widget.title
+        state["closed"] = not widget.is_shown
+    if widget.class_ in ("Checkbutton", "TCheckbutton"):
+        state["on"] = as_text(its.variables.get(widget.text_of("variable"), "")) == widget.text_of("onvalue")
+    if widget.class_ in ("Radiobutton", "TRadiobutton"):
+        state["on"] = as_text(its.variables.get(widget.text_of("variable"), "")) == widget.text_of("value")
+    if widget.class_ in ("Scale", "TScale", "TProgressbar"):
+        low, high = float(widget.get("from") or 0), float(widget.get("to") or widget.get("maximum") or 100)
+        now = float(its.variables.get(widget.text_of("variable"), widget.get("value") or low) or 0)
+        state["share"], state["words"] = round((now - low) / ((high - low) or 1), 3), f"{now:g}"
+    if widget.class_ == "Listbox":
+        state["lines"], state["chosen"] = [as_text(one) for one in widget.lines[:200]], sorted(widget.selected)
+    if widget.class_ == "Canvas":
+        state["origin"] = [round(part, 1) for part in its.canvases[widget.path].origin]
+    if widget.text_of("menu"):
+        menu = its.widgets.get(widget.text_of("menu"))
+        state["menu"] = [as_text(one.get("label", "")) for one in menu.entries] if menu is not None else []
+    if widget.text_of("show") and "words" in state:
+        state["words"] = widget.text_of("show") * len(state["words"])
+    if its.focus == widget.path and widget.shows_text:
+        state["focus"] = True
+
+
+_USUAL = {
+    *(
+        ("background", "#d9d9d9"),
+        ("foreground", "#000000"),
+        ("relief", "flat"),
+        ("state", "normal"),
+        ("anchor", "center"),
+    ),
+    *(("justify", "center"), ("font", "TkDefaultFont"), ("font", "TkTextFont")),
+}

@@ -1,0 +1,88 @@
+"""A widget: its options, what is in it, what is bound to it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from eelgrass.recorder.desk.kinds import KINDS, SYNONYMS, THEMED, default
+from eelgrass.recorder.desk.words import TclError, as_text, number, options
+
+
+class Widget:
+    """`place` is how its parent's space is shared out: "pack", "grid" or "place", with options; `rect` where it then
+    lies in its parent. `content` is the text of an entry, the lines of a list, the items of a canvas."""
+
+    def __init__(self, path: str, kind: str) -> None:
+        self.path = path
+        self.kind = kind
+        self.class_ = THEMED.get(kind) or KINDS[kind][0]
+        self._known = None if kind in THEMED else KINDS[kind][1]
+        self.options: dict[str, Any] = {}
+        self.bindings: dict[str, str] = {}
+        self.tags: tuple[str, ...] | None = None
+        self.manager = ""
+        self.place: dict[str, Any] = {}
+        self.rect = (0.0, 0.0, 1.0, 1.0)
+        self.propagates = True
+        self.text = ""  # what is written into it
+        self.cursor = 0  # where the next letter goes
+        self.lines: list[Any] = []
+        self.selected: set[int] = set()
+        self.entries: list[dict[str, Any]] = []  # of a menu
+        self.rows: dict[tuple[str, int], dict[str, Any]] = {}  # weights and sizes of the grid within
+        self.title, self.size, self.is_shown = "", "", True  # of a window
+
+    @property
+    def parent(self) -> str:
+        """The path of the widget around it; '' for the first window."""
+        if self.path == ".":
+            return ""
+        return self.path.rpartition(".")[0] or "."
+
+    @property
+    def is_window(self) -> bool:
+        """Whether it is a window of its own."""
+        return self.class_ == "Toplevel" or self.path == "."
+
+    @property
+    def shows_text(self) -> bool:
+        """Whether letters are typed into it."""
+        return self.class_ in ("Entry", "Spinbox", "TEntry", "TCombobox", "TSpinbox", "Text")
+
+    def name(self, option: str) -> str:
+        """An option's own name. Raises TclError for one that this kind does not have."""
+        bare = option.lstrip("-")
+        full = SYNONYMS.get(bare, bare)
+        if self._known is not None and full not in self._known:
+            matching = [its for its in self._known if its.startswith(bare)]
+            if len(matching) != 1:
+                raise TclError(f'unknown option "-{bare}"')
+            full = matching[0]
+        return full
+
+    def get(self, option: str) -> Any:
+        """What an option is."""
+        return self.options.get(option, default(self.class_, option))
+
+    def text_of(self, option: str) -> str:
+        """The same as text."""
+        return as_text(self.get(option))
+
+    def size_of(self, option: str) -> float:
+        """The same as a distance."""
+        value = self.get(option)
+        return number(value) if as_text(value) else 0.0
+
+    def configure(self, words: tuple[Any, ...]) -> None:
+        """Sets options. Raises TclError."""
+        self.options.update({self.name(name): value for name, value in options(words).items()})
+
+    def configuration(self, option: str) -> tuple[Any, ...]:
+        """One option as Tk tells it: with its names, its default and its value."""
+        name = self.name(option)
+        return (f"-{name}", name, name.capitalize(), default(self.class_, name), self.get(name))
+
+    @property
+    def option_names(self) -> list[str]:
+        """All options."""
+        return sorted(self._known if self._known is not None else {*self.options, "style", "class"})

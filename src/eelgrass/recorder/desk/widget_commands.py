@@ -1,0 +1,310 @@
+"""The commands of widgets: what every widget is asked, and what those of a kind are."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from eelgrass.recorder.desk import reactions
+from eelgrass.recorder.desk.bindings import bound
+from eelgrass.recorder.desk.words import TclError, as_text, number, options, split, whole
+
+if TYPE_CHECKING:
+    from eelgrass.recorder.desk.application import Application
+    from eelgrass.recorder.desk.widget import Widget
+
+#: What has nothing to show here.
+_SILENT = frozenset(
+    (
+        *("see", "scan", "flash", "activate", "selection", "select", "mark", "edit", "tag", "window", "image", "peer"),
+        *("nearest", "sashpos", "sash", "state", "instate", "start", "stop", "identify", "fraction", "delta", "post"),
+        *("unpost", "postcascade", "xposition", "yposition", "validate", "dlineinfo", "debug", "proxy", "tab", "add"),
+    )
+)
+
+
+class WidgetCommands:
+    """Runs commands of widgets for one application."""
+
+    def __init__(self, app: Application) -> None:
+        self.app = app
+
+    def run(self, its: Widget, command: str, words: tuple[Any, ...]) -> Any:
+        """One command of a widget. Raises TclError."""
+        if command == "cget":
+            return its.get(its.name(as_text(words[0])))
+        if command in ("configure", "config"):
+            return self._configure(its, words)
+        canvas = self.app.canvases.get(its.path)
+        if canvas is not None and command not in ("xview", "yview"):
+            return self._of_canvas(its, command, words)
+        kind = its.class_.lower().removeprefix("t") if its.kind.startswith("ttk") else its.class_.lower()
+        kind = {"spinbox": "entry", "combobox": "entry", "radiobutton": "button", "checkbutton": "button"}.get(
+            kind, kind
+        )
+        own = getattr(self, f"_{kind}_{command}", None) or getattr(self, f"_{command}", None)
+        if own is not None:
+            return own(its, *words)
+        if command in _SILENT:
+            return ""
+        raise TclError(f'bad option "{command}"')
+
+    def _configure(self, its: Widget, words: tuple[Any, ...]) -> Any:
+        if not words:
+            return tuple(its.configuration(name) for name in its.option_names)
+        if len(words) == 1:
+            return its.configuration(as_text(words[0]))
+        its.configure(words)
+        self.app.telling.changed(its.path)
+        return ""
+
+    def _of_canvas(self, its: Widget, command: str, words: tuple[Any, ...]) -> Any:
+        canvas = self.app.canvases[its.path]
+        if command == "bind":
+            found = [bound(space, words[1:]) for space in canvas.tag_bindings(words[0])]
+            return found[0] if found else ""
+        return canvas.call(command, words)
+
+    # Views that scroll
+
+    def _xview(self, its: Widget, *words: Any) -> Any:
+        return self._view(its, 0, words)
+
+    def _yview(self, its: Widget, *words: Any) -> Any:
+        return self._view(its, 1, words)
+
+    def _view(self, its: Widget, axis: int, words: tuple[Any, ...]) -> Any:
+        canvas, region = self.app.canvases.get(its.path), [number(part) for part in split(its.get("scrollregion"))]
+        if canvas is None or len(region) != 4:
+            return (0.0, 1.0) if not words else ""
+        low, length = region[axis], (region[axis + 2] - region[axis]) or 1.0
+        if not words:
+            share = (canvas.origin[axis] - low) / length
+            return share, share + its.rect[2 + axis] / length
+        if as_text(words[0]) == "moveto":
+            canvas.origin[axis] = round(low + number(words[1]) * length)
+        elif as_text(words[0]) == "scroll":
+            step = its.rect[2 + axis] * (0.9 if as_text(words[2]).startswith("p") else 0.1)
+            canvas.origin[axis] += number(words[1]) * step
+        self.app.telling.changed(its.path)
+        return ""
+
+    # Buttons, scales
+
+    def _button_invoke(self, its: Widget) -> Any:
+        return reactions.invoke(self.app, its)
+
+    def _button_select(self, its: Widget) -> str:
+        name = "value" if its.class_.endswith("Radiobutton") else "onvalue"
+        self.app.setvar(its.text_of("variable"), its.get(name))
+        return ""
+
+    def _button_deselect(self, its: Widget) -> str:
+        self.app.setvar(its.text_of("variable"), "" if its.class_.endswith("Radiobutton") else its.get("offvalue"))
+        return ""
+
+    def _button_toggle(self, its: Widget) -> str:
+        is_on = as_text(self.app.variables.get(its.text_of("variable"), "")) == its.text_of("onvalue")
+        return self._button_deselect(its) if is_on else self._button_select(its)
+
+    def _scale_get(self, its: Widget, *_at: Any) -> Any:
+        variable = its.text_of("variable")
+        low = its.get("from")
+        value = (
+            self.app.variables.get(variable, its.options.get("value", low))
+            if variable
+            else its.options.get("value", low)
+        )
+        step = float(its.get("resolution") or 0)
+        return int(float(value)) if its.class_ == "Scale" and step == int(step or 1) else float(value)
+
+    def _scale_set(self, its: Widget, value: Any) -> str:
+        command = its.options.pop("command", None)
+        reactions.set_scale(self.app, its, value)
+        if command is not None:
+            its.options["command"] = command
+        return ""
+
+    def _scrollbar_set(self, its: Widget, *words: Any) -> str:
+        its.rows[("view", 0)] = {"at": words}
+        return ""
+
+    def _scrollbar_get(self, its: Widget) -> Any:
+        return its.rows.get(("view", 0), {}).get("at", (0.0, 1.0))
+
+    def _progressbar_step(self, its: Widget, amount: Any = 1) -> str:
+        its.options["value"] = float(its.get("value") or 0) + number(amount)
+        self.app.telling.changed(its.path)
+        return ""
+
+    def _notebook_add(self, its: Widget, path: Any, *words: Any) -> str:
+        page = self.app.widget(path)
+        page.manager, page.place = "pack", {"fill": "both", "expand": 1, "in": its.path}
+        page.title = as_text(options(words).get("text", ""))
+        self.app.telling.changed(page.path)
+        return ""
+
+    _panedwindow_add = _notebook_add
+
+    # Entries
+
+    def _place_in(self, its: Widget, index: Any) -> int:
+        text = as_text(index)
+        if text in ("end", "insert", "anchor"):
+            return len(its.text) if text == "end" else its.cursor
+        return min(max(whole(index), 0), len(its.text))
+
+    def _entry_get(self, its: Widget) -> str:
+        variable = its.text_of("textvariable")
+        return as_text(self.app.variables.get(variable, "")) if variable else its.text
+
+    def _entry_insert(self, its: Widget, index: Any, text: Any) -> str:
+        at, new = self._place_in(its, index), as_text(text)
+        if its.text_of("state") in ("disabled", "readonly"):
+            return ""
+        its.text = self._entry_get(its)
+        its.cursor = at + len(new)
+        self.app.set_text(its, its.text[:at] + new + its.text[at:])
+        its.cursor = at + len(new)
+        return ""
+
+    def _entry_delete(self, its: Widget, first: Any, last: Any = None) -> str:
+        its.text = self._entry_get(its)
+        start = self._place_in(its, first)
+        end = start + 1 if last is None else self._place_in(its, last)
+        if its.text_of("state") not in ("disabled", "readonly"):
+            its.cursor = start
+            self.app.set_text(its, its.text[:start] + its.text[max(end, start) :])
+        return ""
+
+    def _entry_index(self, its: Widget, index: Any) -> int:
+        return self._place_in(its, index)
+
+    def _entry_icursor(self, its: Widget, index: Any) -> str:
+        its.cursor = self._place_in(its, index)
+        return ""
+
+    def _entry_set(self, its: Widget, value: Any) -> str:
+        self.app.set_text(its, as_text(value))
+        return ""
+
+    def _entry_current(self, its: Widget, *place: Any) -> Any:
+        values = [as_text(one) for one in split(its.get("values"))]
+        if place:
+            self.app.set_text(its, values[whole(place[0])])
+            return ""
+        return values.index(its.text) if its.text in values else -1
+
+    # Texts
+
+    def _offset(self, its: Widget, index: Any) -> int:
+        """Where a place `line.column` of a text is, in letters from its beginning."""
+        text = as_text(index)
+        base, back = text.split("-")[0].split("+")[0].strip(), 0
+        if "-1c" in text.replace(" ", "") or "-1chars" in text.replace(" ", ""):
+            back = 1
+        lines = its.text.split("\n")
+        if base == "end":
+            at = len(its.text) + 1
+        elif base == "insert":
+            at = its.cursor
+        else:
+            line, _, column = base.partition(".")
+            row = min(max(whole(line) - 1, 0), len(lines))
+            if row == len(lines):
+                at = len(its.text) + 1
+            else:
+                at = sum(len(one) + 1 for one in lines[:row])
+                at += len(lines[row]) if column in ("end", "lineend") else min(whole(column or 0), len(lines[row]))
+        return max(at - back, 0)
+
+    def _text_get(self, its: Widget, first: Any, last: Any = None) -> str:
+        start = self._offset(its, first)
+        end = start + 1 if last is None else self._offset(its, last)
+        return (its.text + "\n")[start:end]
+
+    def _text_insert(self, its: Widget, index: Any, *words: Any) -> str:
+        if its.text_of("state") == "disabled":
+            return ""
+        at, new = min(self._offset(its, index), len(its.text)), "".join(as_text(word) for word in words[::2])
+        its.cursor = at + len(new)
+        self.app.set_text(its, its.text[:at] + new + its.text[at:])
+        its.cursor = at + len(new)
+        return ""
+
+    def _text_delete(self, its: Widget, first: Any, last: Any = None) -> str:
+        start = self._offset(its, first)
+        end = start + 1 if last is None else self._offset(its, last)
+        if its.text_of("state") != "disabled":
+            self.app.set_text(its, its.text[:start] + its.text[max(end, start) :])
+        return ""
+
+    def _text_index(self, its: Widget, index: Any) -> str:
+        at = min(self._offset(its, index), len(its.text) + 1)
+        before = (its.text + "\n")[:at]
+        return f"{before.count(chr(10)) + 1}.{len(before) - before.rfind(chr(10)) - 1}"
+
+    # Lists and menus
+
+    def _row(self, its: Widget, index: Any, count: int) -> int:
+        text = as_text(index)
+        return (
+            count if text == "end" else min(its.selected, default=0) if text in ("active", "anchor") else whole(index)
+        )
+
+    def _listbox_insert(self, its: Widget, index: Any, *words: Any) -> str:
+        at = self._row(its, index, len(its.lines))
+        its.lines[at:at] = words
+        self.app.telling.changed(its.path)
+        return ""
+
+    def _listbox_delete(self, its: Widget, first: Any, last: Any = None) -> str:
+        start = self._row(its, first, len(its.lines) - 1)
+        end = start if last is None else self._row(its, last, len(its.lines) - 1)
+        del its.lines[start : end + 1]
+        its.selected = {one for one in its.selected if one < start}
+        self.app.telling.changed(its.path)
+        return ""
+
+    def _listbox_get(self, its: Widget, first: Any, last: Any = None) -> Any:
+        start = self._row(its, first, len(its.lines) - 1)
+        if last is not None:
+            return tuple(its.lines[start : self._row(its, last, len(its.lines) - 1) + 1])
+        return its.lines[start] if 0 <= start < len(its.lines) else ""
+
+    def _listbox_size(self, its: Widget) -> int:
+        return len(its.lines)
+
+    def _listbox_curselection(self, its: Widget) -> tuple[int, ...]:
+        return tuple(sorted(its.selected))
+
+    def _listbox_selection(self, its: Widget, action: Any, first: Any, last: Any = None) -> Any:
+        start = self._row(its, first, len(its.lines) - 1)
+        end = start if last is None else self._row(its, last, len(its.lines) - 1)
+        chosen = set(range(start, end + 1))
+        if as_text(action) == "includes":
+            return start in its.selected
+        its.selected = its.selected | chosen if as_text(action) == "set" else its.selected - chosen
+        self.app.telling.changed(its.path)
+        return ""
+
+    def _menu_add(self, its: Widget, kind: Any, *words: Any) -> str:
+        its.entries.append({"type": as_text(kind), **options(words)})
+        return ""
+
+    def _menu_delete(self, its: Widget, first: Any, last: Any = None) -> str:
+        end = len(its.entries) - 1
+        start = self._row(its, first, end)
+        del its.entries[start : (start if last is None else self._row(its, last, end)) + 1]
+        return ""
+
+    def _menu_entryconfigure(self, its: Widget, index: Any, *words: Any) -> str:
+        place = next((n for n, one in enumerate(its.entries) if one.get("label") == index), -1)
+        its.entries[whole(index) if place < 0 else place].update(options(words))
+        return ""
+
+    def _menu_index(self, its: Widget, index: Any) -> Any:
+        return len(its.entries) - 1 if as_text(index) in ("end", "last") else whole(index)
+
+    def _menu_invoke(self, its: Widget, index: Any) -> Any:
+        entry = its.entries[self._menu_index(its, index)]
+        return self.app.run_callback(entry["command"]) if entry.get("command") else ""
