@@ -68,6 +68,8 @@ class Recording:
     def prepare(self) -> None:
         """Makes the indexes that the first view needs; meant for a thread that nobody waits for."""
         _ = self.trace.histories, self.trace.depths, self.output, self.exceptions
+        if self.desk.is_there:
+            _ = self.desk.drawn
         if len(self.trace.steps):
             self.stack_rows.at(self.stepping.first())
             self.visits.reached(0, 0)

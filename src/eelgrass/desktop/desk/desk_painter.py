@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -19,18 +20,39 @@ _ANCHORS = {"n": (0.5, 0.0), "s": (0.5, 1.0), "w": (0.0, 0.5), "e": (1.0, 0.5)}
 _ANCHORS |= {"nw": (0.0, 0.0), "ne": (1.0, 0.0), "sw": (0.0, 1.0), "se": (1.0, 1.0)}
 
 
+#: By the path of a canvas, the rectangle around all that is ever drawn there: left, top, right, bottom.
+Drawn = Mapping[str, tuple[float, float, float, float]]
+
+
 @dataclass(frozen=True)
 class PlacedWindow:
-    """A window on the canvas: its path, where its inside lies, and how much smaller it is drawn."""
+    """A window on the canvas: its path, which part of it shows, where that lies, and how much smaller it is drawn."""
 
     path: str
+    part: QRectF
     rect: QRectF
     scale: float
 
 
-def place(desk: DeskState, width: float, height: float) -> list[PlacedWindow]:
+def _part(desk: DeskState, path: str, drawn: Drawn) -> QRectF:
+    """What shows of a window: all, or what is ever drawn on its one canvas."""
+    whole = QRectF(0, 0, *desk.widgets[path]["at"][2:])
+    canvas = next((one for one in desk.within(path) if one in drawn), None)
+    if canvas is None:
+        return whole
+    left, top, width, height = desk.at(canvas)
+    origin, box = desk.widgets[canvas].get("origin", [0, 0]), drawn[canvas]
+    its = QRectF(
+        QPointF(box[0] - origin[0] + left, box[1] - origin[1] + top),
+        QPointF(box[2] - origin[0] + left, box[3] - origin[1] + top),
+    )
+    return its.intersected(QRectF(left, top, width, height)) or whole
+
+
+def place(desk: DeskState, width: float, height: float, drawn: Drawn) -> list[PlacedWindow]:
     """Where the windows go on a canvas of that size: beside each other, all at the same scale."""
-    sizes = [desk.widgets[path]["at"][2:] for path in desk.windows]
+    parts = [_part(desk, path, drawn) for path in desk.windows]
+    sizes = [(part.width(), part.height()) for part in parts]
     if not sizes:
         return []
     title, gap = px(_TITLE), px(_GAP)
@@ -38,8 +60,8 @@ def place(desk: DeskState, width: float, height: float) -> list[PlacedWindow]:
     down = (height - title - 2 * gap) / max(max(size[1] for size in sizes), 1)
     scale = max(min(across, down, _LARGEST_SCALE), 0.05)
     placed, x = [], gap
-    for path, size in zip(desk.windows, sizes, strict=True):
-        placed.append(PlacedWindow(path, QRectF(x, gap + title, size[0] * scale, size[1] * scale), scale))
+    for path, part, size in zip(desk.windows, parts, sizes, strict=True):
+        placed.append(PlacedWindow(path, part, QRectF(x, gap + title, size[0] * scale, size[1] * scale), scale))
         x += size[0] * scale + gap
     return placed
 
@@ -69,8 +91,8 @@ class DeskPainter:
             painter.fillRect(rect, _colour(its, "background", "#d9d9d9"))
             painter.translate(rect.topLeft())
             painter.scale(window.scale, window.scale)
-            inside = [path for path in desk.widgets if path != window.path and desk.window_of(path) == window.path]
-            for path in sorted(inside, key=lambda one: one.count(".")):
+            painter.translate(-window.part.topLeft())
+            for path in desk.within(window.path):
                 if not self._is_hidden(desk, path):
                     self._paint_widget(painter, desk, path)
             painter.restore()

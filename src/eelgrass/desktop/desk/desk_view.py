@@ -75,7 +75,9 @@ class DeskPicture(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), QColor(self._look.colours.foam))
-        self.placed = place(self.desk, self.width(), self.height())
+        recording = self._session.recording
+        drawn = recording.desk.drawn if recording is not None else {}
+        self.placed = place(self.desk, self.width(), self.height(), drawn)
         self._painter.paint(painter, self.desk, self.placed)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
@@ -88,11 +90,9 @@ class DeskPicture(QWidget):
         window = next((its for its in self.placed if its.rect.contains(at)), None)
         if window is None:
             return None
-        x, y = (at.x() - window.rect.left()) / window.scale, (at.y() - window.rect.top()) / window.scale
-        inside = [
-            path for path in self.desk.widgets if self.desk.window_of(path) == window.path and path != window.path
-        ]
-        for path in sorted(inside, key=lambda one: -one.count(".")):
+        x = (at.x() - window.rect.left()) / window.scale + window.part.left()
+        y = (at.y() - window.rect.top()) / window.scale + window.part.top()
+        for path in reversed(self.desk.within(window.path)):
             left, top, width, height = self.desk.at(path)
             if left <= x <= left + width and top <= y <= top + height and not self.desk.widgets[path].get("hidden"):
                 return path, x - left, y - top
@@ -182,6 +182,7 @@ class DeskView(QWidget):
             here = row if is_here else here
         if here >= 0:
             self.calls.scrollToItem(self.calls.item(here))
+        self.calls.setVisible(bool(self._told))
         self.script.setText(self._acts.words)
         for button in (self.click, self.key):
             button.setEnabled(self._acts.can_act)

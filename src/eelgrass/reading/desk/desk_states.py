@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import json
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from typing import Any
 
 import numpy as np
@@ -17,6 +17,8 @@ from eelgrass.trace.columns import Ints, find
 from eelgrass.trace.model import Texts, Trace
 
 _EVERY = 256
+#: Of so many changes it is looked where they are.
+_MOST_MEASURED = 4_000
 _MOST_CHARACTERS = 100_000
 
 
@@ -57,6 +59,17 @@ class DeskState:
             around = self.widgets[around].get("in", "")
         return x, y, width, height
 
+    def within(self, window: str) -> list[str]:
+        """The widgets that lie in a window, those further out first."""
+        inside = [path for path in self.widgets if path != window and self.window_of(path) == window]
+        return sorted(inside, key=self._depth)
+
+    def _depth(self, path: str) -> int:
+        depth = 0
+        while path in self.widgets and self.widgets[path].get("kind") != "Toplevel" and depth <= len(self.widgets):
+            path, depth = str(self.widgets[path].get("in", ".")), depth + 1
+        return depth
+
     def window_of(self, path: str) -> str:
         """The window that a widget lies in."""
         for _ in range(len(self.widgets)):
@@ -84,6 +97,25 @@ class DeskStates:
     def steps(self) -> Ints:
         """The steps during which it changed."""
         return self.trace.texts.step[self._rows]
+
+    @cached_property
+    def drawn(self) -> dict[str, tuple[float, float, float, float]]:
+        """For each canvas that counts from its middle, the smallest rectangle around all that is ever drawn there, in
+        its own coordinates: left, top, right, bottom."""
+        found: dict[str, list[float]] = {}
+        every = max(len(self._rows) // _MOST_MEASURED, 1)
+        for row in self._rows[::every].tolist():
+            told = _told(self.trace.texts.pieces[row])
+            item = told[1] if told is not None else None
+            if isinstance(item, Item) and item.kind != "image" and len(item.coords) >= 2 and any(item.coords):
+                xs, ys = item.coords[::2], item.coords[1::2]
+                box = found.setdefault(told[0].partition("#")[0] if told else "", [0.0, 0.0, 0.0, 0.0])
+                room = 60 if item.kind == "text" else 12
+                box[:2] = min(box[0], min(xs) - room), min(box[1], min(ys) - room)
+                box[2:] = max(box[2], max(xs) + room), max(box[3], max(ys) + room)
+        last = self.at(len(self.trace.steps) - 1).widgets
+        turned = {path for path, its in last.items() if its.get("kind") == "Canvas" and min(its.get("origin", [0])) < 0}
+        return {path: (box[0], box[1], box[2], box[3]) for path, box in found.items() if path in turned}
 
     def at(self, step: int) -> DeskState:
         """The desk just before a step; at the end of a run, at the end."""

@@ -45,8 +45,9 @@ def caused_frames(recording: Recording) -> list[tuple[int, str]]:
     rows = np.flatnonzero(trace.texts.channel == Texts.CAUSE)
     found: dict[int, str] = {}
     for row in rows.tolist():
-        frame = find(trace.frames.first, int(trace.texts.step[row]) + 1)
-        if frame < len(trace.frames):
+        at_once = int(trace.texts.step[row]) + 1
+        frame = find(trace.frames.first, at_once)
+        if frame < len(trace.frames) and trace.frames.first[frame] == at_once:  # else it was the library's own
             found[frame] = trace.texts.pieces[row]
     return sorted(found.items())
 

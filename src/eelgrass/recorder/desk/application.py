@@ -25,6 +25,7 @@ class Application:
     def __init__(self, person: Person, telling: Telling) -> None:
         self.person, self.telling = person, telling
         self.widgets: dict[str, Widget] = {".": Widget(".", "toplevel")}
+        self.widgets["."].class_ = "Tk"
         self.canvases: dict[str, Canvas] = {}
         self.functions: dict[str, Callable[..., Any]] = {}
         self.variables: dict[str, Any] = {
@@ -38,7 +39,7 @@ class Application:
         self.images: dict[str, dict[str, Any]] = {}
         self.focus = "."
         self.grab = ""
-        self.is_over = False
+        self.is_over = self.is_displayed = False
         self.geometry = Geometry(self.children, self.words_of)
         self._commands = Commands(self)
         person.meet(self)

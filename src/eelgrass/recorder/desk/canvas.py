@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from typing import Any
 
+from eelgrass.recorder.desk.colours import rgb
 from eelgrass.recorder.desk.geometry import font_scale
 from eelgrass.recorder.desk.words import TclError, as_text, joined, number, options, split, whole
 
@@ -136,7 +137,7 @@ class Canvas:
             coords.append(number(flat[place]))
             place += 1
         rest = _pairs(words)
-        item = Item(self._next, name, coords, options(rest))
+        item = Item(self._next, name, coords, _checked(options(rest)))
         self._next += 1
         self.items[item.number] = item
         self._note(item)
@@ -160,7 +161,7 @@ class Canvas:
             rows = [(f"-{name}", "", "", "", item.options.get(name, "") if item else "") for name in names]
             return rows[0] if words else tuple(rows)
         for item in found:
-            given = options(words)
+            given = _checked(options(words))
             if "tags" in given:
                 item.tags = [as_text(its) for its in split(given.pop("tags"))]
             if any(item.options.get(name) != value for name, value in given.items()):
@@ -285,6 +286,14 @@ class Canvas:
     def tag_bindings(self, tag: Any) -> list[dict[str, str]]:
         """The bindings of items by a number or tag."""
         return [item.bindings for item in self.of(tag)]
+
+
+def _checked(given: dict[str, Any]) -> dict[str, Any]:
+    """Options whose colours are some. Raises TclError."""
+    for name in ("fill", "outline"):
+        if as_text(given.get(name, "")):
+            rgb(given[name])
+    return given
 
 
 def _is_number(word: str) -> bool:

@@ -7,24 +7,25 @@ from eelgrass.recorder.desk.words import TclError, as_text
 _NAMES = """
 white ffffff|black 000000|red ff0000|green 008000|blue 0000ff|yellow ffff00|cyan 00ffff|magenta ff00ff|orange ffa500
 purple 800080|pink ffc0cb|brown a52a2a|gray bebebe|grey bebebe|gold ffd700|silver c0c0c0|maroon 800000|navy 000080
-olive 808000|teal 008080|lime 00ff00|aqua 00ffff|fuchsia ff00ff|violet ee82ee|indigo 4b0082|turquoise 40e0d0
-tan d2b48c|salmon fa8072|coral ff7f50|khaki f0e68c|beige f5f5dc|ivory fffff0|lavender e6e6fa|plum dda0dd|orchid da70d6
-crimson dc143c|chocolate d2691e|firebrick b22222|tomato ff6347|skyblue 87ceeb|lightblue add8e6|darkblue 00008b
-darkgreen 006400|darkred 8b0000|lightgreen 90ee90|forestgreen 228b22|seagreen 2e8b57|limegreen 32cd32
-springgreen 00ff7f|steelblue 4682b4|royalblue 4169e1|dodgerblue 1e90ff|deepskyblue 00bfff|slateblue 6a5acd
-slategray 708090|slategrey 708090|midnightblue 191970|lightgray d3d3d3|lightgrey d3d3d3|darkgray a9a9a9
-darkgrey a9a9a9|dimgray 696969|dimgrey 696969|lightyellow ffffe0|lightpink ffb6c1|hotpink ff69b4|deeppink ff1493
-darkorange ff8c00|orangered ff4500|goldenrod daa520|darkviolet 9400d3|wheat f5deb3|sienna a0522d|peru cd853f
-linen faf0e6|snow fffafa|azure f0ffff|mintcream f5fffa|honeydew f0fff0|aquamarine 7fffd4|chartreuse 7fff00
-lawngreen 7cfc00|yellowgreen 9acd32|darkcyan 008b8b|darkmagenta 8b008b|thistle d8bfd8|cornflowerblue 6495ed
-cadetblue 5f9ea0|powderblue b0e0e6|palegreen 98fb98|mediumblue 0000cd|mediumpurple 9370db|indianred cd5c5c
-sandybrown f4a460|rosybrown bc8f8f|moccasin ffe4b5|bisque ffe4c4|antiquewhite faebd7|whitesmoke f5f5f5
-ghostwhite f8f8ff|gainsboro dcdcdc|darkslategray 2f4f4f|darkslategrey 2f4f4f|darkolivegreen 556b2f|olivedrab 6b8e23
-mediumseagreen 3cb371|lightseagreen 20b2aa|lightcoral f08080|lightsalmon ffa07a|lightcyan e0ffff|paleturquoise afeeee
-mediumturquoise 48d1cc|darkturquoise 00ced1|mediumorchid ba55d3|blueviolet 8a2be2|darkorchid 9932cc|maroon4 8b1c62
-palegoldenrod eee8aa|darkkhaki bdb76b|lemonchiffon fffacd|papayawhip ffefd5|peachpuff ffdab9|mistyrose ffe4e1
-blanchedalmond ffebcd|navajowhite ffdead|cornsilk fff8dc|seashell fff5ee|oldlace fdf5e6|floralwhite fffaf0
-aliceblue f0f8ff|systembuttonface d9d9d9|systemwindow ffffff|systemwindowtext 000000|systembuttontext 000000
+olive 808000|teal 008080|lime 00ff00|aqua 00ffff|fuchsia ff00ff|violet ee82ee|indigo 4b0082|darkslateblue 483d8b
+mediumslateblue 7b68ee|turquoise 40e0d0|tan d2b48c|salmon fa8072|coral ff7f50|khaki f0e68c|beige f5f5dc|ivory fffff0
+lavender e6e6fa|plum dda0dd|orchid da70d6|crimson dc143c|chocolate d2691e|firebrick b22222|tomato ff6347
+skyblue 87ceeb|lightblue add8e6|darkblue 00008b|darkgreen 006400|darkred 8b0000|lightgreen 90ee90|forestgreen 228b22
+seagreen 2e8b57|limegreen 32cd32|springgreen 00ff7f|steelblue 4682b4|royalblue 4169e1|dodgerblue 1e90ff
+deepskyblue 00bfff|slateblue 6a5acd|slategray 708090|slategrey 708090|midnightblue 191970|lightgray d3d3d3
+lightgrey d3d3d3|darkgray a9a9a9|darkgrey a9a9a9|dimgray 696969|dimgrey 696969|lightyellow ffffe0|lightpink ffb6c1
+hotpink ff69b4|deeppink ff1493|darkorange ff8c00|orangered ff4500|goldenrod daa520|darkviolet 9400d3|wheat f5deb3
+sienna a0522d|peru cd853f|linen faf0e6|snow fffafa|azure f0ffff|mintcream f5fffa|honeydew f0fff0|aquamarine 7fffd4
+chartreuse 7fff00|lawngreen 7cfc00|yellowgreen 9acd32|darkcyan 008b8b|darkmagenta 8b008b|thistle d8bfd8
+cornflowerblue 6495ed|cadetblue 5f9ea0|powderblue b0e0e6|palegreen 98fb98|mediumblue 0000cd|mediumpurple 9370db
+indianred cd5c5c|sandybrown f4a460|rosybrown bc8f8f|moccasin ffe4b5|bisque ffe4c4|antiquewhite faebd7
+whitesmoke f5f5f5|ghostwhite f8f8ff|gainsboro dcdcdc|darkslategray 2f4f4f|darkslategrey 2f4f4f|darkolivegreen 556b2f
+olivedrab 6b8e23|mediumseagreen 3cb371|lightseagreen 20b2aa|lightcoral f08080|lightsalmon ffa07a|lightcyan e0ffff
+paleturquoise afeeee|mediumturquoise 48d1cc|darkturquoise 00ced1|mediumorchid ba55d3|blueviolet 8a2be2
+darkorchid 9932cc|maroon4 8b1c62|palegoldenrod eee8aa|darkkhaki bdb76b|lemonchiffon fffacd|papayawhip ffefd5
+peachpuff ffdab9|mistyrose ffe4e1|blanchedalmond ffebcd|navajowhite ffdead|cornsilk fff8dc|seashell fff5ee
+oldlace fdf5e6|floralwhite fffaf0|aliceblue f0f8ff|systembuttonface d9d9d9|systemwindow ffffff|systemwindowtext 000000
+systembuttontext 000000
 """
 _KNOWN = {
     name: tuple(int(value[place : place + 2], 16) for place in (0, 2, 4))

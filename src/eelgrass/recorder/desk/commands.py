@@ -17,6 +17,31 @@ if TYPE_CHECKING:
     from eelgrass.recorder.desk.widget import Widget
 
 _SCREEN = (1280, 800)
+#: How a widget is placed of which nothing is said.
+_PLACES: dict[str, dict[str, Any]] = {
+    "pack": {
+        **{"in": "", "anchor": "center", "expand": 0, "fill": "none", "ipadx": 0, "ipady": 0, "padx": 0, "pady": 0},
+        "side": "top",
+    },
+    "grid": {
+        **{
+            "in": "",
+            "column": 0,
+            "row": 0,
+            "columnspan": 1,
+            "rowspan": 1,
+            "ipadx": 0,
+            "ipady": 0,
+            "padx": 0,
+            "pady": 0,
+        },
+        "sticky": "",
+    },
+    "place": {
+        **{"in": "", "x": "0", "relx": "0", "y": "0", "rely": "0", "width": "", "relwidth": "", "height": ""},
+        **{"relheight": "", "anchor": "nw", "bordermode": "inside"},
+    },
+}
 #: What has nothing to show here.
 _SILENT = frozenset(
     (
@@ -83,14 +108,22 @@ class Commands:
             self.app.traces.setdefault(as_text(words[0]), []).insert(0, (modes, as_text(words[2])))
             return ""
         if what in ("info", "vinfo"):
-            return tuple(self.app.traces.get(as_text(words[-1]), ()))
+            letters = {"read": "r", "write": "w", "unset": "u"}
+            told = self.app.traces.get(as_text(words[-1]), [])
+            if what == "info":
+                return tuple((tuple(modes.split()), callback) for modes, callback in told)
+            return tuple(
+                ("".join(letters.get(one, one) for one in modes.split()), callback) for modes, callback in told
+            )
         return ""
 
     def _info(self, what: Any, *words: Any) -> Any:
         names = {"exists": self.app.variables, "commands": self.app.functions}.get(as_text(what), {})
         if as_text(what) == "patchlevel":
             return "8.6.13"
-        return as_text(words[0]) in names if words else tuple(names)
+        if as_text(what) == "commands":
+            return tuple(name for name in names if not words or name == as_text(words[0]))
+        return as_text(words[0]) in names
 
     def _expr(self, *words: Any) -> Any:
         raise TclError(f"no expressions are worked out here: {as_text(words)}")
@@ -103,7 +136,7 @@ class Commands:
             self.app.person.cancel(as_text(words[0]))
             return ""
         if what == "info":
-            return (as_text(words[0]), "timer") if words else ()
+            return self.app.person.waiting(as_text(words[0])) if words else self.app.person.all_waiting()
         if what == "idle":
             return self.app.person.after(self.app, 0.0, words[0])
         if not words:
@@ -157,7 +190,7 @@ class Commands:
         return its.tags or (its.path, its.class_, ".", "all")
 
     def _event(self, action: Any, *words: Any) -> str:
-        if as_text(action) == "generate":
+        if as_text(action) == "generate" and self.app.is_displayed:  # before that, nobody hears
             its, heard, given = self.app.widget(words[0]), pattern(as_text(words[1])), options(words[2:])
             event = Event(
                 heard.type, heard.detail, heard.modifiers, number(given.get("x", 0)), number(given.get("y", 0))
@@ -195,22 +228,25 @@ class Commands:
             return ""
         if first == "info":
             its = self.app.widget(words[1])
-            told: list[Any] = ["-in", its.place.get("in", its.parent)]
-            for name, value in its.place.items():
-                told += [f"-{name}", value] if name != "in" else []
-            return tuple(told) if its.manager == manager else ()
+            if its.manager != manager:
+                return ()
+            place = {**_PLACES[manager], **its.place, "in": its.place.get("in", its.parent)}
+            return tuple(part for name, value in place.items() for part in (f"-{name}", value))
         if first in ("slaves", "content"):
             within = self.app.children(self.app.widget(words[1]))
             wanted = options(words[2:])
             return tuple(
                 its.path
-                for its in reversed(within)
+                for its in (within if manager == "pack" else reversed(within))
                 if its.manager == manager
                 and all(as_text(its.place.get(key, 0)) == as_text(one) for key, one in wanted.items())
             )
         if first == "propagate":
-            self.app.widget(words[1]).propagates = len(words) < 3 or self.app.getboolean(words[2])
-            return ""
+            its = self.app.widget(words[1])
+            its.propagates = self.app.getboolean(words[2]) if len(words) > 2 else its.propagates
+            return its.propagates if len(words) < 3 else ""
+        if first == "anchor":
+            return "nw"
         if first in ("columnconfigure", "rowconfigure", "size", "bbox", "location"):
             return self._track(first, words[1:])
         return self._take_in(manager, words[1:] if first == "configure" else words)
@@ -218,6 +254,7 @@ class Commands:
     def _take_in(self, manager: str, words: tuple[Any, ...]) -> str:
         count = next((place for place, word in enumerate(words) if as_text(word).startswith("-")), len(words))
         given = options(words[count:])
+        check_place(given)
         for its in (self.app.widget(path) for path in words[:count]):
             around = as_text(given.get("in", its.parent))
             others = [
@@ -235,12 +272,21 @@ class Commands:
                     for one in self._gridded(around, its)
                 ]
                 its.place["row"] = max(rows, default=0)
-            its.place.setdefault("column", 0)
-            if not its.manager:
+            beside = [(where, as_text(its.place.pop(where))) for where in ("before", "after") if where in its.place]
+            if beside:
+                self._put_beside(its, *beside[0])
+            elif not its.manager:
                 self.app.widgets[its.path] = self.app.widgets.pop(its.path)  # the last one in
             its.manager = manager
             self.app.telling.changed(its.path)
         return ""
+
+    def _put_beside(self, its: Widget, where: str, path: str) -> None:
+        """Before or after another one, in the order in which they are laid out."""
+        self.app.widget(path)
+        order = [one for one in self.app.widgets if one != its.path]
+        order.insert(order.index(path) + (where == "after"), its.path)
+        self.app.widgets = {one: self.app.widgets[one] for one in order}
 
     def _gridded(self, around: str, besides: Widget) -> list[Widget]:
         within = self.app.children(self.app.widget(around))
@@ -256,8 +302,15 @@ class Commands:
         if what not in ("columnconfigure", "rowconfigure"):
             return (0, 0, 0, 0)
         key = what.removesuffix("configure")
+        if len(words) < 4:
+            told = {"minsize": 0, "pad": 0, "uniform": "", "weight": 0} | its.rows.get(
+                (key, whole(split(words[1])[0])), {}
+            )
+            if len(words) == 3:
+                return told.get(as_text(words[2]).lstrip("-"), "")
+            return tuple(part for name, value in told.items() for part in (f"-{name}", value))
         for place in split(words[1]):
-            its.rows.setdefault((key, whole(place)), {}).update(options(words[2:]) if len(words) > 3 else {})
+            its.rows.setdefault((key, whole(place)), {}).update(options(words[2:]))
         self.app.telling.changed(its.path)
         return ""
 
@@ -444,6 +497,38 @@ class Commands:
         return ""
 
     _ttk_setTheme = _ttk_style
+
+
+_WORDS = {
+    "side": ("side", ("top", "bottom", "left", "right"), "top, bottom, left, or right"),
+    "fill": ("fill style", ("none", "x", "y", "both"), "none, x, y, or both"),
+    "anchor": (
+        "anchor",
+        ("n", "ne", "e", "se", "s", "sw", "w", "nw", "center"),
+        "n, ne, e, se, s, sw, w, nw, or center",
+    ),
+}
+
+
+def check_place(given: dict[str, Any]) -> None:
+    """Refuses what is no way of placing a widget. Raises TclError."""
+    for name, value in given.items():
+        text = as_text(value)
+        if name in _WORDS:
+            what, known, words = _WORDS[name]
+            if not any(one.startswith(text) for one in known) or not text:
+                raise TclError(f'bad {what} "{text}": must be {words}')
+        elif name == "sticky" and not set(text.lower()) <= set("nesw, "):
+            raise TclError(f'bad stickyness value "{text}": must be a string containing n, e, s, and/or w')
+        elif name in ("row", "column") and not text.isdecimal():
+            raise TclError(f'bad {name} value "{text}": must be a non-negative integer')
+        elif name in ("rowspan", "columnspan") and not (text.isdecimal() and int(text)):
+            raise TclError(f'bad {name} value "{text}": must be a positive integer')
+        elif name in ("padx", "pady"):
+            for part in split(value):
+                number(part)
+        elif name in ("ipadx", "ipady"):
+            number(value)
 
 
 def joined_modes(modes: Any) -> str:

@@ -57,7 +57,7 @@ class Geometry:
         letter, line = _LETTER * scale, _LINE * scale
         width, height = widget.size_of("width"), widget.size_of("height")
         border = 2 * (widget.size_of("borderwidth") + widget.size_of("highlightthickness"))
-        if class_ in ("Frame", "Toplevel", "Canvas", "Labelframe"):
+        if class_ in ("Frame", "Toplevel", "Tk", "Canvas", "Labelframe"):
             extra = border if class_ == "Canvas" else 0
             return max(width + extra, 1.0), max(height + extra, 1.0)
         if class_ in ("Scale", "Scrollbar", "Progressbar"):

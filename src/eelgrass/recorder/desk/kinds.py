@@ -159,5 +159,5 @@ _OWN: dict[str, dict[str, Any]] = {
 
 def default(class_: str, name: str) -> Any:
     """What an option is when nothing is said; '' where that does not matter here."""
-    own = _OWN.get(class_, {})
+    own = _OWN.get("Toplevel" if class_ == "Tk" else class_, {})
     return own[name] if name in own else _COMMON.get(name, "")

@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING, Any
 
 from eelgrass.recorder.desk import reactions
 from eelgrass.recorder.desk.bindings import KEY_LETTERS, KEY_NAMES, TYPE_NUMBERS, Event
-from eelgrass.recorder.desk.words import as_text, whole
+from eelgrass.recorder.desk.words import TclError, as_text, whole
 
 if TYPE_CHECKING:
     from eelgrass.recorder.desk.application import Application
@@ -67,6 +67,17 @@ class Person:
         for _, _, one, (_, script, _) in self._timers:
             if as_text(script) == name:
                 self._cancelled.add(one)
+
+    def waiting(self, name: str) -> tuple[Any, str]:
+        """What is to run by a name. Raises TclError."""
+        for _, _, one, (_, script, milliseconds) in self._timers:
+            if one == name and one not in self._cancelled:
+                return script, "timer" if milliseconds else "idle"
+        raise TclError(f'event "{name}" doesn\'t exist')
+
+    def all_waiting(self) -> tuple[str, ...]:
+        """The names of all that is to run."""
+        return tuple(one for _, _, one, _ in sorted(self._timers, reverse=True) if one not in self._cancelled)
 
     def sleep(self, seconds: float) -> None:
         """Time passes in which nobody looks at the window."""

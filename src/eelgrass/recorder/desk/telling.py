@@ -6,12 +6,17 @@ import json
 from collections.abc import Callable
 from typing import TYPE_CHECKING, Any
 
+from eelgrass.recorder.desk.bindings import Event
 from eelgrass.recorder.desk.colours import rgb
 from eelgrass.recorder.desk.words import TclError, as_text
 
 if TYPE_CHECKING:
     from eelgrass.recorder.desk.application import Application
     from eelgrass.recorder.desk.widget import Widget
+
+
+#: So often what hears of new sizes may change sizes.
+_MOST_ROUNDS = 3
 
 
 class Telling:
@@ -25,6 +30,7 @@ class Telling:
         self._cause = ""
         self._asked = 0
         self._is_kept = False
+        self._sizes: dict[str, tuple[float, ...]] = {}
 
     def changed(self, path: str) -> None:
         """A widget may look different, and so may lie what is around it."""
@@ -55,10 +61,16 @@ class Telling:
 
     def tell(self, its: Application) -> None:
         """Tells what looks different since it was last told."""
+        its.is_displayed = True
         if self._changed and not its.is_over:
+            for _ in range(_MOST_ROUNDS):
+                self._changed.clear()
+                for window in [one for one in its.widgets.values() if one.is_window]:
+                    its.geometry.lay_out(window)
+                self._tell_sizes(its)
+                if not self._changed:
+                    break
             self._changed.clear()
-            for window in [one for one in its.widgets.values() if one.is_window]:
-                its.geometry.lay_out(window)
             for widget in list(its.widgets.values()):
                 self._say(widget.path, json.dumps(_state(its, widget)))
         for path, canvas in its.canvases.items():
@@ -69,6 +81,14 @@ class Telling:
                     "null" if item is None else json.dumps([*_item(item.told()), _rank(canvas.items, number)]),
                 )
             canvas.changed.clear()
+
+    def _tell_sizes(self, its: Application) -> None:
+        """Widgets are as large as they were not before: who wants to know hears of it."""
+        for widget in list(its.widgets.values()):
+            size = widget.rect[2:]
+            if (widget.manager or widget.is_window) and self._sizes.get(widget.path) != size:
+                self._sizes[widget.path] = size
+                its.happen(widget, Event("Configure"))
 
     def _say(self, key: str, state: str) -> None:
         if not self._is_kept and self._told.get(key, "null") != state:
@@ -102,7 +122,7 @@ def colour(value: Any) -> str:
 def _state(its: Application, widget: Widget) -> dict[str, Any]:
     x, y, width, height = (round(part, 1) for part in widget.rect)
     state: dict[str, Any] = {
-        "kind": widget.class_,
+        "kind": "Toplevel" if widget.is_window else widget.class_,
         "at": [x, y, width, height],
         "in": as_text(widget.place.get("in", widget.parent)),
     }

@@ -4,8 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
+from eelgrass.recorder.desk.colours import rgb
 from eelgrass.recorder.desk.kinds import KINDS, SYNONYMS, THEMED, default
 from eelgrass.recorder.desk.words import TclError, as_text, number, options
+
+#: Options that hold colours, and numbers with a point.
+_COLOURS = ("ground", "color")
+_NUMBERS = ("from", "to", "resolution", "increment", "tickinterval", "bigincrement")
 
 
 class Widget:
@@ -42,7 +47,7 @@ class Widget:
     @property
     def is_window(self) -> bool:
         """Whether it is a window of its own."""
-        return self.class_ == "Toplevel" or self.path == "."
+        return self.class_ in ("Toplevel", "Tk")
 
     @property
     def shows_text(self) -> bool:
@@ -75,7 +80,13 @@ class Widget:
 
     def configure(self, words: tuple[Any, ...]) -> None:
         """Sets options. Raises TclError."""
-        self.options.update({self.name(name): value for name, value in options(words).items()})
+        given = {self.name(name): value for name, value in options(words).items()}
+        for name, value in given.items():
+            if name.endswith(_COLOURS) and as_text(value):
+                rgb(value)  # which refuses what is none
+            elif name in _NUMBERS and as_text(value):
+                given[name] = number(value)
+        self.options.update(given)
 
     def configuration(self, option: str) -> tuple[Any, ...]:
         """One option as Tk tells it: with its names, its default and its value."""

@@ -31,7 +31,7 @@ class WidgetCommands:
     def run(self, its: Widget, command: str, words: tuple[Any, ...]) -> Any:
         """One command of a widget. Raises TclError."""
         if command == "cget":
-            return its.get(its.name(as_text(words[0])))
+            return self._cget(its, its.name(as_text(words[0])))
         if command in ("configure", "config"):
             return self._configure(its, words)
         canvas = self.app.canvases.get(its.path)
@@ -47,6 +47,11 @@ class WidgetCommands:
         if command in _SILENT:
             return ""
         raise TclError(f'bad option "{command}"')
+
+    def _cget(self, its: Widget, name: str) -> Any:
+        if name == "text" and its.text_of("textvariable"):
+            return self.app.words_of(its)
+        return split(its.get(name)) if name == "values" and its.get(name) else its.get(name)
 
     def _configure(self, its: Widget, words: tuple[Any, ...]) -> Any:
         if not words:

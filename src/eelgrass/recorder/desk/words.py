@@ -66,10 +66,9 @@ def whole(value: Any) -> int:
 def truth(value: Any) -> bool:
     """A truth value. Raises TclError."""
     text = as_text(value).strip().lower()
-    if text in ("1", "true", "yes", "on"):
-        return True
-    if text in ("0", "false", "no", "off"):
-        return False
+    for words, is_so in ((("1", "true", "yes", "on"), True), (("0", "false", "no", "off"), False)):
+        if text not in ("", "o") and any(word.startswith(text) for word in words):
+            return is_so
     try:
         return bool(float(text))
     except ValueError:

@@ -1,0 +1,53 @@
+"""The desk on the screen: the program's windows in step, and what is clicked there becomes a part of the case."""
+
+from __future__ import annotations
+
+import importlib.util
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPointF, Qt
+from pytestqt.qtbot import QtBot
+from support.desk_programs import TALLY
+from support.driving import PATIENCE_MS, ended, opened
+
+from eelgrass.desktop.desk.desk_view import DeskView
+from eelgrass.desktop.window.main_window import MainWindow
+from eelgrass.runs.order import Act
+
+pytestmark = pytest.mark.skipif(importlib.util.find_spec("tkinter") is None, reason="this Python has no tkinter")
+
+
+def _middle_of(view: DeskView, path: str) -> QPointF:
+    left, top, width, height = view.picture.desk.at(path)
+    (window,) = view.picture.placed
+    at = QPointF(left + width / 2, top + height / 2) - window.part.topLeft()
+    return window.rect.topLeft() + at * window.scale
+
+
+def test_clicks_in_the_picture_are_done_in_the_program(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    opened(window, qtbot, tmp_path / "tally.py", TALLY)
+    view, session = window.view(DeskView), window.models.parts.session
+    window.show_view(DeskView)
+    session.move("last")
+    view.picture.grab()
+    button = _middle_of(view, ".!button").toPoint()
+    qtbot.mouseClick(view.picture, Qt.MouseButton.LeftButton, pos=button)
+    assert not window.models.launch.case.desk.acts, "looking does nothing"
+    view.click.click()
+    for _ in range(2):
+        ended(window, qtbot, lambda: qtbot.mouseClick(view.picture, Qt.MouseButton.LeftButton, pos=button))
+    assert window.models.launch.case.desk.acts == (Act(500, "click", "add"), Act(1000, "click", "add"))
+    assert view.script.text() == "at 500 ms click on “add”; at 1000 ms click on “add”"
+    qtbot.waitUntil(lambda: view.calls.count() > 1, timeout=PATIENCE_MS)
+    first = view.calls.item(0)
+    assert first is not None
+    assert first.text() == "add, 1st: click on “add” at 500 ms · count ← 1"
+    view.calls.itemClicked.emit(first)
+    recording = session.recording
+    assert recording is not None
+    assert recording.trace.line_of(session.step) == 5
+    assert first.font().bold()
+    assert "eels: 0" in view.picture.accessibleDescription()
+    ended(window, qtbot, view.undo.click)
+    assert window.models.launch.case.desk.acts == (Act(500, "click", "add"),)

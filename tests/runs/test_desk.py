@@ -1,0 +1,102 @@
+"""The simulated desk: programs with windows see there what they see on a screen; a script does what a person does."""
+
+from __future__ import annotations
+
+import importlib.util
+import os
+import shutil
+import subprocess
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from support.desk_programs import ALONE, SPIRAL, TALLY
+from support.runs import run_of_text
+
+from eelgrass.reading.desk.handlers import handler_calls
+from eelgrass.reading.recording import Recording
+from eelgrass.runs.order import Act, Desk
+from eelgrass.trace.model import Texts, Trace
+
+pytestmark = pytest.mark.skipif(importlib.util.find_spec("tkinter") is None, reason="this Python has no tkinter")
+
+
+def output(trace: Trace) -> str:
+    return "".join(trace.texts.of(Texts.OUTPUT))
+
+
+@pytest.fixture(scope="module")
+def screen() -> Iterator[str]:
+    """A real screen, on which nobody looks."""
+    if shutil.which("Xvfb") is None:
+        pytest.skip("there is no virtual screen")
+    with subprocess.Popen(["Xvfb", "-displayfd", "1"], stdout=subprocess.PIPE, stderr=subprocess.DEVNULL) as process:
+        assert process.stdout is not None
+        yield f":{process.stdout.readline().decode().strip()}"
+        process.terminate()
+
+
+@pytest.mark.parametrize("name", ALONE)
+def test_a_program_sees_the_same_as_on_a_screen(name: str, screen: str, tmp_path: Path) -> None:
+    (tmp_path / "plain.py").write_text(ALONE[name])
+    shown = subprocess.run(
+        [sys.executable, "plain.py"],
+        cwd=tmp_path,
+        env={**os.environ, "DISPLAY": screen},
+        capture_output=True,
+        text=True,
+        timeout=60,
+        check=True,
+    )
+    trace = run_of_text(ALONE[name], (), tmp_path, desk=Desk())
+    assert output(trace) == shown.stdout
+    told = "".join(trace.texts.of(Texts.ERRORS)).replace("program.py", "plain.py")
+    assert told.splitlines()[-1:] == shown.stderr.splitlines()[-1:]
+
+
+def test_what_is_done_calls_handlers_and_is_shown_in_step(tmp_path: Path) -> None:
+    acts = (
+        *(
+            Act(100, "click", "add"),
+            Act(200, "click", "add"),
+            Act(1500, "type", "entry", "7"),
+            Act(1600, "click", "no"),
+        ),
+        Act(2500, "click", "leave"),
+    )
+    trace = run_of_text(TALLY, (), tmp_path, desk=Desk(acts), seed=1)
+    assert output(trace).splitlines() == ["tick 2", "key 7", "tick 2", "end 2"]
+    assert "nothing is there that is called “no”" in "".join(trace.texts.of(Texts.ERRORS))
+    recording = Recording(trace)
+    calls = handler_calls(recording)
+    assert [(its.function, its.number, its.cause) for its in calls] == [
+        ("add", 1, "click on “add” at 100 ms"),
+        ("add", 2, "click on “add” at 200 ms"),
+        ("tick", 1, "after 1000 ms"),
+        ("on_key", 1, "type on “entry” at 1500 ms"),
+        ("tick", 2, "after 1000 ms"),
+    ]
+    assert calls[1].changes == "count ← 2"
+    words = [recording.desk.at(its.first).widgets[".!label"]["words"] for its in calls]
+    assert words == ["eels: 0", "eels: 1", "eels: 2", "eels: 2", "eels: 2"]
+    assert recording.desk.at(calls[-1].first).widgets[".!entry"]["words"] == "7"
+    assert not recording.desk.at(len(trace.steps) - 1).windows, "it was closed"
+    again = run_of_text(TALLY, (), tmp_path, desk=Desk(acts), seed=1)
+    assert again.texts.of(Texts.DESK, Texts.CAUSE) == trace.texts.of(Texts.DESK, Texts.CAUSE)
+
+
+def test_a_drawing_grows_with_the_steps(tmp_path: Path) -> None:
+    recording = Recording(run_of_text(SPIRAL.format(strokes=100), (), tmp_path, desk=Desk()))
+    visits = recording.visits.of_line(0, 4).tolist()
+    points = [
+        sum(len(its.coords) // 2 - 1 for its in recording.desk.at(step).items[".!canvas"] if its.kind == "line")
+        for step in visits[1:]
+    ]
+    assert points == sorted(points)
+    assert points[-1] - points[0] == len(points) - 1, "a stroke more with each pass"
+    left, top, right, bottom = recording.desk.drawn[".!canvas"]
+    assert left < -40
+    assert right > 40
+    assert top < -40
+    assert bottom > 40
