@@ -13,7 +13,6 @@ from support.driving import PATIENCE_MS, ended, opened
 
 from eelgrass.desktop.desk.desk_view import DeskView
 from eelgrass.desktop.window.main_window import MainWindow
-from eelgrass.runs.order import Act
 
 pytestmark = pytest.mark.skipif(importlib.util.find_spec("tkinter") is None, reason="this Python has no tkinter")
 
@@ -33,12 +32,12 @@ def test_clicks_in_the_picture_are_done_in_the_program(window: MainWindow, qtbot
     view.picture.grab()
     button = _middle_of(view, ".!button").toPoint()
     qtbot.mouseClick(view.picture, Qt.MouseButton.LeftButton, pos=button)
-    assert not window.models.launch.case.desk.acts, "looking does nothing"
+    assert not window.models.launch.case.acts, "looking does nothing"
     view.click.click()
     for _ in range(2):
         ended(window, qtbot, lambda: qtbot.mouseClick(view.picture, Qt.MouseButton.LeftButton, pos=button))
-    assert window.models.launch.case.desk.acts == (Act(500, "click", "add"), Act(1000, "click", "add"))
-    assert view.script.text() == "at 500 ms click on “add”; at 1000 ms click on “add”"
+    assert window.models.launch.case.acts == ("at 500 click add", "at 1000 click add")
+    assert view.script.text() == "at 500 click add; at 1000 click add"
     qtbot.waitUntil(lambda: view.calls.count() > 1, timeout=PATIENCE_MS)
     first = view.calls.item(0)
     assert first is not None
@@ -50,4 +49,4 @@ def test_clicks_in_the_picture_are_done_in_the_program(window: MainWindow, qtbot
     assert first.font().bold()
     assert "eels: 0" in view.picture.accessibleDescription()
     ended(window, qtbot, view.undo.click)
-    assert window.models.launch.case.desk.acts == (Act(500, "click", "add"),)
+    assert window.models.launch.case.acts == ("at 500 click add",)

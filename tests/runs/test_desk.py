@@ -16,7 +16,8 @@ from support.runs import run_of_text
 
 from eelgrass.reading.desk.handlers import handler_calls
 from eelgrass.reading.recording import Recording
-from eelgrass.runs.order import Act, Desk
+from eelgrass.runs.acts import act_line, read_acts
+from eelgrass.runs.order import Act, CannotRunError, Desk
 from eelgrass.trace.model import Texts, Trace
 
 pytestmark = pytest.mark.skipif(importlib.util.find_spec("tkinter") is None, reason="this Python has no tkinter")
@@ -100,3 +101,25 @@ def test_a_drawing_grows_with_the_steps(tmp_path: Path) -> None:
     assert right > 40
     assert top < -40
     assert bottom > 40
+
+
+@pytest.mark.parametrize(
+    ("line", "act"),
+    [
+        ("at 100 click add", Act(100, "click", "add")),
+        ("at 100 ms click `two words`", Act(100, "click", "two words")),
+        ("at 250 click 40, -20 on sea", Act(250, "click", "sea", "", 40, -20)),
+        ('at 400 type "it\'s 12" into amount', Act(400, "type", "amount", "it's 12")),
+        ("at 600.5 key Left", Act(600.5, "key", "", "Left")),
+        ("at 900 answer yes", Act(900, "answer", "", "yes")),
+        ("at 1000 close", Act(1000, "close")),
+    ],
+)
+def test_acts_are_read_as_they_are_written(line: str, act: Act) -> None:
+    assert read_acts([line, "", "# nothing"]) == (act,)
+    assert read_acts([act_line(act)]) == (act,)
+
+
+def test_what_is_no_act_is_said() -> None:
+    with pytest.raises(CannotRunError, match="not understood: “click add”"):
+        read_acts(["click add"])

@@ -186,7 +186,7 @@ class DeskView(QWidget):
         self.script.setText(self._acts.words)
         for button in (self.click, self.key):
             button.setEnabled(self._acts.can_act)
-        self.undo.setEnabled(self._acts.can_act and bool(self._acts.desk.acts))
+        self.undo.setEnabled(self._acts.can_act and bool(self._acts.lines))
 
     def _go(self, item: QListWidgetItem) -> None:
         self._session.go(int(item.data(Qt.ItemDataRole.UserRole)))

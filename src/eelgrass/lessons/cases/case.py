@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import msgspec
 
-from eelgrass.runs.order import OWN_DESK, OWN_TURNS, Desk, Turns, Typed
+from eelgrass.runs.acts import read_acts
+from eelgrass.runs.order import OWN_TURNS, Desk, Turns, Typed
 
 
 class Case(msgspec.Struct, frozen=True, omit_defaults=True):
@@ -12,7 +13,7 @@ class Case(msgspec.Struct, frozen=True, omit_defaults=True):
     this expression of the program's own functions is worked out, and should give the Python literal `result`.
     `claims` should hold whenever their names are there. `ends_input`: after the lines of `input` there are no more;
     else whoever runs it in the window is asked, if the program wants more. Its threads take `turns`; what is done
-    with its windows stands in `desk`. What is None or empty is not asked for."""
+    with its windows is told by `acts`, a line each. What is None or empty is not asked for."""
 
     name: str
     arguments: tuple[str, ...] = ()
@@ -24,18 +25,23 @@ class Case(msgspec.Struct, frozen=True, omit_defaults=True):
     result: str | None = None
     claims: tuple[str, ...] = ()
     turns: Turns = OWN_TURNS
-    desk: Desk = OWN_DESK
+    acts: tuple[str, ...] = ()
 
     @property
     def is_plain(self) -> bool:
         """Whether the program is run as it is, with nothing given and nothing typed."""
-        is_usual = (self.turns, self.desk) == (OWN_TURNS, OWN_DESK)
-        return is_usual and not (self.arguments or self.input or self.ends_input or self.call)
+        is_given = self.arguments or self.input or self.ends_input or self.call or self.acts
+        return not is_given and self.turns == OWN_TURNS
 
     @property
     def typed(self) -> Typed:
         """What is typed into the program."""
         return Typed(self.input, self.ends_input)
+
+    @property
+    def desk(self) -> Desk:
+        """The desk at which the program's windows are simulated. Raises CannotRunError for acts that are none."""
+        return Desk(read_acts(self.acts))
 
     @property
     def expects(self) -> bool:

@@ -44,6 +44,10 @@ class Thread:
         self.is_foreign = False  # not started as others are
         self.at_end: list[Callable[[], object]] = []  # what is done when it ends
 
+    def has_come(self) -> bool:
+        """Whether it has noticed that it was let on."""
+        return self.gate.locked()
+
     def can_go_on(self) -> bool:
         """Whether it waits for nothing but its turn."""
         return self.waits_for is None and not self.is_outside
@@ -230,6 +234,9 @@ class TurnTaking:
                 me.gate.acquire()
             except BaseException as error:
                 raised, me.waits_for = error, None
+            if me.is_outside:  # it was taken to be while the system let it wait
+                me.is_outside = False
+                self.on = me if self.on is NOBODY else self.on
         me.at_gate -= 1
         if me.at_gate:
             _open(me)

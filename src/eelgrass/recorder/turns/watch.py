@@ -14,7 +14,7 @@ from time import monotonic
 from eelgrass.recorder.turns.turn_taking import NOBODY, Thread, TurnTaking
 
 #: How often it looks; once one had to do with the world outside, more often. So long one has to be found as it was.
-_SECONDS, _BRIEF_SECONDS, _LEAST_SECONDS, _AWAY_SECONDS = 0.025, 0.002, 0.0001, 0.1
+_SECONDS, _BRIEF_SECONDS, _LEAST_SECONDS, _AWAY_SECONDS = 0.025, 0.002, 0.0001, 0.2
 
 
 class Watch:
@@ -46,7 +46,7 @@ class Watch:
             before = -1.0
             if len(turns.threads) > 1:
                 found = turns.on, turns.place, turns.times_handed_over, self._processor_seconds(turns.on)
-                if found != seen:
+                if found != seen or not turns.on.has_come():
                     seen, since = found, now
                 elif now - since >= _AWAY_SECONDS:
                     turns.is_away()

@@ -300,12 +300,13 @@ class Launch(QObject):
 
     def set_arguments(self, arguments: tuple[str, ...]) -> None:
         """Runs the program with other arguments, and the same input."""
-        self.choose_case(Case("new arguments", arguments, *self._run.typed))
+        case = Case("new arguments", arguments, *self._run.typed, turns=self.case.turns, acts=self.case.acts)
+        self.choose_case(case)
 
     def run_as_case(self, name: str) -> Case:
         """What the program was started with, and what was typed into it, as a case."""
         return Case(
-            name, self.case.arguments, *self._run.typed, call=self.case.call, turns=self.case.turns, desk=self.case.desk
+            name, self.case.arguments, *self._run.typed, call=self.case.call, turns=self.case.turns, acts=self.case.acts
         )
 
     def keep_case(self, name: str) -> None:
