@@ -26,7 +26,7 @@ from eelgrass.cli.desktop_entry import desktop_entry
 from eelgrass.cli.doctor import doctor
 from eelgrass.cli.threads import threads
 from eelgrass.cli.trails import kept_out, trail
-from eelgrass.cli.turns import TurnsType, search_turns
+from eelgrass.cli.turns import TurnsType, desk_of, search_turns
 from eelgrass.cli.what_ifs import what_if
 from eelgrass.export import json_rows
 from eelgrass.runs import order as orders
@@ -130,6 +130,11 @@ def _limits(command: Any) -> Any:
 @click.option(
     "--turns", type=TurnsType(), default="0", help="Order in which threads take turns: number, REC or `free`."
 )
+@click.option(
+    "--acts",
+    type=click.Path(dir_okay=False, exists=True, path_type=Path),
+    help="Simulate the windows of tkinter and turtle; what is done there stands in this file, an act a line.",
+)
 @click.option("--scratch", is_flag=True, help="Run in a copy of the current folder, which is not altered then.")
 @click.option(
     "--open-library", multiple=True, metavar="MODULE", help="Record inside this library module or package too."
@@ -157,6 +162,7 @@ def record(
     keep_clock: bool,
     clock: Path | None,
     turns: Turns | None,
+    acts: Path | None,
     scratch: bool,
     open_library: tuple[str, ...],
     python: Path | None,
@@ -194,6 +200,7 @@ def record(
             clock=kept_clock(load(clock).case) if clock else {} if keep_clock else None,
             open_libraries=open_library,
             turns=turns,
+            desk=None if acts is None else desk_of(acts),
             python=runs_it.python,
             python_found=found,
             leave=Leave("display" in allow, "network" in allow, folders) if confined else None,

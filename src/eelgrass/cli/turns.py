@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import json
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import click
 
 from eelgrass.cli.common import Refused, load, save, write
 from eelgrass.errors import EelgrassError
+
+if TYPE_CHECKING:
+    from eelgrass.runs.order import Desk
 
 
 class TurnsType(click.ParamType[Any]):
@@ -31,6 +34,17 @@ class TurnsType(click.ParamType[Any]):
         if not Path(value).is_file():
             self.fail(f"“{value}” is neither a number, nor “free”, nor a recording.", param, context)
         return kept_turns(load(Path(value)).case)
+
+
+def desk_of(file: Path) -> Desk:
+    """The desk at which is done what stands in a file. Raises CannotRunError and Refused."""
+    from eelgrass.runs.acts import read_acts
+    from eelgrass.runs.order import Desk
+
+    try:
+        return Desk(read_acts(file.read_text(encoding="utf-8").splitlines()))
+    except (OSError, UnicodeError) as error:
+        raise Refused(f"“{file}” cannot be read: {error}.") from error
 
 
 @click.command("turns", context_settings={"ignore_unknown_options": True, "allow_interspersed_args": False})
