@@ -101,7 +101,10 @@ print(threading.Event().wait(60))
     assert trace.outcome.seconds < 5
 
 
-def test_others_go_on_while_one_waits_for_the_world_outside(tmp_path: Path) -> None:
+@pytest.mark.parametrize("clock", [None, {}])
+def test_others_go_on_while_one_waits_for_the_world_outside(
+    clock: dict[str, list[float]] | None, tmp_path: Path
+) -> None:
     text = """\
 import os, threading, time
 out, into = os.pipe()
@@ -113,7 +116,7 @@ def ring():
 threading.Thread(target=ring).start()
 print(os.read(out, 4).decode())
 """
-    trace = run_of_text(text, (), tmp_path)
+    trace = run_of_text(text, (), tmp_path, clock=clock)
     assert "".join(trace.texts.of(Texts.OUTPUT)).split("\n") == ["bell 0", "bell 1", "bell 2", "done", ""]
     assert trace.case["turns_taken"] == {"threads": 2, "steps": 16, "outside": 1}
 

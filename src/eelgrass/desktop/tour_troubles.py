@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from eelgrass.desktop.desk.desk_view import DeskView
 from eelgrass.desktop.tabs.threads_view import ThreadsView
 from eelgrass.desktop.tour_programs import DEADLOCK, ENDLESS, FULL
 from eelgrass.desktop.tour_two_runs import TwoRunsTour
@@ -25,6 +26,8 @@ class TroublesTour(TwoRunsTour):
             self._act("last")
             self._picture(name)
         self._deadlock(folder / "ferry_and_pier.py")
+        self._two_threads()
+        self._desk()
         self.window.models.workspace.open(folder / "run_away.py")
         self._wait(self._is_over, "the end of the run that is stopped")
         self._act("edit")
@@ -32,6 +35,37 @@ class TroublesTour(TwoRunsTour):
         self.window.diagnose()
         self._picture("text-with-errors")
         self.window.source.set_editing(False)
+
+    def _two_threads(self) -> None:
+        """Two threads beside each other, one of which comes in between."""
+        exercise = self.window.lesson.exercise("eel_tally")
+        self.window.models.workspace.open_exercise(exercise)
+        self._wait(self._is_over, "the end of the run of two threads")
+        self.window.models.launch.choose_case(exercise.cases[1])
+        self._wait(self._is_over, "the end of the run in another order")
+        self.window.show_view(ThreadsView)
+        recording = self.window.models.parts.session.recording
+        assert recording is not None
+        visits = recording.visits.of_line(0, 12)
+        self.window.models.parts.session.go(int(visits[1]))
+        self._wait(lambda: self.window.view(ThreadsView).list.count() > 3, "the clue of a lost update")
+        self._picture("two-threads")
+
+    def _desk(self) -> None:
+        """A drawing in step, and a button that calls twice: the desk of each."""
+        for name, line, which in (("eel_button", 10, 3), ("bed_of_stars", 9, 4)):
+            exercise = self.window.lesson.exercise(name)
+            self.window.models.workspace.open_exercise(exercise)
+            self._wait(self._is_over, "the end of the run at the desk")
+            self.window.models.launch.choose_case(exercise.cases[0])
+            self._wait(self._is_over, "the end of the run of the case")
+            recording = self.window.models.parts.session.recording
+            assert recording is not None
+            if not recording.desk.is_there:
+                continue  # this Python has no tkinter
+            self.window.show_view(DeskView)
+            self.window.models.parts.session.go(int(recording.visits.of_line(0, line)[which]))
+            self._picture(name.replace("_", "-"))
 
     def _deadlock(self, program: Path) -> None:
         """Two threads that wait for one another, until the run is ended for that."""

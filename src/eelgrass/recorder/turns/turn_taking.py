@@ -65,6 +65,8 @@ class TurnTaking:
         self.place = -1  # how many steps there were before the latest
         self.times_outside = self.times_handed_over = 0
         self.now = 0.0  # seconds since the beginning
+        self.bell = allocate_lock()  # for the watch: rung when nobody is on
+        self.bell.acquire()
         self._choosing = choosing
         self._stuck, self._telling = stuck, telling
         self.made = 1
@@ -222,6 +224,8 @@ class TurnTaking:
     def _let_on(self, thread: Thread) -> None:
         self.on = thread
         thread.has_been_on = True
+        if thread is NOBODY and self.bell.locked():
+            self.bell.release()
         self.times_handed_over += 1
         _open(thread)
 

@@ -7,14 +7,17 @@ not got on by then, and has not used the processor either, it waits for the worl
 from __future__ import annotations
 
 import time
-from _thread import allocate_lock
 from collections.abc import Callable
-from time import monotonic
 
 from eelgrass.recorder.turns.turn_taking import NOBODY, Thread, TurnTaking
 
 #: How often it looks; once one had to do with the world outside, more often. So long one has to be found as it was.
 _SECONDS, _BRIEF_SECONDS, _LEAST_SECONDS, _AWAY_SECONDS = 0.025, 0.002, 0.0001, 0.2
+
+
+def _now() -> float:
+    """The real time: what the program calls so may be another."""
+    return time.clock_gettime(time.CLOCK_MONOTONIC)
 
 
 class Watch:
@@ -33,12 +36,11 @@ class Watch:
             self._start(self._watch, ())
 
     def _watch(self) -> None:
-        turns, bell = self._turns, allocate_lock()
-        bell.acquire()
-        seen, since, before = None, monotonic(), -1.0  # when nobody was on, when that was seen last
+        turns = self._turns
+        seen, since, before = None, _now(), -1.0  # when nobody was on, when that was seen last
         while not turns.is_free:
-            bell.acquire(timeout=self._patience())
-            now = monotonic()
+            turns.bell.acquire(timeout=self._patience())
+            now = _now()
             if turns.on is NOBODY:
                 turns.seconds_passed(now - before if before >= 0 else 0.0)
                 before = now if turns.on is NOBODY else -1.0
