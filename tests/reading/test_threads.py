@@ -11,6 +11,7 @@ from support.judges import CORPUS
 
 from eelgrass.cli.main import main
 from eelgrass.reading.recording import Recording
+from eelgrass.reading.threads.tasks import TaskReader
 from eelgrass.reading.threads.waiting import Threads, threads_at
 from eelgrass.runs.order import Order, Turns
 from eelgrass.runs.run import Run
@@ -125,3 +126,35 @@ def test_a_lock_is_held_at_its_step_however_many_are_taken_later(tmp_path: Path)
     recording = Recording(run.fed([]))
     step = next(its for its in range(9) if recording.trace.line_of(its) == 4)
     assert [its.lock.name for its in threads_at(recording, step).states[0].holds] == ["reef"]
+
+
+_BOATS = """\
+import asyncio
+async def sail(boat, hours):
+    await asyncio.sleep(hours)
+    return boat
+async def land():
+    boat = await sail("gull", 0.01)
+    return boat
+async def main():
+    tasks = [asyncio.create_task(sail("tern", 0.03)), asyncio.create_task(land())]
+    sail("lost", 1)
+    print(await asyncio.gather(*tasks))
+asyncio.run(main())
+"""
+
+
+def test_tasks_say_what_they_await_and_what_was_never_awaited(tmp_path: Path) -> None:
+    (tmp_path / "boats.py").write_text(_BOATS)
+    run = Run(Order(tmp_path / "boats.py"))
+    run.start()
+    recording = Recording(run.fed([]))
+    tasks = TaskReader(recording)
+    assert tasks.never_awaited == ["sail"]
+    step = int(recording.visits.of_line(0, 7)[0])
+    assert [(its.name, its.state, its.line, its.awaits) for its in tasks.at(step)] == [
+        ("main (1)", "waiting", 11, "asyncio.gather(*tasks)"),
+        ("sail (1)", "waiting", 3, "asyncio.sleep(hours)"),
+        ("land (1)", "running", 7, ""),
+    ]
+    assert [its.state for its in tasks.at(len(recording.trace.steps) - 1)] == ["ended"] * 3

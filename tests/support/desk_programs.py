@@ -167,6 +167,74 @@ files.invoke(0)
 print(files.index("end"))
 root.destroy()
 """,
+    "a form with rules": """\
+import tkinter as tk
+from tkinter import ttk
+root = tk.Tk()
+def is_count(text):
+    print("asked", repr(text))
+    return text == "" or text.isdigit()
+rule = (root.register(is_count), "%P")
+count = ttk.Entry(root)
+eels = tk.Entry(root, validate="key", validatecommand=rule)
+eels.pack()
+count.pack()
+eels.insert(0, "12")
+eels.insert("end", "x")
+print(eels.get())
+eels.delete(0, "end")
+print(repr(eels.get()), eels["validate"])
+style = ttk.Style()
+bar = ttk.Progressbar(root, maximum=10, length=100)
+bar["value"] = 4
+bar.step(3)
+print(float(bar["value"]))
+frame = tk.Frame(root, width=50, height=40)
+frame.pack_propagate(False)
+frame.pack(side="left", padx=3, pady=(2, 4), anchor="n")
+info = frame.pack_info()
+print(info["side"], info["anchor"], info["expand"], info["fill"])
+for wrong in ({"side": "lft"}, {"fill": "z"}, {"anchor": "middle"}):
+    try:
+        frame.pack(**wrong)
+    except tk.TclError as error:
+        print(error)
+def failing(*_given):
+    raise KeyError("weir")
+root.report_callback_exception = lambda kind, value, trace: print("reported", kind.__name__, value)
+tk.Button(root, text="fail", command=failing)
+root.after(1, failing)
+root.after(20, root.destroy)
+root.mainloop()
+""",
+    "the frames of a game": """\
+import tkinter as tk
+class Game:
+    def __init__(self, root):
+        self.root, self.frame, self.caught = root, 0, 0
+        self.sea = tk.Canvas(root, width=200, height=100)
+        self.sea.pack()
+        self.net = self.sea.create_rectangle(90, 80, 110, 90, fill="brown")
+        self.crabs = [self.sea.create_oval(x, 0, x + 8, 8, fill="red", tags="crab") for x in (10, 95, 180)]
+        self.step()
+    def step(self):
+        self.frame += 1
+        self.sea.move("crab", 0, 5)
+        box = self.sea.coords(self.net)
+        for crab in self.sea.find_withtag("crab"):
+            x0, y0, x1, y1 = self.sea.coords(crab)
+            if box[0] < x1 and x0 < box[2] and y1 >= box[1]:
+                self.sea.delete(crab)
+                self.caught += 1
+        if self.frame < 20:
+            self.root.after(5, self.step)
+        else:
+            print("frame", self.frame, "caught", self.caught, [self.sea.coords(its) for its in self.crabs])
+            self.root.destroy()
+root = tk.Tk()
+Game(root)
+root.mainloop()
+""",
     "a turtle": """\
 import turtle
 screen = turtle.Screen()

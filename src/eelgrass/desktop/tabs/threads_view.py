@@ -17,6 +17,7 @@ from eelgrass.desktop.services.background import Lane
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
 from eelgrass.reading.threads.races import Race, races
+from eelgrass.reading.threads.tasks import TaskReader, TaskState
 from eelgrass.reading.threads.waiting import ThreadReader, Threads
 
 
@@ -33,6 +34,16 @@ def words(threads: Threads, place: int) -> str:
     return f"{its.its.name}: {does}" + (tr(" · has {0}").format(held) if held else "")
 
 
+def task_words(its: TaskState) -> str:
+    """One task, told in a line."""
+    does = {
+        "ended": tr("has ended"),
+        "running": tr("is at line {0}").format(its.line),
+        "waiting": tr("waits at line {0}").format(its.line) + (tr(" for {0}").format(its.awaits) if its.awaits else ""),
+    }[its.state]
+    return tr("task {0}: {1}").format(its.name, does)
+
+
 class ThreadsView(QWidget):
     """The thread that the shown step is of stands out, as do those of a deadlock. A click leads to where one stands.
     Below are races, found on a thread of their own, each with three moments to go to, one after the other."""
@@ -41,6 +52,7 @@ class ThreadsView(QWidget):
         super().__init__()
         self._session, self._turns, self._look = session, turns, look
         self._reader: ThreadReader | None = None
+        self._tasks: TaskReader | None = None
         self._races: list[Race] = []
         self._finding = Lane("races")
         self._finding.done.connect(self._take_races)
@@ -72,7 +84,7 @@ class ThreadsView(QWidget):
         return button
 
     def _take(self) -> None:
-        self._reader, self._races = None, []
+        self._reader, self._tasks, self._races = None, None, []
         recording = self._session.recording
         if recording is not None and recording.trace.frames.thread.any() and self._session.visible.is_whole:
             self._finding.start(lambda _progress: races(recording))
@@ -105,6 +117,12 @@ class ThreadsView(QWidget):
                 item.setFont(ui_font(10, bold=True))
             if place in told.deadlock:
                 item.setForeground(QColor(self._look.colours.coral))
+        if self._tasks is None:
+            self._tasks = TaskReader(recording)
+        for task in self._tasks.at(self._session.step) if self._tasks.has_tasks else ():
+            self._add(task_words(task), [task.step])
+        for name in self._tasks.never_awaited if self._session.visible.is_whole else ():
+            self._add(tr("“{0}” was called and never awaited: nothing of it ran.").format(name), [-1])
         for race in self._races if self._session.visible.is_whole else ():
             kind = {"lost update": tr("A lost update"), "stale decision": tr("A decision that was out of date")}
             item = self._add(f"{kind[race.kind]}: {race.text}", [race.read, race.between, race.wrote])

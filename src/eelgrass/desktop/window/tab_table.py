@@ -62,7 +62,11 @@ def _has_exceptions(models: Models, _view: QWidget) -> bool:
 
 def _has_threads(models: Models, _view: QWidget) -> bool:
     recording = models.parts.session.recording
-    return recording is not None and bool(recording.trace.frames.thread.any())
+    if recording is None:
+        return False
+    return bool(recording.trace.frames.thread.any()) or any(
+        "async def" in its.source for its in recording.trace.program.modules
+    )
 
 
 def _has_desk(models: Models, _view: QWidget) -> bool:

@@ -164,11 +164,12 @@ class WidgetCommands:
 
     def _entry_insert(self, its: Widget, index: Any, text: Any) -> str:
         at, new = self._place_in(its, index), as_text(text)
-        if its.text_of("state") in ("disabled", "readonly"):
-            return ""
         its.text = self._entry_get(its)
+        whole_ = its.text[:at] + new + its.text[at:]
+        if its.text_of("state") in ("disabled", "readonly") or not reactions.is_valid(self.app, its, whole_, new, at):
+            return ""
         its.cursor = at + len(new)
-        self.app.set_text(its, its.text[:at] + new + its.text[at:])
+        self.app.set_text(its, whole_)
         its.cursor = at + len(new)
         return ""
 
@@ -176,9 +177,12 @@ class WidgetCommands:
         its.text = self._entry_get(its)
         start = self._place_in(its, first)
         end = start + 1 if last is None else self._place_in(its, last)
-        if its.text_of("state") not in ("disabled", "readonly"):
+        left = its.text[:start] + its.text[max(end, start) :]
+        if its.text_of("state") in ("disabled", "readonly"):
+            return ""
+        if reactions.is_valid(self.app, its, left, its.text[start : max(end, start)], start):
             its.cursor = start
-            self.app.set_text(its, its.text[:start] + its.text[max(end, start) :])
+            self.app.set_text(its, left)
         return ""
 
     def _entry_index(self, its: Widget, index: Any) -> int:

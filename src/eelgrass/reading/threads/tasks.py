@@ -1,0 +1,126 @@
+"""Tasks of a program with coroutines: what each does at a step, and what it awaits."""
+
+from __future__ import annotations
+
+import ast
+import re
+from collections import Counter
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+import numpy.typing as npt
+
+from eelgrass.reading.recording import Recording
+from eelgrass.reading.state.call_stack import stack_at
+from eelgrass.trace.model import Texts
+
+_CHARACTERS = 40
+_NEVER = re.compile(r"coroutine '([^']+)' was never awaited")
+
+
+@dataclass(frozen=True)
+class TaskState:
+    """A task just before a step: the frame that it began with, what it is called, where it stands (the step of the
+    innermost frame; -1: it has ended), and what it awaits, as written ('' for nothing)."""
+
+    frame: int
+    name: str
+    state: Literal["running", "waiting", "ended"]
+    step: int
+    line: int
+    awaits: str
+
+
+class TaskReader:
+    """The tasks of one recording. A task is a coroutine that no other coroutine of the program awaits itself: the event
+    loop goes on with it."""
+
+    def __init__(self, recording: Recording) -> None:
+        self.recording = recording
+        self._trace = recording.trace
+        functions, frames = self._trace.program.functions, self._trace.frames
+        waits = np.array([its.waits and its.kind == "function" for its in functions], np.bool_)
+        coroutines = self._coroutines()
+        self._is_coroutine = waits & coroutines if len(waits) else waits
+        of_frames = self._is_coroutine[frames.function] if len(frames) else np.zeros(0, np.bool_)
+        callers = np.where(frames.caller >= 0, frames.caller, 0)
+        awaited = (frames.caller >= 0) & of_frames[callers] if len(frames) else of_frames
+        self._roots = dict.fromkeys(np.flatnonzero(of_frames & ~awaited).tolist())
+        self._all = np.flatnonzero(of_frames)
+
+    def _coroutines(self) -> npt.NDArray[np.bool_]:
+        """Which functions are written with `async`."""
+        trace, names = self._trace, set[str]()
+        for number, its in enumerate(trace.program.statements):
+            if its.kind == "asyncfunctiondef":
+                node = self.recording.worked_lines.syntax.statement(number)
+                names |= {node.name} if isinstance(node, ast.AsyncFunctionDef) else set()
+        return np.array([its.name in names for its in trace.program.functions], np.bool_)
+
+    @property
+    def has_tasks(self) -> bool:
+        """Whether there are any."""
+        return len(self._roots) > 0
+
+    @property
+    def never_awaited(self) -> list[str]:
+        """The coroutines of which Python itself said that nobody ever awaited them."""
+        said = "".join(self._trace.texts.of(Texts.ERRORS))
+        return list(dict.fromkeys(_NEVER.findall(said)))
+
+    def at(self, step: int) -> list[TaskState]:
+        """All tasks that have begun just before a step."""
+        on = {frame: place for frame, place in stack_at(self._trace, step)}
+        innermost = self._innermost(step)
+        found, times = [], Counter[str]()
+        for root in self._roots:
+            if int(self._trace.frames.first[root]) > step:
+                continue
+            name = self._trace.function_of_frame(root).name
+            times[name] += 1
+            found.append(self._state(root, f"{name} ({times[name]})", step, on, innermost))
+        return found
+
+    def _state(
+        self, root: int, name: str, step: int, on: dict[int, int], innermost: dict[int, tuple[int, int]]
+    ) -> TaskState:
+        last = int(self._trace.frames.last[root])
+        if 0 <= last <= step and root not in on:
+            return TaskState(root, name, "ended", -1, 0, "")
+        if root in on:
+            place = max(on.values())
+            return TaskState(root, name, "running", place, self._trace.line_of(place), "")
+        _, place = innermost.get(root, (root, int(self._trace.frames.first[root])))
+        return TaskState(root, name, "waiting", place, self._trace.line_of(place), self._awaited(place))
+
+    def _innermost(self, step: int) -> dict[int, tuple[int, int]]:
+        """By root, the frame that waits inside all others, and its latest stop."""
+        stretches, found = self._trace.stretches, dict[int, tuple[int, int, int]]()
+        frames = self._trace.frames
+        lasts = frames.last[self._all]
+        alive = self._all[(frames.first[self._all] <= step) & ((lasts < 0) | (lasts > step))]
+        for frame in alive.tolist():
+            stops = self.recording.stepping.stops_of(frame)
+            place = int(np.searchsorted(stops, step)) - 1
+            depth, root = 0, frame
+            while root not in self._roots:
+                row = stretches.row_at(root, step)
+                root, depth = int(stretches.caller[row]), depth + 1
+                if root < 0 or depth > len(frames):
+                    break
+            if root >= 0 and place >= 0 and depth >= found.get(root, (-1, 0, 0))[0]:
+                found[root] = depth, frame, int(stops[place])
+        return {root: (frame, place) for root, (_, frame, place) in found.items()}
+
+    def _awaited(self, step: int) -> str:
+        """What the statement at a step awaits, as written."""
+        node = self.recording.worked_lines.syntax.at(step)
+        if isinstance(node, ast.AsyncWith):
+            return ast.unparse(node.items[0].context_expr)[:_CHARACTERS]
+        if isinstance(node, ast.AsyncFor):
+            return ast.unparse(node.iter)[:_CHARACTERS]
+        if node is None or hasattr(node, "body"):
+            return ""
+        found = next((part for part in ast.walk(node) if isinstance(part, ast.Await)), None)
+        return ast.unparse(found.value)[:_CHARACTERS] if found is not None else ""
