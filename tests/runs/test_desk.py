@@ -8,16 +8,20 @@ import shutil
 import subprocess
 import sys
 from collections.abc import Iterator
+from dataclasses import replace
 from pathlib import Path
 
+import numpy as np
 import pytest
 from support.desk_programs import ALONE, SPIRAL, TALLY
 from support.runs import run_of_text
 
+from eelgrass.reading.desk.desk_states import DeskStates
 from eelgrass.reading.desk.handlers import handler_calls
 from eelgrass.reading.recording import Recording
 from eelgrass.runs.acts import act_line, read_acts
 from eelgrass.runs.order import Act, CannotRunError, Desk
+from eelgrass.trace.building.builder import Builder
 from eelgrass.trace.model import Texts, Trace
 
 pytestmark = pytest.mark.skipif(importlib.util.find_spec("tkinter") is None, reason="this Python has no tkinter")
@@ -123,3 +127,23 @@ def test_acts_are_read_as_they_are_written(line: str, act: Act) -> None:
 def test_what_is_no_act_is_said() -> None:
     with pytest.raises(CannotRunError, match="not understood: “click add”"):
         read_acts(["click add"])
+
+
+def test_what_a_recording_of_others_tells_of_a_desk_is_not_believed() -> None:
+    told = [
+        '[".", {"kind": "Toplevel", "at": [0, 0, 90, 60], "in": ".a"}]',
+        '[".a", {"kind": "Frame", "at": [1, 1, 9, 9], "in": ".b"}]',
+        '[".b", {"kind": "Frame", "at": [1, 1, 9, 9], "in": ".a", "lines": "no", "origin": ["x", 2], "words": 7}]',
+        *('["?", 3]', "[1, 2]", '{"a": 1}', "[" * 4000, '[".c", {"at": [1, 2, "wide", 4]}]', '[".d", null]'),
+        *('[".e#1", ["line", [1], {}, 2]]', '[".e#2", ["line", [1, 1e99], {}, 2]]', '[".e#3", 5]', '[".f", {}]'),
+    ]
+    steps = np.zeros(len(told), np.int32)
+    texts = Texts(steps, np.full(len(told), Texts.DESK, np.uint8), told)
+    trace = replace(Builder({}).trace(), texts=texts)
+    desk = DeskStates(trace).at(5)
+    assert set(desk.widgets) == {".", ".a", ".b"}
+    assert not {"lines", "origin", "words"} & set(desk.widgets[".b"])
+    assert not any(desk.items.values())
+    assert desk.windows == ["."]
+    assert [desk.at(path) for path in desk.widgets] != []
+    assert isinstance(desk.within("."), list)

@@ -16,6 +16,7 @@ from eelgrass.errors import EelgrassError
 from eelgrass.lessons.cases.case import Case
 from eelgrass.lessons.judging.wrong_orders import Searched, search
 from eelgrass.reading.progress import Progress
+from eelgrass.reading.state.thread_steps import takes_turns
 from eelgrass.runs.order import OWN_TURNS, Turns
 
 #: So long an order is searched for.
@@ -41,7 +42,7 @@ class TurnSearch(QObject):
     def turns(self) -> Turns | None:
         """The order of the recording on view; None where its threads take none."""
         recording = self._session.recording
-        if recording is None or "threads" not in recording.trace.case.get("turns_taken", ()):
+        if recording is None or not takes_turns(recording.trace):
             return None
         return self._launch.case.turns
 

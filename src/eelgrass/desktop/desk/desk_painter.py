@@ -99,11 +99,13 @@ class DeskPainter:
 
     def _is_hidden(self, desk: DeskState, path: str) -> bool:
         its = desk.widgets.get(path)
-        while its is not None and its.get("kind") != "Toplevel":
+        for _ in range(len(desk.widgets)):
+            if its is None or its.get("kind") == "Toplevel":
+                return False
             if its.get("hidden"):
                 return True
-            its = desk.widgets.get(str(its.get("in", ".")))
-        return False
+            its = desk.widgets.get(its.get("in", "."))
+        return True
 
     def _paint_widget(self, painter: QPainter, desk: DeskState, path: str) -> None:
         its, rect = desk.widgets[path], QRectF(*desk.at(path))
@@ -158,14 +160,13 @@ class DeskPainter:
         chosen = its.get("chosen", [])
         for place_, line in enumerate(its.get("lines", [])[:60]):
             row = QRectF(rect.left() + 4, rect.top() + 3 + 17 * place_, rect.width() - 8, 17)
-            if isinstance(chosen, list) and place_ in chosen:
+            if place_ in chosen:
                 painter.fillRect(row, QColor("#cfe3dc"))
             painter.setPen(_colour(its, "foreground", "#000000"))
             painter.drawText(row, LEFT, str(line))
 
     def _paint_scale(self, painter: QPainter, its: dict[str, Any], rect: QRectF) -> None:
         share = its.get("share", 0.0)
-        share = min(max(float(share), 0.0), 1.0) if isinstance(share, (int, float)) else 0.0
         is_across = rect.width() >= rect.height()
         knob = 14.0
         at = (

@@ -20,6 +20,7 @@ _EVERY = 256
 #: Of so many changes it is looked where they are.
 _MOST_MEASURED = 4_000
 _MOST_CHARACTERS = 100_000
+_FARTHEST = 1e6  # from the corner, in pixels
 
 
 @dataclass(frozen=True)
@@ -54,7 +55,9 @@ class DeskState:
         its = self.widgets[path]
         x, y, width, height = its["at"]
         around = its.get("in", "")
-        while around in self.widgets and self.widgets[around].get("kind") != "Toplevel":
+        for _ in range(len(self.widgets)):
+            if around not in self.widgets or self.widgets[around].get("kind") == "Toplevel":
+                break
             x, y = x + self.widgets[around]["at"][0], y + self.widgets[around]["at"][1]
             around = self.widgets[around].get("in", "")
         return x, y, width, height
@@ -155,13 +158,38 @@ def _told(text: str) -> tuple[str, Any] | None:
         return None
     if "#" in key:
         return (key, _item(state)) if state is not None else (key, None)
-    return (key, state) if state is None or (isinstance(state, dict) and _is_widget(key, state)) else None
+    if state is None or key.startswith("?"):
+        return key, state
+    widget = _widget(state)
+    return (key, widget) if widget is not None else None
 
 
-def _is_widget(key: str, state: dict[str, Any]) -> bool:
-    at = state.get("at")
-    return key.startswith("?") or (
-        isinstance(at, list) and len(at) == 4 and all(isinstance(part, (int, float)) and abs(part) < 1e6 for part in at)
+_TEXTS = ("kind", "in", "words", "title", "background", "foreground", "relief", "font", "state", "anchor", "justify")
+_FLAGS = ("hidden", "closed", "on", "focus")
+
+
+def _widget(state: Any) -> dict[str, Any] | None:
+    """A widget's state, with all that has the form that it should; None where it lies nowhere."""
+    if not isinstance(state, dict) or not _are_numbers(state.get("at"), 4):
+        return None
+    told = {name: str(state[name]) for name in _TEXTS if isinstance(state.get(name), str)}
+    found: dict[str, Any] = {**told, **{name: True for name in _FLAGS if state.get(name) is True}, "at": state["at"]}
+    if _are_numbers(state.get("origin"), 2):
+        found["origin"] = state["origin"]
+    if isinstance(state.get("share"), (int, float)):
+        found["share"] = min(max(float(state["share"]), 0.0), 1.0)
+    if isinstance(state.get("lines"), list):
+        found["lines"] = [str(one) for one in state["lines"]]
+    if isinstance(state.get("chosen"), list):
+        found["chosen"] = [one for one in state["chosen"] if type(one) is int]
+    return found
+
+
+def _are_numbers(told: Any, count: int) -> bool:
+    return (
+        isinstance(told, list)
+        and len(told) == count
+        and all(isinstance(part, (int, float)) and abs(part) < _FARTHEST for part in told)
     )
 
 

@@ -12,6 +12,12 @@ from eelgrass.trace.columns import Ints, find
 from eelgrass.trace.model import FrameEnd, StepKind, Trace
 
 
+def takes_turns(trace: Trace) -> bool:
+    """Whether the threads of a run took turns by an order."""
+    taken = trace.case.get("turns_taken")
+    return isinstance(taken, dict) and "threads" in taken
+
+
 class ThreadSteps:
     """Threads of one recording."""
 
@@ -54,7 +60,7 @@ class ThreadSteps:
         """One of `Turns.WAITS` and `SLEEPS` where a thread was waiting just before a step; -1 where it was not; None
         where that was not told. At the end of a run, it is at the end."""
         turns = self.trace.turns
-        if "threads" not in self.trace.case.get("turns_taken", ()):
+        if not takes_turns(self.trace):
             return None
         end = step + 1 if step >= len(self.trace.steps) - 1 else step
         rows = self._turns_of(thread)
