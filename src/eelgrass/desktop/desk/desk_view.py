@@ -120,7 +120,7 @@ class DeskView(QWidget):
         parts, row, column = QSplitter(), QHBoxLayout(), QVBoxLayout(self)
         parts.addWidget(self.picture)
         parts.addWidget(self.calls)
-        parts.setSizes([380, 260])
+        parts.setSizes([300, 320])
         row.addWidget(self.script, 1)
         for button in (self.click, self.key, self.undo):
             row.addWidget(button)

@@ -208,12 +208,24 @@ class Application:
         """A variable has changed: so have the widgets that show it."""
         for its in list(self.widgets.values()):
             if name in (its.text_of("textvariable"), its.text_of("variable"), its.text_of("listvariable")):
+                if its.class_ == "Scale" and its.text_of("variable") == name:
+                    self._keep_in_range(its, name)
                 if its.shows_text and its.text_of("textvariable") == name:
                     its.text = as_text(self.variables[name])
                     its.cursor = len(its.text)
                 if its.text_of("listvariable") == name:
                     its.lines = list(split(self.variables[name]))
                 self.telling.changed(its.path)
+
+    def _keep_in_range(self, scale: Widget, name: str) -> None:
+        """A scale puts back into its range what its variable was set to beyond."""
+        low, high = sorted((float(scale.get("from")), float(scale.get("to"))))
+        try:
+            value = float(self.variables[name])
+        except (TypeError, ValueError):
+            return
+        if not low <= value <= high:
+            self.setvar(name, type(self.variables[name])(min(max(value, low), high)))
 
     def is_from_middle(self, canvas: Widget) -> bool:
         """Whether a canvas counts from its middle, and upwards, as that of a turtle does."""

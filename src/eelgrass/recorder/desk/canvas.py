@@ -10,16 +10,28 @@ from eelgrass.recorder.desk.geometry import font_scale
 from eelgrass.recorder.desk.words import TclError, as_text, joined, number, options, split, whole
 
 _DEFAULTS: dict[str, dict[str, Any]] = {
-    "line": {"fill": "black", "width": 1.0},
-    "polygon": {"fill": "black", "outline": "", "width": 1.0},
-    "rectangle": {"fill": "", "outline": "black", "width": 1.0},
-    "oval": {"fill": "", "outline": "black", "width": 1.0},
-    "arc": {"fill": "", "outline": "black", "width": 1.0, "start": 0.0, "extent": 90.0, "style": "pieslice"},
-    "text": {"fill": "black", "text": "", "anchor": "center", "font": "TkDefaultFont"},
+    "line": {"fill": "#000000", "width": 1.0},
+    "polygon": {"fill": "#000000", "outline": "", "width": 1.0},
+    "rectangle": {"fill": "", "outline": "#000000", "width": 1.0},
+    "oval": {"fill": "", "outline": "#000000", "width": 1.0},
+    "arc": {"fill": "", "outline": "#000000", "width": 1.0, "start": 0.0, "extent": 90.0, "style": "pieslice"},
+    "text": {"fill": "#000000", "text": "", "anchor": "center", "font": "TkDefaultFont"},
     "image": {"image": "", "anchor": "center"},
     "bitmap": {"bitmap": "", "anchor": "center"},
     "window": {"window": "", "anchor": "center"},
 }
+
+
+#: How many coordinates an item has, where that is always the same.
+_COUNTS = {**dict.fromkeys(("rectangle", "oval", "arc"), 4), **dict.fromkeys(("text", "image", "bitmap", "window"), 2)}
+
+
+def _upright(kind: str, coords: list[float]) -> list[float]:
+    """Coordinates with the upper left corner first, where two corners are what there is."""
+    if kind not in ("rectangle", "oval", "arc") or len(coords) != 4:
+        return coords
+    left, top, right, bottom = coords
+    return [min(left, right), min(top, bottom), max(left, right), max(top, bottom)]
 
 
 class Item:
@@ -54,7 +66,7 @@ class Item:
             "image",
         ):
             value = self.options.get(name, "")
-            if value != "" and value != _DEFAULTS[self.kind].get(name, ""):
+            if value != "" and (name in ("fill", "outline") or value != _DEFAULTS[self.kind].get(name, "")):
                 shown[name] = as_text(value)
         return [self.kind, [round(its, 2) for its in self.coords], shown]
 
@@ -137,8 +149,8 @@ class Canvas:
             coords.append(number(flat[place]))
             place += 1
         rest = _pairs(words)
-        item = Item(self._next, name, coords, _checked(options(rest)))
-        self._next += 1
+        self._next += 1  # also where it comes to nothing
+        item = Item(self._next - 1, name, _upright(name, coords), _checked(options(rest)))
         self.items[item.number] = item
         self._note(item)
         return item.number
@@ -149,7 +161,11 @@ class Canvas:
             return ""
         if not words:
             return tuple(found[0].coords)
-        found[0].coords = [number(part) for word in words for part in split(word)]
+        given = [number(part) for word in words for part in split(word)]
+        count = _COUNTS.get(found[0].kind)
+        if count is not None and len(given) != count:
+            raise TclError(f"wrong # coordinates: expected 0 or {count}, got {len(given)}")
+        found[0].coords = _upright(found[0].kind, given)
         self._note(found[0])
         return ""
 

@@ -55,4 +55,4 @@ def rgb(colour: object) -> tuple[int, int, int]:
         factor = (1.0, 0.932, 0.804, 0.548)[int(text[-1]) - 1]
         red, green, blue = (round(part * factor) for part in _KNOWN[shade])
         return red, green, blue
-    raise TclError(f'unknown color name "{text}"')
+    raise TclError(f'{"invalid" if text.startswith("#") else "unknown"} color name "{text}"')

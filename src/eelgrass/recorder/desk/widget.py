@@ -13,6 +13,24 @@ _COLOURS = ("ground", "color")
 _NUMBERS = ("from", "to", "resolution", "increment", "tickinterval", "bigincrement")
 
 
+_STATES = {
+    **dict.fromkeys(("Text", "Listbox", "Canvas"), ("disabled", "normal")),
+    **dict.fromkeys(("Entry", "Spinbox"), ("disabled", "normal", "readonly")),
+}
+_RELIEFS = ("flat", "groove", "raised", "ridge", "solid", "sunken")
+
+
+def _check_word(class_: str, name: str, word: str) -> None:
+    """Refuses what is none of the words that an option may be. Raises TclError."""
+    known = _STATES.get(class_, ("active", "disabled", "normal")) if name == "state" else _RELIEFS
+    if name not in ("state", "relief") or any(its.startswith(word) for its in known if word):
+        return
+    told = f"{', '.join(known[:-1])}, or {known[-1]}" if len(known) > 2 else " or ".join(known)
+    if class_ == "Canvas" and name == "state":
+        raise TclError(f'bad state value "{word}": must be normal or disabled')
+    raise TclError(f'bad {name} "{word}": must be {told}')
+
+
 class Widget:
     """`place` is how its parent's space is shared out: "pack", "grid" or "place", with options; `rect` where it then
     lies in its parent. `content` is the text of an entry, the lines of a list, the items of a canvas."""
@@ -86,6 +104,8 @@ class Widget:
                 rgb(value)  # which refuses what is none
             elif name in _NUMBERS and as_text(value):
                 given[name] = number(value)
+            elif self._known is not None:
+                _check_word(self.class_, name, as_text(value))
         self.options.update(given)
 
     def configuration(self, option: str) -> tuple[Any, ...]:

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Any
 
 from eelgrass.recorder.desk import reactions
 from eelgrass.recorder.desk.bindings import bound
+from eelgrass.recorder.desk.text_places import offset, place_at
 from eelgrass.recorder.desk.words import TclError, as_text, number, options, split, whole
 
 if TYPE_CHECKING:
@@ -206,25 +207,7 @@ class WidgetCommands:
     # Texts
 
     def _offset(self, its: Widget, index: Any) -> int:
-        """Where a place `line.column` of a text is, in letters from its beginning."""
-        text = as_text(index)
-        base, back = text.split("-")[0].split("+")[0].strip(), 0
-        if "-1c" in text.replace(" ", "") or "-1chars" in text.replace(" ", ""):
-            back = 1
-        lines = its.text.split("\n")
-        if base == "end":
-            at = len(its.text) + 1
-        elif base == "insert":
-            at = its.cursor
-        else:
-            line, _, column = base.partition(".")
-            row = min(max(whole(line) - 1, 0), len(lines))
-            if row == len(lines):
-                at = len(its.text) + 1
-            else:
-                at = sum(len(one) + 1 for one in lines[:row])
-                at += len(lines[row]) if column in ("end", "lineend") else min(whole(column or 0), len(lines[row]))
-        return max(at - back, 0)
+        return offset(its.text, index, its.cursor, {})
 
     def _text_get(self, its: Widget, first: Any, last: Any = None) -> str:
         start = self._offset(its, first)
@@ -232,25 +215,49 @@ class WidgetCommands:
         return (its.text + "\n")[start:end]
 
     def _text_insert(self, its: Widget, index: Any, *words: Any) -> str:
+        at, new = min(self._offset(its, index), len(its.text)), "".join(as_text(word) for word in words[::2])
         if its.text_of("state") == "disabled":
             return ""
-        at, new = min(self._offset(its, index), len(its.text)), "".join(as_text(word) for word in words[::2])
-        its.cursor = at + len(new)
+        before = its.cursor
         self.app.set_text(its, its.text[:at] + new + its.text[at:])
-        its.cursor = at + len(new)
+        its.cursor = before + len(new) if at <= before else before
         return ""
 
     def _text_delete(self, its: Widget, first: Any, last: Any = None) -> str:
         start = self._offset(its, first)
-        end = start + 1 if last is None else self._offset(its, last)
-        if its.text_of("state") != "disabled":
-            self.app.set_text(its, its.text[:start] + its.text[max(end, start) :])
+        end = max(start + 1 if last is None else self._offset(its, last), start)
+        if its.text_of("state") == "disabled" or end == start:
+            return ""
+        if end > len(its.text) and start > 0 and its.text[start - 1 : start] == "\n" and start <= len(its.text):
+            start -= 1 if start == end else 0
+        before = its.cursor
+        self.app.set_text(its, its.text[:start] + its.text[end:])
+        its.cursor = before - (min(before, end) - start) if before > start else before
         return ""
 
     def _text_index(self, its: Widget, index: Any) -> str:
-        at = min(self._offset(its, index), len(its.text) + 1)
-        before = (its.text + "\n")[:at]
-        return f"{before.count(chr(10)) + 1}.{len(before) - before.rfind(chr(10)) - 1}"
+        return place_at(its.text, self._offset(its, index))
+
+    def _text_compare(self, its: Widget, first: Any, how: Any, last: Any) -> bool:
+        one, other = self._offset(its, first), self._offset(its, last)
+        ways = {"<": one < other, "<=": one <= other, "==": one == other, ">=": one >= other, ">": one > other}
+        if as_text(how) not in (*ways, "!="):
+            raise TclError(f'bad comparison operator "{as_text(how)}": must be <, <=, ==, >=, >, or !=')
+        return ways.get(as_text(how), one != other)
+
+    def _text_search(self, its: Widget, *words: Any) -> str:
+        options_ = [as_text(word) for word in words[:-2] if as_text(word).startswith("-")]
+        rest = [word for word in words if not as_text(word).startswith("-")]
+        pattern, start = as_text(rest[0]), self._offset(its, rest[1])
+        whole_ = its.text.lower() if "-nocase" in options_ else its.text
+        pattern = pattern.lower() if "-nocase" in options_ else pattern
+        if "-backwards" in options_:
+            at = whole_.rfind(pattern, 0, start)
+        else:
+            end = self._offset(its, rest[2]) if len(rest) > 2 else len(whole_)
+            at = whole_.find(pattern, start, end)
+            at = whole_.find(pattern) if at < 0 and len(rest) < 3 else at
+        return "" if at < 0 else place_at(its.text, at)
 
     # Lists and menus
 
@@ -261,12 +268,16 @@ class WidgetCommands:
         )
 
     def _listbox_insert(self, its: Widget, index: Any, *words: Any) -> str:
+        if its.text_of("state") == "disabled":
+            return ""
         at = self._row(its, index, len(its.lines))
         its.lines[at:at] = words
         self.app.telling.changed(its.path)
         return ""
 
     def _listbox_delete(self, its: Widget, first: Any, last: Any = None) -> str:
+        if its.text_of("state") == "disabled":
+            return ""
         start = self._row(its, first, len(its.lines) - 1)
         end = start if last is None else self._row(its, last, len(its.lines) - 1)
         del its.lines[start : end + 1]
@@ -287,9 +298,11 @@ class WidgetCommands:
         return tuple(sorted(its.selected))
 
     def _listbox_selection(self, its: Widget, action: Any, first: Any, last: Any = None) -> Any:
+        if its.text_of("state") == "disabled" and as_text(action) != "includes":
+            return ""
         start = self._row(its, first, len(its.lines) - 1)
         end = start if last is None else self._row(its, last, len(its.lines) - 1)
-        chosen = set(range(start, end + 1))
+        chosen = {row for row in range(start, end + 1) if 0 <= row < len(its.lines)}
         if as_text(action) == "includes":
             return start in its.selected
         its.selected = its.selected | chosen if as_text(action) == "set" else its.selected - chosen
