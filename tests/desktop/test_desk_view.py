@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
-import importlib.util
 from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QPointF, Qt
 from pytestqt.qtbot import QtBot
-from support.desk_programs import TALLY
+from support.desk_programs import HAS_TK, TALLY
 from support.driving import PATIENCE_MS, ended, opened
 
 from eelgrass.desktop.desk.desk_view import DeskView
 from eelgrass.desktop.window.main_window import MainWindow
 
-pytestmark = pytest.mark.skipif(importlib.util.find_spec("tkinter") is None, reason="this Python has no tkinter")
+pytestmark = pytest.mark.skipif(not HAS_TK, reason="this Python has no tkinter")
 
 
 def _middle_of(view: DeskView, path: str) -> QPointF:

@@ -40,11 +40,22 @@ def test_the_manual_has_its_pictures_and_names_keys_as_they_are(window: MainWind
     titles = [title for title, _ in pages()]
     assert [manual.list.item(row).text() for row in range(manual.list.count())] == titles
     whole = " ".join(text for _, text in pages())
-    for tab in ("Output", "Trace table", "Ask", "Trail", "History", "Pictures", "Breakpoints", "Exceptions"):
+    for tab in (
+        "Output",
+        "Trace table",
+        "Ask",
+        "Trail",
+        "History",
+        "Pictures",
+        "Breakpoints",
+        "Exceptions",
+        "Threads",
+        "Desk",
+    ):
         assert tab in {its.title for its in TABS}
         assert tab.lower() in whole.lower(), "a page speaks of each tab"
     shown = re.findall(r"\((pictures/[\w-]+\.png)\)", whole)
-    assert len(shown) == len(titles)
+    assert all("(pictures/" in text for _, text in pages())
     assert all(QImage(str(_MANUAL / name)).width() > 600 for name in shown)
     keys = {key for action in ACTIONS for key in action.keys} | {"Page Down", "Page Up", "Escape"}
     for named in re.findall(r"\*\*([^*]+?)\*\*", whole):

@@ -11,6 +11,7 @@ from pathlib import Path
 
 import pytest
 from pytestqt.qtbot import QtBot
+from support.desk_programs import skip_without_tk
 from support.driving import ended
 
 from eelgrass.desktop.exercise.solving_view import SolvingView
@@ -45,6 +46,7 @@ def verdicts(window: MainWindow, qtbot: QtBot) -> list[bool]:
 def test_each_exercise_is_solved_through_the_window(
     window: MainWindow, qtbot: QtBot, tmp_path: Path, name: str
 ) -> None:
+    skip_without_tk(window.lesson.exercise(name).program)
     opened(window, qtbot, name)
     exercise = window.models.workspace.exercise
     assert exercise is not None

@@ -14,6 +14,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QApplication, QFileDialog, QInputDialog, QPushButton, QToolButton
 from pytestqt.qtbot import QtBot
+from support.desk_programs import HAS_TK
 from support.driving import PATIENCE_MS, ended, opened
 
 from eelgrass.desktop.commands.action_table import ACTIONS
@@ -483,7 +484,7 @@ def test_the_tour_drives_a_real_window_on_a_screen(tmp_path: Path) -> None:
             *("at-the-end", "exception", "gauges-start", "gives-back", "present", "reading", "reading-dark"),
             *("run-away", "shared-list", "text-with-errors", "waiting-for-input", "ask", "breakpoints"),
             *("two-runs", "what-if", "program-and-model"),
-            *("trail", "kept-out", "threads"),
+            *("trail", "kept-out", "threads", "two-threads", *(("bed-of-stars", "eel-button") if HAS_TK else ())),
             *("trace-table", "passes", "history", "list-with-indices", "grid", "linked-nodes"),
             *("exercise", "say-it-first", "desk-check", "route", "answer", "making", "making-plan"),
         )

@@ -7,6 +7,7 @@ from pathlib import Path
 
 import pytest
 from conftest import Record
+from support.desk_programs import skip_without_tk
 from support.programs import RIGHT, WRONG
 
 from eelgrass.lessons.cases.case import Case
@@ -66,6 +67,7 @@ def test_all_that_is_written_is_read_again_and_what_was_written_by_hand_stays(ma
 
 @pytest.mark.parametrize("exercise", demo_lesson().exercises, ids=lambda its: its.folder.name)
 def test_nothing_is_missing_in_the_demo_lesson(exercise: Exercise) -> None:
+    skip_without_tk(exercise.program)
     assert faults(exercise) == []
 
 

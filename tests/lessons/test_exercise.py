@@ -14,6 +14,7 @@ from xml.etree import ElementTree
 
 import pytest
 from click.testing import CliRunner
+from support.desk_programs import skip_without_tk
 
 from eelgrass.cli.main import main
 from eelgrass.export.unittests import test_file as unit_test_file
@@ -33,6 +34,7 @@ LOUD = {"seahorse_tally", "rising_water"}
 
 @pytest.mark.parametrize("exercise", LESSON.exercises, ids=lambda its: its.folder.name)
 def test_no_faulty_program_passes_all_its_cases_and_every_model_does(exercise: Exercise) -> None:
+    skip_without_tk(exercise.program)
     assert exercise.sealed is not None
     faulty = exercise.program.read_text()
     model = exercise.sealed.model[exercise.program.name]

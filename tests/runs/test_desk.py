@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import importlib.util
 import os
 import shutil
 import subprocess
@@ -14,7 +13,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 from support import generated_desk
-from support.desk_programs import ALONE, SPIRAL, TALLY
+from support.desk_programs import ALONE, HAS_TK, SPIRAL, TALLY
 from support.runs import run_of_text
 
 from eelgrass.reading.desk.desk_states import DeskStates
@@ -25,7 +24,7 @@ from eelgrass.runs.order import Act, CannotRunError, Desk
 from eelgrass.trace.building.builder import Builder
 from eelgrass.trace.model import Texts, Trace
 
-pytestmark = pytest.mark.skipif(importlib.util.find_spec("tkinter") is None, reason="this Python has no tkinter")
+pytestmark = pytest.mark.skipif(not HAS_TK, reason="this Python has no tkinter")
 
 
 def output(trace: Trace) -> str:

@@ -2,6 +2,21 @@
 
 from __future__ import annotations
 
+import importlib.util
+from pathlib import Path
+
+import pytest
+
+HAS_TK = importlib.util.find_spec("tkinter") is not None
+
+
+def skip_without_tk(program: Path) -> None:
+    """Skips a test whose program shows windows, where this Python has none."""
+    text = program.read_text()
+    if not HAS_TK and ("import tkinter" in text or "import turtle" in text):
+        pytest.skip("this Python has no tkinter")
+
+
 #: Nothing is done here: they do everything themselves.
 ALONE = {
     "widgets and variables": """\
