@@ -17,6 +17,7 @@ from eelgrass.recorder import wire
 from eelgrass.recorder.contract import BY_KEY, BY_RESULT, UNTOLD
 from eelgrass.recorder.weaving.expressions import WHOLE_MUTATORS
 from eelgrass.recorder.weaving.inner_frames import InnerFrames, Inside
+from eelgrass.recorder.weaving.loop import Loop
 from eelgrass.recorder.weaving.name_rules import NameRules
 from eelgrass.recorder.weaving.nodes import (
     Framed,
@@ -34,17 +35,6 @@ from eelgrass.recorder.weaving.nodes import (
 from eelgrass.recorder.weaving.points import BODY, FINAL, HANDLER, ORELSE, Points
 from eelgrass.recorder.weaving.scopes import scope_of
 from eelgrass.recorder.weaving.targets import Targets
-
-
-class Loop:
-    """A loop being woven. `header` is the point to append wherever a pass of a `for` ends; `blocks` how many blocks
-    stand around inside of it that do something on the way out; `untold` has, if need be, the frames in which a
-    `continue` on its way through these has left the header untold."""
-
-    def __init__(self, header: int | None) -> None:
-        self.header = header
-        self.blocks = 0
-        self.untold: ast.expr | None = None
 
 
 class Weaver(InnerFrames):
@@ -96,8 +86,11 @@ class Weaver(InnerFrames):
         is_bare = isinstance(at, ast.AnnAssign) and at.value is None and isinstance(at.target, ast.Name)
         if isinstance(at, (ast.Global, ast.Nonlocal, ast.While)) or (is_bare and self.scope.kind == "function"):
             return []  # nothing runs; or the condition tells
-        before = [*self._turn(), *self._thread_check(), *self._look_again()]
-        return placed([*before, self.event(wire.STEP, statement)], at)
+        return placed([*self._before_step(), self.event(wire.STEP, statement)], at)
+
+    def _before_step(self) -> list[ast.stmt]:
+        """Another thread may go on; and what may have been changed past every statement is looked at."""
+        return [*self._turn(), *self._thread_check(), *self._look_again()]
 
     def _turn(self) -> list[ast.stmt]:
         return [ast.Expr(call("turn"))] if self._takes_turns else []
@@ -213,7 +206,7 @@ class Weaver(InnerFrames):
         stores = placed([*self._thread_check(), *targets.reports(number)], node)
         untold = self._loop_body(node, number, header)
         again = ast.Expr(append("events", ast.Constant(header)))
-        ends = placed([*self._turn(), *self._thread_check(), *self._look_again(), again], node)
+        ends = placed([*self._before_step(), again], node)
         woken, late = placed(awake, node), list[ast.stmt]()
         if untold is not None and isinstance(node, ast.AsyncFor) and self.waits:
             # It tells before it asks for more.
@@ -238,7 +231,7 @@ class Weaver(InnerFrames):
         if loop.blocks:
             loop.untold = loop.untold or hook(f"{UNTOLD}{loop.header}")
             told = call("goes_round", loop.untold)
-        return [*placed([*self._turn(), *self._thread_check(), *self._look_again(), ast.Expr(told)], node), node]
+        return [*placed([*self._before_step(), ast.Expr(told)], node), node]
 
     @contextmanager
     def _block(self, does_something: bool = True) -> Iterator[None]:

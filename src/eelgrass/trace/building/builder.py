@@ -19,6 +19,7 @@ from eelgrass.trace.building.object_builder import ObjectBuilder
 from eelgrass.trace.building.point_table import PointTable
 from eelgrass.trace.building.slot_builder import SlotBuilder
 from eelgrass.trace.building.stream import DESCRIBING, WHOLES, Chunk, Layout, impossible
+from eelgrass.trace.building.text_builder import TextBuilder
 from eelgrass.trace.building.thread_builder import ThreadBuilder
 from eelgrass.trace.building.told import LongTexts, Patch, told_clock, told_turns
 from eelgrass.trace.columns import Column, Ints
@@ -67,7 +68,7 @@ class Builder:
         self.frames = FrameBuilder(self.points)
         self.turns = ThreadBuilder()
         self.steps = {name: Column(dtype) for name, dtype in (("statement", "i4"), ("frame", "i4"), ("kind", "u1"))}
-        self.texts = _TextBuilder()
+        self.texts = TextBuilder()
         self.results = {name: Column("i4") for name in ("step", "frame", "expression", "value")}
         self.raises = {
             name: Column("u1" if name == "caught" else "i4")
@@ -384,19 +385,3 @@ def _list(text: str, size: int) -> list[Any]:
     if type(value) is not list or len(value) != size:
         impossible("a description has the wrong form")
     return value
-
-
-class _TextBuilder:
-    def __init__(self) -> None:
-        self.step, self.channel = Column("i4"), Column("u1")
-        self.pieces: list[str] = []
-        self.reads = 0
-
-    def add(self, step: int, channel: int, text: str) -> None:
-        self.reads += channel == Texts.TYPED
-        self.step.append(step)
-        self.channel.append(channel)
-        self.pieces.append(text)
-
-    def view(self) -> Texts:
-        return Texts(self.step.view(), self.channel.view(), list(self.pieces))
