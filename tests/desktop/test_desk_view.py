@@ -11,7 +11,10 @@ from support.desk_programs import HAS_TK, TALLY
 from support.driving import PATIENCE_MS, ended, opened
 
 from eelgrass.desktop.desk.desk_view import DeskView
+from eelgrass.desktop.exercise.case_dialog import CaseDialog
 from eelgrass.desktop.window.main_window import MainWindow
+from eelgrass.lessons.cases.case import Case
+from eelgrass.runs.order import Turns
 
 pytestmark = pytest.mark.skipif(not HAS_TK, reason="this Python has no tkinter")
 
@@ -49,3 +52,13 @@ def test_clicks_in_the_picture_are_done_in_the_program(window: MainWindow, qtbot
     assert "eels: 0" in view.picture.accessibleDescription()
     ended(window, qtbot, view.undo.click)
     assert window.models.launch.case.acts == ("at 500 click add",)
+
+
+def test_a_case_that_is_edited_keeps_what_is_done_at_the_desk_and_its_order(window: MainWindow) -> None:
+    case = Case(
+        "two clicks", acts=("at 500 click add", "at 900 key Left"), turns=Turns(3, ((8, 0),)), output="eels: 2\n"
+    )
+    form = CaseDialog(window, case, set(), window.models.look)
+    assert form.made() == case
+    form.acts.setPlainText("click add")
+    assert "is not understood: “click add”" in form._trouble()

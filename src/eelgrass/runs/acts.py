@@ -20,6 +20,7 @@ _NUMBER = r"-?\d+(?:\.\d+)?"
 _LINE = re.compile(rf"at\s+({_NUMBER})\s*(?:ms)?\s*:?\s+(\w+)\s*(.*)", re.DOTALL)
 _PLACE = re.compile(rf"(?:at|to)?\s*\(?\s*({_NUMBER})\s*,\s*({_NUMBER})\s*\)?(?:\s+on\s+(.+))?")
 _TYPED = re.compile(r"(?:\"([^\"]*)\"|'([^']*)'|(.*?))(?:\s+into\s+(.+))?", re.DOTALL)
+_MOST_CHARACTERS = 500
 _WORDS = ("click", "type", "key", "move", "drag", "answer", "close")
 
 
@@ -40,10 +41,10 @@ def act_line(act: Act) -> str:
 
 
 def _act(line: str) -> Act:
-    found = _LINE.fullmatch(line)
+    found = _LINE.fullmatch(line) if len(line) <= _MOST_CHARACTERS else None
     if found is None or found[2] not in _WORDS:
         raise CannotRunError(
-            f"What is done at the desk is not understood: “{line}”. A line is like “at 100 click add”, "
+            f"What is done at the desk is not understood: “{line[:60]}”. A line is like “at 100 click add”, "
             '“at 400 type "12" into amount” or “at 600 key Left”.'
         )
     when, what, rest = float(found[1]), found[2], found[3].strip()
