@@ -62,7 +62,8 @@ def place(stack_rows: list[FrameRows], width: float) -> list[PlacedLayer]:
     for number, layer in enumerate(stack_rows):
         if is_narrow and layer.lane not in (-1, on):  # there is room for what it does only
             layer = replace(layer, rows=[])
-        left, room = px(EDGE) + _INSET * min(number, _MOST_INSETS), width
+        insets = number if layer.lane < 0 else 1 + numbers[layer.lane]  # by the calls of its own thread
+        left, room = px(EDGE) + _INSET * min(insets, _MOST_INSETS), width
         if lanes > 1 and layer.lane >= 0 and not is_narrow:
             lane = (whole - px(_GAP) * (lanes - 1)) / lanes
             start = px(EDGE) + _INSET + (lane + px(_GAP)) * layer.lane
