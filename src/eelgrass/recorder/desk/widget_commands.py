@@ -228,8 +228,8 @@ class WidgetCommands:
         end = max(start + 1 if last is None else self._offset(its, last), start)
         if its.text_of("state") == "disabled" or end == start:
             return ""
-        if end > len(its.text) and start > 0 and its.text[start - 1 : start] == "\n" and start <= len(its.text):
-            start -= 1 if start == end else 0
+        if len(its.text) < end and its.text[start - 1 : start] == "\n":
+            start, end = start - 1, len(its.text)  # the last line's end stays: the one before it goes
         before = its.cursor
         self.app.set_text(its, its.text[:start] + its.text[end:])
         its.cursor = before - (min(before, end) - start) if before > start else before
@@ -272,6 +272,7 @@ class WidgetCommands:
             return ""
         at = self._row(its, index, len(its.lines))
         its.lines[at:at] = words
+        its.selected = {one + len(words) * (one >= at) for one in its.selected}
         self.app.telling.changed(its.path)
         return ""
 
@@ -281,7 +282,8 @@ class WidgetCommands:
         start = self._row(its, first, len(its.lines) - 1)
         end = start if last is None else self._row(its, last, len(its.lines) - 1)
         del its.lines[start : end + 1]
-        its.selected = {one for one in its.selected if one < start}
+        gone = range(start, end + 1)
+        its.selected = {one - len(gone) * (one > end) for one in its.selected if one not in gone}
         self.app.telling.changed(its.path)
         return ""
 
