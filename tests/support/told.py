@@ -10,8 +10,8 @@ from pathlib import Path
 from eelgrass.recorder import wire
 from eelgrass.recorder.hooks.log import Taken
 from eelgrass.recorder.hooks.table import Hooks
-from eelgrass.recorder.process.compiling import woven_code
-from eelgrass.recorder.process.own_modules import OwnModules
+from eelgrass.recorder.process.modules.compiling import woven_code
+from eelgrass.recorder.process.modules.own_modules import OwnModules
 from eelgrass.recorder.weaving.points import Points
 
 

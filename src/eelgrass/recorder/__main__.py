@@ -31,8 +31,8 @@ if _root not in sys.path:
 from eelgrass.recorder.order import read_order  # noqa: E402
 from eelgrass.recorder.process.call_stack import at_bottom  # noqa: E402
 from eelgrass.recorder.process.child_run import ChildRun  # noqa: E402
-from eelgrass.recorder.process.concealment import forget_modules  # noqa: E402
 from eelgrass.recorder.process.endings import hide_our_frames  # noqa: E402
+from eelgrass.recorder.process.modules.concealment import forget_modules  # noqa: E402
 
 SourceFileLoader.exec_module = _exec_module  # type: ignore[method-assign]
 

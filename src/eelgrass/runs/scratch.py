@@ -31,7 +31,7 @@ _MOST_WRITTEN, _MOST_LOOKED_AT = 2_000, 200_000
 
 class Scratch:
     """A copy of `original`; what is too much to be copied stands there as links. Whoever runs a
-    program there has to keep it from writing through them (`recorder/process/linked_files`).
+    program there has to keep it from writing through them (`recorder/process/modules/linked_files`).
 
     Raises OSError when the copy cannot be made.
     """

@@ -6,15 +6,15 @@ import re
 from collections.abc import Callable
 from typing import Any
 
-from eelgrass.recorder.desk.bindings import Event, hears, pattern
-from eelgrass.recorder.desk.canvas import Canvas
-from eelgrass.recorder.desk.commands import Commands
-from eelgrass.recorder.desk.geometry import Geometry
-from eelgrass.recorder.desk.kinds import KINDS, THEMED
+from eelgrass.recorder.desk.commands.commands import Commands
+from eelgrass.recorder.desk.events.bindings import Event, hears, pattern
+from eelgrass.recorder.desk.language.words import TclError, as_text, joined, split, truth, whole
 from eelgrass.recorder.desk.person import Person
 from eelgrass.recorder.desk.telling import Telling
-from eelgrass.recorder.desk.widget import Widget
-from eelgrass.recorder.desk.words import TclError, as_text, joined, split, truth, whole
+from eelgrass.recorder.desk.widgets.canvas import Canvas
+from eelgrass.recorder.desk.widgets.geometry import Geometry
+from eelgrass.recorder.desk.widgets.kinds import KINDS, THEMED
+from eelgrass.recorder.desk.widgets.widget import Widget
 
 _CALLED = re.compile(r"\[(\S+)((?: [^\]]*)?)\]")
 

@@ -9,9 +9,9 @@ from types import ModuleType
 from typing import Any
 
 from eelgrass.recorder.desk.application import Application
+from eelgrass.recorder.desk.language.words import TclError
 from eelgrass.recorder.desk.person import Person
 from eelgrass.recorder.desk.telling import Telling
-from eelgrass.recorder.desk.words import TclError
 
 
 def set_up(person: Person, tell: Callable[[str], None], tell_cause: Callable[[str], None]) -> None:

@@ -11,13 +11,13 @@ import heapq
 from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING, Any
 
-from eelgrass.recorder.desk import reactions
-from eelgrass.recorder.desk.bindings import KEY_LETTERS, KEY_NAMES, TYPE_NUMBERS, Event
-from eelgrass.recorder.desk.words import TclError, as_text, whole
+from eelgrass.recorder.desk.events import reactions
+from eelgrass.recorder.desk.events.bindings import KEY_LETTERS, KEY_NAMES, TYPE_NUMBERS, Event
+from eelgrass.recorder.desk.language.words import TclError, as_text, whole
 
 if TYPE_CHECKING:
     from eelgrass.recorder.desk.application import Application
-    from eelgrass.recorder.desk.widget import Widget
+    from eelgrass.recorder.desk.widgets.widget import Widget
 
 #: So long after what the script says last, the window is closed, if timers go on; without a script, so long after
 #: it began.

@@ -6,13 +6,13 @@ import json
 from collections.abc import Callable
 from typing import TYPE_CHECKING, Any
 
-from eelgrass.recorder.desk.bindings import Event
-from eelgrass.recorder.desk.colours import rgb
-from eelgrass.recorder.desk.words import TclError, as_text
+from eelgrass.recorder.desk.events.bindings import Event
+from eelgrass.recorder.desk.language.colours import rgb
+from eelgrass.recorder.desk.language.words import TclError, as_text
 
 if TYPE_CHECKING:
     from eelgrass.recorder.desk.application import Application
-    from eelgrass.recorder.desk.widget import Widget
+    from eelgrass.recorder.desk.widgets.widget import Widget
 
 
 #: So often what hears of new sizes may change sizes.

@@ -21,10 +21,11 @@ from eelgrass.recorder.hooks.log import Taken
 from eelgrass.recorder.hooks.table import Hooks
 from eelgrass.recorder.order import ChildOrder, Desk, Ending
 from eelgrass.recorder.packing import IS_COMPILED
-from eelgrass.recorder.process import clock, concealment, imports, limits, linked_files, side_run, stdio, what_if
-from eelgrass.recorder.process.compiling import encoded, source_text, woven_code
+from eelgrass.recorder.process import clock, limits, side_run, stdio, what_if
 from eelgrass.recorder.process.endings import described, exit_status, hide_our_frames, last_line
-from eelgrass.recorder.process.own_modules import OwnModules
+from eelgrass.recorder.process.modules import concealment, imports, linked_files
+from eelgrass.recorder.process.modules.compiling import encoded, source_text, woven_code
+from eelgrass.recorder.process.modules.own_modules import OwnModules
 from eelgrass.recorder.process.steering import Steering
 from eelgrass.recorder.process.stops import Stops
 from eelgrass.recorder.weaving.points import Points

@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 from typing import Any
 
-from eelgrass.recorder.desk.colours import rgb
-from eelgrass.recorder.desk.geometry import font_scale
-from eelgrass.recorder.desk.words import TclError, as_text, joined, number, options, split, whole
+from eelgrass.recorder.desk.language.colours import rgb
+from eelgrass.recorder.desk.language.words import TclError, as_text, joined, number, options, split, whole
+from eelgrass.recorder.desk.widgets.geometry import font_scale
 
 _DEFAULTS: dict[str, dict[str, Any]] = {
     "line": {"fill": "#000000", "width": 1.0},

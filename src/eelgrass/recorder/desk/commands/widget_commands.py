@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from eelgrass.recorder.desk import reactions
-from eelgrass.recorder.desk.bindings import bound
-from eelgrass.recorder.desk.text_places import offset, place_at
-from eelgrass.recorder.desk.words import TclError, as_text, number, options, split, whole
+from eelgrass.recorder.desk.events import reactions
+from eelgrass.recorder.desk.events.bindings import bound
+from eelgrass.recorder.desk.language.text_places import offset, place_at
+from eelgrass.recorder.desk.language.words import TclError, as_text, number, options, split, whole
 
 if TYPE_CHECKING:
     from eelgrass.recorder.desk.application import Application
-    from eelgrass.recorder.desk.widget import Widget
+    from eelgrass.recorder.desk.widgets.widget import Widget
 
 #: What has nothing to show here.
 _SILENT = frozenset(

@@ -10,7 +10,7 @@ import re
 from dataclasses import dataclass, field
 from typing import Any
 
-from eelgrass.recorder.desk.words import as_text
+from eelgrass.recorder.desk.language.words import as_text
 
 _TYPES = {
     **{"Key": "KeyPress", "KeyPress": "KeyPress", "KeyRelease": "KeyRelease", "Button": "ButtonPress"},

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from eelgrass.recorder.desk.colours import rgb
-from eelgrass.recorder.desk.kinds import KINDS, SYNONYMS, THEMED, default
-from eelgrass.recorder.desk.words import TclError, as_text, number, options
+from eelgrass.recorder.desk.language.colours import rgb
+from eelgrass.recorder.desk.language.words import TclError, as_text, number, options
+from eelgrass.recorder.desk.widgets.kinds import KINDS, SYNONYMS, THEMED, default
 
 #: Options that hold colours, and numbers with a point.
 _COLOURS = ("ground", "color")

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from typing import Any
 
-from eelgrass.recorder.desk.words import TclError, as_text
+from eelgrass.recorder.desk.language.words import TclError, as_text
 
 _BASE = re.compile(r"\s*(end|insert|current|-?\d+\.(?:end|-?\d+)|@-?\d+,-?\d+|[\w.]+)")
 _STEP = re.compile(

@@ -5,17 +5,17 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING, Any
 
-from eelgrass.recorder.desk import reactions
-from eelgrass.recorder.desk.bindings import Event, bound, pattern
-from eelgrass.recorder.desk.colours import rgb
-from eelgrass.recorder.desk.geometry_commands import GeometryCommands
-from eelgrass.recorder.desk.kinds import KINDS, THEMED
-from eelgrass.recorder.desk.widget_commands import WidgetCommands
-from eelgrass.recorder.desk.words import TclError, as_text, number, options, split, whole
+from eelgrass.recorder.desk.commands.geometry_commands import GeometryCommands
+from eelgrass.recorder.desk.commands.widget_commands import WidgetCommands
+from eelgrass.recorder.desk.events import reactions
+from eelgrass.recorder.desk.events.bindings import Event, bound, pattern
+from eelgrass.recorder.desk.language.colours import rgb
+from eelgrass.recorder.desk.language.words import TclError, as_text, number, options, split, whole
+from eelgrass.recorder.desk.widgets.kinds import KINDS, THEMED
 
 if TYPE_CHECKING:
     from eelgrass.recorder.desk.application import Application
-    from eelgrass.recorder.desk.widget import Widget
+    from eelgrass.recorder.desk.widgets.widget import Widget
 
 _SCREEN = (1280, 800)
 #: What has nothing to show here.

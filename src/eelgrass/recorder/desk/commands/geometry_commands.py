@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from eelgrass.recorder.desk.words import TclError, as_text, number, options, split, whole
+from eelgrass.recorder.desk.language.words import TclError, as_text, number, options, split, whole
 
 if TYPE_CHECKING:
     from eelgrass.recorder.desk.application import Application
-    from eelgrass.recorder.desk.widget import Widget
+    from eelgrass.recorder.desk.widgets.widget import Widget
 
 #: How a widget is placed of which nothing is said.
 _PLACES: dict[str, dict[str, Any]] = {

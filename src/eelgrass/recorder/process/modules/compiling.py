@@ -17,7 +17,7 @@ from eelgrass.recorder.contract import MARK
 from eelgrass.recorder.hooks.table import Hooks
 from eelgrass.recorder.packing import IS_COMPILED
 from eelgrass.recorder.process.call_stack import room_in_c
-from eelgrass.recorder.process.own_modules import OwnModules
+from eelgrass.recorder.process.modules.own_modules import OwnModules
 from eelgrass.recorder.weaving.by_elements import ByElements
 from eelgrass.recorder.weaving.name_rules import NameRules
 from eelgrass.recorder.weaving.points import Points

@@ -9,8 +9,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from eelgrass.recorder.desk.widget import Widget
-from eelgrass.recorder.desk.words import as_text, number, split, whole
+from eelgrass.recorder.desk.language.words import as_text, number, split, whole
+from eelgrass.recorder.desk.widgets.widget import Widget
 
 _LETTER, _LINE = 7.2, 17.0
 Size = tuple[float, float]

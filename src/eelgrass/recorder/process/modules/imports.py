@@ -10,9 +10,9 @@ from importlib.machinery import SourceFileLoader
 from types import CodeType
 from typing import Any, NamedTuple
 
-from eelgrass.recorder.process import event_loops, plots
 from eelgrass.recorder.process.clock import Clock
-from eelgrass.recorder.process.compiling import is_understood
+from eelgrass.recorder.process.modules import event_loops, plots
+from eelgrass.recorder.process.modules.compiling import is_understood
 
 #: What `turtle` is given more to do at its end, at the desk: a stroke is drawn at once, and not in many small ones.
 _TURTLE_ENDING = """

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from eelgrass.recorder.desk.bindings import Event
-from eelgrass.recorder.desk.words import as_text, split
+from eelgrass.recorder.desk.events.bindings import Event
+from eelgrass.recorder.desk.language.words import as_text, split
 
 if TYPE_CHECKING:
     from eelgrass.recorder.desk.application import Application
-    from eelgrass.recorder.desk.widget import Widget
+    from eelgrass.recorder.desk.widgets.widget import Widget
 
 
 def close(app: Application, path: str) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from eelgrass.recorder.desk.words import TclError, as_text
+from eelgrass.recorder.desk.language.words import TclError, as_text
 
 _NAMES = """
 white ffffff|black 000000|red ff0000|green 008000|blue 0000ff|yellow ffff00|cyan 00ffff|magenta ff00ff|orange ffa500

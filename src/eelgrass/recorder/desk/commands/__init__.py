@@ -1,0 +1,1 @@
+"""What a program asks of Tk, command by command."""

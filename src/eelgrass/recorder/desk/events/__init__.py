@@ -1,0 +1,1 @@
+"""What happens at widgets, who hears of it, and what they do of themselves."""

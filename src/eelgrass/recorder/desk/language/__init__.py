@@ -1,0 +1,1 @@
+"""Words of Tk: lists as text, numbers, colours, places in a text."""
