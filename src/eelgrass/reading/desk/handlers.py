@@ -7,10 +7,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.state.call_stack import handed_back, value_of_name
+from eelgrass.reading.state.call_stack import handed_back
 from eelgrass.reading.state.slot_text import after_owner, slot_text
 from eelgrass.reading.state.value_text import brief
-from eelgrass.trace.columns import find
+from eelgrass.trace.columns import between, find
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Texts
 from eelgrass.trace.values import NOT_SET
@@ -36,7 +36,7 @@ class HandlerCall:
 
 def handler_calls(recording: Recording) -> list[HandlerCall]:
     """All of them, in order: those for which a cause was told."""
-    return [told(recording, frame, cause) for frame, cause in caused_frames(recording)]
+    return _Handlers(recording).all()
 
 
 def caused_frames(recording: Recording) -> list[tuple[int, str]]:
@@ -52,55 +52,59 @@ def caused_frames(recording: Recording) -> list[tuple[int, str]]:
     return sorted(found.items())
 
 
-def told(recording: Recording, frame: int, cause: str) -> HandlerCall:
-    """One call in words."""
-    trace = recording.trace
-    function, first, last = (
-        trace.function_of_frame(frame),
-        int(trace.frames.first[frame]),
-        int(trace.frames.last[frame]),
-    )
-    arguments = []
-    for name in function.params:
-        value = value_of_name(trace, frame, name, first + 1)
-        if value != NOT_SET and name != "self":
-            arguments.append(f"{name} = {brief(trace, value, first + 1, _CHARACTERS)}")
-    gave = handed_back(trace, frame, last) if last >= 0 else NOT_SET
-    earlier = trace.frames.function[:frame] == trace.frames.function[frame]
-    return HandlerCall(
-        frame,
-        recording.stepping.nearest(first),
-        last,
-        function.name,
-        int(np.count_nonzero(earlier)) + 1,
-        cause,
-        ", ".join(arguments),
-        _changes(recording, frame, first, last),
-        "" if gave == NOT_SET or trace.values.get(gave) is None else brief(trace, gave, last, _CHARACTERS),
-    )
+class _Handlers:
+    """What does not depend on the call is found once."""
 
+    def __init__(self, recording: Recording) -> None:
+        self.recording = recording
+        self._trace = recording.trace
+        steps = self._trace.slots.write_step
+        self._by_time = np.argsort(steps, kind="stable")
+        self._steps = steps[self._by_time]
+        self._slots = self._trace.slots.write_slot[self._by_time]
 
-def _changes(recording: Recording, frame: int, first: int, last: int) -> str:
-    """What a call has changed that outlives it."""
-    trace = recording.trace
-    end = last + 1 if last >= 0 else len(trace.steps)
-    steps = trace.slots.write_step
-    rows = np.flatnonzero((steps >= first) & (steps < end))
-    found: dict[int, None] = {}
-    for slot in trace.slots.write_slot[rows].tolist():
-        owner, part = int(trace.slots.owner[slot]), int(trace.slots.part[slot])
-        is_kept = owner < frame if part == Part.NAME else part != Part.SIZE and int(trace.objects.first[owner]) < first
-        if is_kept and trace.histories.value_at(slot, first) != trace.histories.value_at(slot, end):
-            found[slot] = None
-    told = []
-    for slot in found:
-        value, at = trace.histories.value_at(slot, end), min(end, len(trace.steps) - 1)
-        name = _name_of(recording, slot, frame, at)
-        if name:
-            shown = "gone" if value == NOT_SET else brief(trace, value, at, _CHARACTERS)
-            told.append(f"{name} ← {shown}")
-    more = len(told) - _MOST_CHANGES
-    return ", ".join(told[:_MOST_CHANGES]) + (f" and {more} more" if more > 0 else "")
+    def all(self) -> list[HandlerCall]:
+        return [self._told(frame, cause) for frame, cause in caused_frames(self.recording)]
+
+    def _told(self, frame: int, cause: str) -> HandlerCall:
+        """One call in words."""
+        trace, calls, facts = self._trace, self.recording.calls, self.recording.calls.facts(frame)
+        given = [
+            f"{its.name} = {brief(trace, its.value, facts.first + 1, _CHARACTERS)}"
+            for its in facts.arguments
+            if its.name != "self"
+        ]
+        gave = handed_back(trace, frame, facts.last) if facts.last >= 0 else NOT_SET
+        return HandlerCall(
+            frame,
+            self.recording.stepping.nearest(facts.first),
+            facts.last,
+            facts.function,
+            find(calls.of_function(int(trace.frames.function[frame])), frame) + 1,
+            cause,
+            ", ".join(given),
+            self._changes(frame, facts.first, facts.last),
+            "" if gave == NOT_SET or trace.values.get(gave) is None else brief(trace, gave, facts.last, _CHARACTERS),
+        )
+
+    def _changes(self, frame: int, first: int, last: int) -> str:
+        """What a call has changed that outlives it."""
+        trace = self._trace
+        end = last + 1 if last >= 0 else len(trace.steps)
+        found: dict[int, None] = {}
+        for slot in self._slots[between(self._steps, first, end)].tolist():
+            owner, part = int(trace.slots.owner[slot]), int(trace.slots.part[slot])
+            is_kept = owner < frame if part == Part.NAME else part != Part.SIZE and trace.objects.first[owner] < first
+            if is_kept and trace.histories.value_at(slot, first) != trace.histories.value_at(slot, end):
+                found[slot] = None
+        told, at = [], min(end, len(trace.steps) - 1)
+        for slot in found:
+            name = _name_of(self.recording, slot, frame, at)
+            if name:
+                value = trace.histories.value_at(slot, end)
+                told.append(f"{name} ← {'gone' if value == NOT_SET else brief(trace, value, at, _CHARACTERS)}")
+        more = len(told) - _MOST_CHANGES
+        return ", ".join(told[:_MOST_CHANGES]) + (f" and {more} more" if more > 0 else "")
 
 
 def _name_of(recording: Recording, slot: int, frame: int, step: int) -> str:

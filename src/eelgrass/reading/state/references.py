@@ -20,7 +20,7 @@ from eelgrass.trace.values import Kind, Ref
 
 #: So many objects are looked through, at most, on the way from names to an object.
 _MOST_OBJECTS = 20_000
-_KEPT = 1024
+_KEPT, _FEW = 1024, 4
 
 
 @dataclass(frozen=True)
@@ -39,6 +39,7 @@ class References:
     def __init__(self, trace: Trace) -> None:
         self.trace = trace
         self.leading_slots = lru_cache(_KEPT)(self._leading_slots)
+        self._ways = lru_cache(_FEW)(self._found_ways)  # many objects are asked about at one step
 
     @cached_property
     def _in_tuples(self) -> dict[int, list[tuple[int, str]]]:
@@ -124,7 +125,7 @@ class References:
         begun = np.flatnonzero(np.isin(frames.function, modules) & (frames.first <= step)).tolist()
         return list(dict.fromkeys([frame for frame, _ in stack_at(self.trace, step)] + begun))
 
-    def _ways(self, step: int) -> dict[int, tuple[int, str]]:
+    def _found_ways(self, step: int) -> dict[int, tuple[int, str]]:
         """For each object that names lead to, the frame and the text of a shortest way; found breadth first."""
         histories = self.trace.histories
         ways: dict[int, tuple[int, str]] = {}
