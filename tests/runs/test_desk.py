@@ -12,6 +12,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from hypothesis import assume, given, strategies
 from support import generated_desk
 from support.desk_programs import ALONE, HAS_TK, SPIRAL, TALLY
 from support.runs import run_of_text
@@ -126,6 +127,9 @@ def test_a_drawing_grows_with_the_steps(tmp_path: Path) -> None:
         ("at 100 ms click `two words`", Act(100, "click", "two words")),
         ("at 250 click 40, -20 on sea", Act(250, "click", "sea", "", 40, -20)),
         ('at 400 type "it\'s 12" into amount', Act(400, "type", "amount", "it's 12")),
+        ("at 500 choose 'cod' in ways", Act(500, "choose", "ways", "cod")),
+        ("at 550 click with button 3", Act(550, "click", button=3)),
+        ("at 580 drag to (9, 8.5) on sea with button 2", Act(580, "drag", "sea", "", 9, 8.5, 2)),
         ("at 600.5 key Left", Act(600.5, "key", "", "Left")),
         ("at 900 answer yes", Act(900, "answer", "", "yes")),
         ("at 1000 close", Act(1000, "close")),
@@ -133,6 +137,28 @@ def test_a_drawing_grows_with_the_steps(tmp_path: Path) -> None:
 )
 def test_acts_are_read_as_they_are_written(line: str, act: Act) -> None:
     assert read_acts([line, "", "# nothing"]) == (act,)
+    assert read_acts([act_line(act)]) == (act,)
+
+
+_NAMES = strategies.one_of(
+    strategies.text(max_size=12), strategies.sampled_from(("40, 2", "a on b", "with button 3", '"x"'))
+)
+
+
+@given(
+    strategies.floats(0, 1e6).map(lambda its: round(its, 3)),
+    strategies.sampled_from(("click", "drag", "type", "choose", "key", "close")),
+    _NAMES,
+    _NAMES,
+    strategies.none() | strategies.tuples(strategies.integers(-900, 900), strategies.integers(-900, 900)),
+)
+def test_whatever_is_done_is_read_back_as_it_was(
+    at: float, do: str, on: str, text: str, place: tuple[int, int] | None
+) -> None:
+    is_mouse = do in ("click", "drag")
+    x, y = place if place is not None and is_mouse else (None, None)
+    act = Act(at, do, on.strip(), text.strip() if do in ("type", "choose", "key") else "", x, y, 3 if is_mouse else 1)
+    assume(act.text or do != "key")
     assert read_acts([act_line(act)]) == (act,)
 
 

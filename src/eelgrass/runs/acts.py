@@ -1,15 +1,20 @@
 """What is done at the simulated desk, as a person writes it: one act a line.
 
 at 100 click add
-at 250 click 40, -20 on sea
+at 250 click 40, -20 on sea with button 3
+at 300 drag 60, 10 on sea
 at 400 type "12" into amount
+at 500 choose "reef" in place
 at 600 key Left
 at 900 answer yes
 at 1000 close
+
+Words that would be taken for something else stand between quotation marks, as a text in JSON.
 """
 
 from __future__ import annotations
 
+import json
 import re
 from collections.abc import Iterable
 
@@ -17,11 +22,25 @@ from eelgrass.recorder.order import Act
 from eelgrass.runs.order import CannotRunError
 
 _NUMBER = r"-?\d+(?:\.\d+)?"
+_QUOTED = r"\"(?:[^\"\\]|\\.)*\"|'[^']*'|`[^`]*`"
 _LINE = re.compile(rf"at\s+({_NUMBER})\s*(?:ms)?\s*:?\s+(\w+)\s*(.*)", re.DOTALL)
-_PLACE = re.compile(rf"(?:at|to)?\s*\(?\s*({_NUMBER})\s*,\s*({_NUMBER})\s*\)?(?:\s+on\s+(.+))?")
-_TYPED = re.compile(r"(?:\"([^\"]*)\"|'([^']*)'|(.*?))(?:\s+into\s+(.+))?", re.DOTALL)
+_PLACE = rf"(?:at|to)?\s*\(?\s*(?P<x>{_NUMBER})\s*,\s*(?P<y>{_NUMBER})\s*\)?"
+_MOUSE = rf"(?:{_PLACE}(?:\s+on\s+(?P<on>{_QUOTED}|.+?))?|(?:on\s+)?(?P<name>{_QUOTED}|.+?))??"
+#: By what is done, how the rest of its line is written.
+_FORMS = {
+    **dict.fromkeys(("click", "move", "drag"), rf"{_MOUSE}(?:(?:^|\s+)with\s+button\s+(?P<button>[1-5]))?"),
+    "type": rf"(?P<text>{_QUOTED}|.*?)(?:\s+into\s+(?P<on>{_QUOTED}|.+))?",
+    "choose": rf"(?P<text>{_QUOTED}|.*?)(?:\s+in\s+(?P<on>{_QUOTED}|.+))?",
+    "key": rf"(?P<text>{_QUOTED}|\S+)(?:\s+on\s+(?P<on>{_QUOTED}|.+))?",
+    "answer": r"(?P<text>.*)",
+    "close": r"(?P<on>.*)",
+}
+_READ = {what: re.compile(form, re.DOTALL) for what, form in _FORMS.items()}
+#: Between what is done and where, for each that has a text.
+_WHERE = {"type": "into", "choose": "in", "key": "on"}
+_PLAIN = re.compile(r"[\w.!][\w.!]*(?: [\w.!]+)*")
+_RESERVED = frozenset(("at", "to", "on", "in", "into", "with"))
 _MOST_CHARACTERS = 500
-_WORDS = ("click", "type", "key", "move", "drag", "answer", "close")
 
 
 def read_acts(lines: Iterable[str]) -> tuple[Act, ...]:
@@ -31,35 +50,51 @@ def read_acts(lines: Iterable[str]) -> tuple[Act, ...]:
 
 def act_line(act: Act) -> str:
     """The line that tells of an act."""
-    when = f"at {act.at:g} {act.do}"
+    parts = [f"at {_number(act.at)} {act.do}"]
     if act.x is not None and act.y is not None:
-        return f"{when} {act.x:g}, {act.y:g}" + (f" on {act.on}" if act.on else "")
-    if act.do == "type":
-        mark = "'" if '"' in act.text else '"'
-        return f"{when} {mark}{act.text}{mark}" + (f" into {act.on}" if act.on else "")
-    return f"{when} {act.text or act.on}".strip()
+        parts += [f"{_number(act.x)}, {_number(act.y)}", f"on {_written(act.on)}" if act.on else ""]
+    elif act.do in _WHERE:
+        parts += [json.dumps(act.text, ensure_ascii=False) if act.do != "key" else _written(act.text)]
+        parts += [f"{_WHERE[act.do]} {_written(act.on)}" if act.on else ""]
+    else:
+        parts += [_written(its) for its in (act.text, act.on) if its]
+    parts += [f"with button {act.button}" if act.button != 1 else ""]
+    return " ".join(filter(None, parts))
 
 
 def _act(line: str) -> Act:
     found = _LINE.fullmatch(line) if len(line) <= _MOST_CHARACTERS else None
-    if found is None or found[2] not in _WORDS:
+    form = _READ.get(found[2]) if found is not None else None
+    rest = form.fullmatch(found[3].strip()) if found is not None and form is not None else None
+    if found is None or rest is None:
         raise CannotRunError(
             f"What is done at the desk is not understood: “{line[:60]}”. A line is like “at 100 click add”, "
             '“at 400 type "12" into amount” or “at 600 key Left”.'
         )
-    when, what, rest = float(found[1]), found[2], found[3].strip()
-    place = _PLACE.fullmatch(rest)
-    if place is not None and what in ("click", "move", "drag"):
-        return Act(when, what, place[3] or "", "", float(place[1]), float(place[2]))
-    if what == "type":
-        typed = _TYPED.fullmatch(rest)
-        assert typed is not None
-        return Act(when, what, _bare(typed[4] or ""), next((its for its in typed.groups()[:3] if its is not None), ""))
-    if what in ("key", "answer"):
-        return Act(when, what, "", _bare(rest))
-    return Act(when, what, _bare(rest.removeprefix("on ")))
+    told = {name: its for name, its in rest.groupdict().items() if its is not None}
+    x, y = (float(told[name]) if name in told else None for name in ("x", "y"))
+    on, text = _bare(told.get("on", told.get("name", ""))), _bare(told.get("text", ""))
+    return Act(float(found[1]), found[2], on, text, x, y, int(told.get("button", 1)))
+
+
+def _number(value: float) -> str:
+    return f"{value:.6f}".rstrip("0").rstrip(".")
+
+
+def _written(words: str) -> str:
+    """Words as they are, or between marks where they could be taken for something else."""
+    is_plain = _PLAIN.fullmatch(words) is not None and _RESERVED.isdisjoint(words.split())
+    return words if is_plain else json.dumps(words, ensure_ascii=False)
 
 
 def _bare(words: str) -> str:
     """Words without the marks around them."""
-    return words[1:-1] if len(words) > 1 and words[0] == words[-1] and words[0] in "\"'`" else words
+    words = words.strip()
+    if len(words) < 2 or words[0] != words[-1] or words[0] not in "\"'`":
+        return words
+    if words[0] == '"':
+        try:
+            return str(json.loads(words, strict=False))
+        except ValueError:
+            pass  # it has a backslash that is meant as one
+    return words[1:-1]

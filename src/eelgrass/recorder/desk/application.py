@@ -7,13 +7,14 @@ from collections.abc import Callable
 from typing import Any
 
 from eelgrass.recorder.desk.commands.commands import Commands
+from eelgrass.recorder.desk.events import reactions
 from eelgrass.recorder.desk.events.bindings import Event, hears, pattern
+from eelgrass.recorder.desk.events.substitution import substituted
 from eelgrass.recorder.desk.language.words import TclError, as_text, joined, split, truth, whole
 from eelgrass.recorder.desk.person import Person
 from eelgrass.recorder.desk.telling import Telling
-from eelgrass.recorder.desk.widgets.canvas import Canvas
+from eelgrass.recorder.desk.widgets.canvas import Canvas, Item
 from eelgrass.recorder.desk.widgets.geometry import Geometry
-from eelgrass.recorder.desk.widgets.kinds import KINDS, THEMED
 from eelgrass.recorder.desk.widgets.widget import Widget
 
 _CALLED = re.compile(r"\[(\S+)((?: [^\]]*)?)\]")
@@ -38,9 +39,11 @@ class Application:
         self.class_bindings: dict[str, dict[str, str]] = {}
         self.images: dict[str, dict[str, Any]] = {}
         self.focus = "."
-        self.grab = ""
+        self.pressed = self.under_mouse = ""  # paths
         self.is_over = self.is_displayed = False
-        self.geometry = Geometry(self.children, self.words_of)
+        self.geometry: Geometry = Geometry(lambda: self.widgets.values(), self.words_of)
+        self._laid_out = -1
+        self._ordered = 0
         self._commands = Commands(self)
         person.meet(self)
 
@@ -163,7 +166,24 @@ class Application:
     def children(self, widget: Widget) -> list[Widget]:
         """What is laid out within a widget, in order."""
         within = (its for its in self.widgets.values() if its.path != "." and not its.is_window)
-        return [its for its in within if as_text(its.place.get("in", its.parent)) == widget.path]
+        return sorted((its for its in within if its.around == widget.path), key=lambda its: its.order)
+
+    def next_order(self) -> int:
+        """That of one that is laid out after all others."""
+        self._ordered += 1
+        return self._ordered
+
+    def window_of(self, widget: Widget) -> Widget:
+        """The window that a widget is in, by its path."""
+        while not widget.is_window:
+            widget = self.widgets.get(widget.parent, self.widgets["."])
+        return widget
+
+    def lay_out(self) -> None:
+        """Places everything, where anything has changed since."""
+        if self._laid_out != self.telling.changes:
+            self.geometry.lay_out([its for its in self.widgets.values() if its.is_window])
+            self._laid_out = self.telling.changes
 
     def make(self, kind: str, path: str, words: tuple[Any, ...]) -> str:
         """Makes a widget. Raises TclError."""
@@ -189,8 +209,8 @@ class Application:
         for one in reversed(gone):
             self.happen(self.widgets[one], Event("Destroy"))
             self.widgets.pop(one, None)
-            self.canvases.pop(one, None)
-            self.telling.gone(one)
+            canvas = self.canvases.pop(one, None)
+            self.telling.gone(one, () if canvas is None else {*canvas.items, *canvas.changed})
         if path == ".":
             self.is_over = True
             self.person.quit()
@@ -256,31 +276,35 @@ class Application:
             return self.call(*words, *more)
         return function(*map(as_text, words[1:]), *more)
 
-    def happen(self, widget: Widget, event: Event, item_bindings: list[dict[str, str]] | None = None) -> None:
-        """An event takes place at a widget: it is heard there, by its kind, by its window and by all."""
-        window = widget
-        while not window.is_window and window.parent in self.widgets:
-            window = self.widgets[window.parent]
-        tags = widget.tags or (widget.path, widget.class_, window.path, "all")
-        spaces = [*(item_bindings or ()), *(self._bindings(tag) for tag in dict.fromkeys(tags))]
-        for bindings in spaces:
-            best = max(bindings, key=lambda its: hears(pattern(its), event), default=None)
-            if best is not None and hears(pattern(best), event) and self._run_binding(bindings[best], widget, event):
+    def happen(self, widget: Widget, event: Event) -> None:
+        """An event takes place at a widget: it is heard there, by its kind, by its window and by all, unless one of
+        them breaks it off."""
+        tags = widget.tags or (widget.path, widget.class_, self.window_of(widget).path, "all")
+        for tag in dict.fromkeys(tags):
+            bindings = self.widgets[tag].bindings if tag in self.widgets else self.class_bindings.get(tag, {})
+            if self._hear(bindings, widget, event):
+                return
+            if tag == widget.class_ and widget.path in self.widgets:
+                reactions.of_class(self, widget, event)
+
+    def happen_to_item(self, canvas: Widget, item: Item, event: Event) -> None:
+        """An event takes place at an item of a canvas: it is heard by all items, its tags, and itself."""
+        for tag in dict.fromkeys(("all", *item.tags, str(item.number))):
+            its = self.canvases.get(canvas.path)
+            if its is None or self._hear(its.bindings.get(tag, {}), canvas, event):
                 return
 
-    def _bindings(self, tag: str) -> dict[str, str]:
-        return self.widgets[tag].bindings if tag in self.widgets else self.class_bindings.get(tag, {})
-
-    def _run_binding(self, script: str, widget: Widget, event: Event) -> bool:
-        """Runs all callbacks of a binding; gives whether nobody else is to hear of the event."""
+    def _hear(self, bindings: dict[str, str], widget: Widget, event: Event) -> bool:
+        """The most specific binding hears it; gives whether nobody else is to."""
+        best = max(bindings, key=lambda its: hears(pattern(its), event), default=None)
+        if best is None or not hears(pattern(best), event):
+            return False
+        script = bindings[best]
         self.telling.cause(f"<{event.type}> {event.detail}".strip())
         if not _CALLED.search(script):
             self.run_callback(script)
         for name, given in _CALLED.findall(script):
-            words = [self.person.substituted(word, widget, event) for word in given.split()]
+            words = substituted(given.split(), widget, event, self.person.now)
             if self.run_callback(joined([name]), *words) == "break":
                 return True
         return False
-
-
-MAKERS = (*KINDS, *THEMED)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from typing import TYPE_CHECKING, Any
 
 from eelgrass.recorder.desk.events.bindings import Event
@@ -30,16 +30,20 @@ class Telling:
         self._cause = ""
         self._asked = 0
         self._is_kept = False
-        self._sizes: dict[str, tuple[float, ...]] = {}
+        self._rects: dict[str, tuple[float, ...]] = {}
+        self.changes = 0  # how many there were
 
     def changed(self, path: str) -> None:
         """A widget may look different, and so may lie what is around it."""
         self._changed[path] = None
+        self.changes += 1
 
-    def gone(self, path: str) -> None:
-        """A widget is there no longer."""
+    def gone(self, path: str, items: Iterable[int]) -> None:
+        """A widget is there no longer, nor are these items of it."""
         self._changed.pop(path, None)
-        for key in [its for its in self._told if its == path or its.startswith(f"{path}#")]:
+        self._rects.pop(path, None)
+        self.changes += 1
+        for key in (path, *(f"{path}#{number}" for number in items)):
             self._say(key, "null")
 
     def keep(self) -> None:
@@ -63,45 +67,37 @@ class Telling:
         """Tells what looks different since it was last told."""
         its.is_displayed = True
         if self._changed and not its.is_over:
-            for _ in range(_MOST_ROUNDS):
-                self._changed.clear()
-                for window in [one for one in its.widgets.values() if one.is_window]:
-                    its.geometry.lay_out(window)
-                self._tell_sizes(its)
-                if not self._changed:
-                    break
-            self._changed.clear()
-            for widget in list(its.widgets.values()):
+            different = self._lay_out(its)
+            for widget in [one for one in its.widgets.values() if one.path in different or one.get("menu")]:
                 self._say(widget.path, json.dumps(_state(its, widget)))
         for path, canvas in its.canvases.items():
             for number in list(canvas.changed):
                 item = canvas.items.get(number)
-                self._say(
-                    f"{path}#{number}",
-                    "null" if item is None else json.dumps([*_item(item.told()), _rank(canvas.items, number)]),
-                )
+                self._say(f"{path}#{number}", "null" if item is None else json.dumps(_item(item.told())))
             canvas.changed.clear()
 
-    def _tell_sizes(self, its: Application) -> None:
-        """Widgets are as large as they were not before: who wants to know hears of it."""
-        for widget in list(its.widgets.values()):
-            size = widget.rect[2:]
-            if (widget.manager or widget.is_window) and self._sizes.get(widget.path) != size:
-                self._sizes[widget.path] = size
-                its.happen(widget, Event("Configure"))
+    def _lay_out(self, its: Application) -> set[str]:
+        """Places everything; gives the paths of what may look different: what has changed, and what lies elsewhere."""
+        different: set[str] = set()
+        for _ in range(_MOST_ROUNDS):
+            different.update(self._changed)
+            self._changed.clear()
+            its.lay_out()
+            for widget in [one for one in its.widgets.values() if self._rects.get(one.path) != one.rect]:
+                before, self._rects[widget.path] = self._rects.get(widget.path), widget.rect
+                different.add(widget.path)
+                is_shown = widget.manager or widget.is_window
+                if is_shown and (before is None or before[2:] != widget.rect[2:]):  # who wants to know hears of it
+                    its.happen(widget, Event("Configure"))
+            if not self._changed:
+                break
+        self._changed.clear()
+        return different
 
     def _say(self, key: str, state: str) -> None:
         if not self._is_kept and self._told.get(key, "null") != state:
             self._told[key] = state
             self._tell(f"[{json.dumps(key)}, {state}]")
-
-
-def _rank(items: dict[int, Any], number: int) -> int:
-    """How high an item lies; of the highest, what is beyond all before."""
-    if next(reversed(items)) == number:
-        top = max((its.rank for its in items.values() if its.number != number), default=0)
-        items[number].rank = top + 1 if items[number].rank <= top else items[number].rank
-    return int(items[number].rank)
 
 
 def _item(told: list[Any]) -> list[Any]:
@@ -124,7 +120,7 @@ def _state(its: Application, widget: Widget) -> dict[str, Any]:
     state: dict[str, Any] = {
         "kind": "Toplevel" if widget.is_window else widget.class_,
         "at": [x, y, width, height],
-        "in": as_text(widget.place.get("in", widget.parent)),
+        "in": widget.around,
     }
     if not (widget.manager or widget.is_window) or not widget.is_shown:
         state["hidden"] = True

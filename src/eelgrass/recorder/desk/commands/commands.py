@@ -7,27 +7,26 @@ from typing import TYPE_CHECKING, Any
 
 from eelgrass.recorder.desk.commands.geometry_commands import GeometryCommands
 from eelgrass.recorder.desk.commands.widget_commands import WidgetCommands
+from eelgrass.recorder.desk.commands.window_commands import WindowCommands
 from eelgrass.recorder.desk.events import reactions
 from eelgrass.recorder.desk.events.bindings import Event, bound, pattern
-from eelgrass.recorder.desk.language.colours import rgb
+from eelgrass.recorder.desk.language.letters import LINE, font_scale, text_size
 from eelgrass.recorder.desk.language.words import TclError, as_text, number, options, split, whole
 from eelgrass.recorder.desk.widgets.kinds import KINDS, THEMED
 
 if TYPE_CHECKING:
     from eelgrass.recorder.desk.application import Application
-    from eelgrass.recorder.desk.widgets.widget import Widget
 
-_SCREEN = (1280, 800)
 #: What has nothing to show here.
 _SILENT = frozenset(
     (
         *("option", "grab", "tk_setPalette", "bell", "package", "tk_bisque", "tk_focusFollowsMouse", "clipboard"),
-        *("selection", "source", "tk_popup", "tk_focusNext", "tk_focusPrev", "send", "tk", "ttk::setTheme"),
+        *("selection", "source", "tk_popup", "tk_focusNext", "tk_focusPrev", "send"),
     )
 )
 
 
-class Commands(GeometryCommands):
+class Commands(GeometryCommands, WindowCommands):
     """Runs commands for one application."""
 
     def __init__(self, app: Application) -> None:
@@ -49,17 +48,11 @@ class Commands(GeometryCommands):
         if its is not None:
             return its(*words)
         if name in _SILENT:
-            return self._silent(name, words)
-        if name.startswith("."):
-            raise TclError(f'invalid command name "{name}"')
+            return ""
         raise TclError(f'invalid command name "{name}"')
 
-    def _silent(self, name: str, words: tuple[Any, ...]) -> Any:
-        if name == "tk" and words and as_text(words[0]) == "windowingsystem":
-            return "x11"
-        if name == "tk" and words and as_text(words[0]) == "scaling":
-            return 1.333
-        return ""
+    def _tk(self, what: Any, *_words: Any) -> Any:
+        return {"windowingsystem": "x11", "scaling": 1.333}.get(as_text(what), "")
 
     # Values
 
@@ -174,8 +167,6 @@ class Commands(GeometryCommands):
             event.data, event.letter = as_text(given.get("data", "")), heard.detail if len(heard.detail) == 1 else ""
             self.app.telling.because(f"the program's own {as_text(words[1])}")
             self.app.happen(its, event)
-            if event.type == "KeyPress" and its.path in self.app.widgets:
-                reactions.typed(self.app, its, event.detail, event.letter)
             self.app.telling.because("")
         return ""
 
@@ -191,99 +182,6 @@ class Commands(GeometryCommands):
         return ""
 
     _lower = _raise
-
-    # What is asked about windows
-
-    def _winfo(self, what: Any, *words: Any) -> Any:
-        name = as_text(what)
-        args = words[2:] if words and as_text(words[0]) == "-displayof" else words
-        if name == "exists":
-            return as_text(args[0]) in self.app.widgets
-        if name in ("screenwidth", "screenheight", "vrootwidth", "vrootheight"):
-            return _SCREEN[0 if "width" in name else 1]
-        if name == "rgb":
-            return tuple(part * 257 for part in rgb(args[1]))
-        its = self.app.widget(args[0]) if args else self.app.widgets["."]
-        self.app.geometry.lay_out(self._window(its))
-        x, y, width, height = its.rect
-        known: dict[str, Callable[[], Any]] = {
-            **{
-                "width": lambda: round(width),
-                "height": lambda: round(height),
-                "x": lambda: round(x),
-                "y": lambda: round(y),
-            },
-            **{"reqwidth": lambda: round(self.app.geometry.wanted(its)[0])},
-            **{"reqheight": lambda: round(self.app.geometry.wanted(its)[1])},
-            **{"rootx": lambda: round(self._root_of(its)[0]), "rooty": lambda: round(self._root_of(its)[1])},
-            **{"children": lambda: tuple(one for one in self.app.widgets if _parent(one) == its.path and one != ".")},
-            **{"toplevel": lambda: self._window(its).path, "parent": lambda: its.parent, "class": lambda: its.class_},
-            **{
-                "name": lambda: its.path.rpartition(".")[2] or "tk",
-                "manager": lambda: its.manager or ("wm" if its.is_window else ""),
-            },
-            **{
-                "ismapped": lambda: bool(its.manager or its.is_window),
-                "viewable": lambda: bool(its.manager or its.is_window),
-            },
-            **{"geometry": lambda: f"{round(width)}x{round(height)}+{round(x)}+{round(y)}", "id": lambda: "0x1000"},
-            **{"depth": lambda: 24, "pointerx": lambda: 0, "pointery": lambda: 0, "pointerxy": lambda: (0, 0)},
-            **{
-                "fpixels": lambda: number(args[1]),
-                "pixels": lambda: round(number(args[1])),
-                "server": lambda: "the desk",
-            },
-            **{
-                "containing": lambda: "",
-                "interps": lambda: (),
-                "visual": lambda: "truecolor",
-                "screen": lambda: ":0.0",
-            },
-            **{"screenmmwidth": lambda: 338, "screenmmheight": lambda: 211, "rootxy": lambda: (0, 0)},
-        }
-        if name not in known:
-            raise TclError(f'bad option "{name}"')
-        return known[name]()
-
-    def _window(self, its: Widget) -> Widget:
-        while not its.is_window:
-            its = self.app.widget(its.parent)
-        return its
-
-    def _root_of(self, its: Widget) -> tuple[float, float]:
-        x = y = 0.0
-        while not its.is_window:
-            x, y = x + its.rect[0], y + its.rect[1]
-            its = self.app.widget(as_text(its.place.get("in", its.parent)))
-        return x, y
-
-    def _wm(self, what: Any, path: Any, *words: Any) -> Any:
-        its, name = self.app.widget(path), as_text(what)
-        if name == "title":
-            its.title = as_text(words[0]) if words else its.title
-            self.app.telling.changed(its.path)
-            return its.title
-        if name == "geometry":
-            if words:
-                its.size = as_text(words[0])
-                self.app.telling.changed(its.path)
-                return ""
-            self.app.geometry.lay_out(its)
-            return f"{round(its.rect[2])}x{round(its.rect[3])}+0+0"
-        if name == "protocol":
-            told = its.rows.setdefault(("protocol", 0), {})
-            if len(words) > 1:
-                told[as_text(words[0])] = words[1]
-            return as_text(told.get(as_text(words[0]), "")) if words else tuple(told)
-        if name in ("withdraw", "deiconify", "iconify"):
-            its.is_shown = name == "deiconify"
-            self.app.telling.changed(its.path)
-            return ""
-        if name == "state":
-            return "normal" if its.is_shown else "withdrawn"
-        if name in ("resizable", "minsize", "maxsize"):
-            return (1, 1) if not words else ""
-        return ""
 
     # Images, fonts, questions
 
@@ -314,29 +212,16 @@ class Commands(GeometryCommands):
     def _font(self, action: Any, *words: Any) -> Any:
         what = as_text(action)
         if what == "measure":
-            return round(7.2 * len(as_text(words[-1])))
+            return round(text_size((as_text(words[-1]),), font_scale(words[0]))[0])
         if what == "metrics":
-            return 17
+            return round(LINE)
         if what == "families":
             return ("Courier", "Helvetica", "Times")
         if what == "names":
             return ("TkDefaultFont", "TkTextFont", "TkFixedFont")
         if what == "create":
             return as_text(words[0]) if words and not as_text(words[0]).startswith("-") else "font1"
-        return (
-            "-family",
-            "Helvetica",
-            "-size",
-            10,
-            "-weight",
-            "normal",
-            "-slant",
-            "roman",
-            "-underline",
-            0,
-            "-overstrike",
-            0,
-        )
+        return split("-family Helvetica -size 10 -weight normal -slant roman -underline 0 -overstrike 0")
 
     def _tk_messageBox(self, *words: Any) -> str:  # Tk's name
         given = options(words)
@@ -371,7 +256,3 @@ class Commands(GeometryCommands):
 def joined_modes(modes: Any) -> str:
     """The modes of a trace in words."""
     return " ".join(map(as_text, split(modes)))
-
-
-def _parent(path: str) -> str:
-    return path.rpartition(".")[0] or "."

@@ -77,6 +77,8 @@ class GeometryCommands:
         if first in ("forget", "remove"):
             for path in words[1:]:
                 its = self.app.widget(path)
+                if its.manager != manager:
+                    continue
                 its.manager = ""
                 self.app.telling.changed(its.path)
             return ""
@@ -84,7 +86,7 @@ class GeometryCommands:
             its = self.app.widget(words[1])
             if its.manager != manager:
                 return ()
-            place = {**_PLACES[manager], **its.place, "in": its.place.get("in", its.parent)}
+            place = {**_PLACES[manager], **its.place, "in": its.around}
             return tuple(part for name, value in place.items() for part in (f"-{name}", value))
         if first in ("slaves", "content"):
             within = self.app.children(self.app.widget(words[1]))
@@ -130,17 +132,18 @@ class GeometryCommands:
             if beside:
                 self._put_beside(its, *beside[0])
             elif not its.manager:
-                self.app.widgets[its.path] = self.app.widgets.pop(its.path)  # the last one in
+                its.order = self.app.next_order()
             its.manager = manager
             self.app.telling.changed(its.path)
         return ""
 
     def _put_beside(self, its: Widget, where: str, path: str) -> None:
         """Before or after another one, in the order in which they are laid out."""
-        self.app.widget(path)
-        order = [one for one in self.app.widgets if one != its.path]
-        order.insert(order.index(path) + (where == "after"), its.path)
-        self.app.widgets = {one: self.app.widgets[one] for one in order}
+        beside = self.app.widget(path)
+        others = [one for one in self.app.children(self.app.widget(beside.around)) if one is not its]
+        others.insert(others.index(beside) + (where == "after"), its)
+        for order, one in enumerate(others):
+            one.order = order
 
     def _gridded(self, around: str, besides: Widget) -> list[Widget]:
         within = self.app.children(self.app.widget(around))

@@ -66,8 +66,7 @@ class WidgetCommands:
     def _of_canvas(self, its: Widget, command: str, words: tuple[Any, ...]) -> Any:
         canvas = self.app.canvases[its.path]
         if command == "bind":
-            found = [bound(space, words[1:]) for space in canvas.tag_bindings(words[0])]
-            return found[0] if found else ""
+            return bound(canvas.bindings.setdefault(as_text(words[0]), {}), words[1:])
         return canvas.call(command, words)
 
     # Views that scroll
@@ -330,5 +329,4 @@ class WidgetCommands:
         return len(its.entries) - 1 if as_text(index) in ("end", "last") else whole(index)
 
     def _menu_invoke(self, its: Widget, index: Any) -> Any:
-        entry = its.entries[self._menu_index(its, index)]
-        return self.app.run_callback(entry["command"]) if entry.get("command") else ""
+        return reactions.invoke_entry(self.app, its.entries[self._menu_index(its, index)])

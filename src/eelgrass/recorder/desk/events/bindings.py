@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass, field
+from functools import lru_cache
 from typing import Any
 
 from eelgrass.recorder.desk.language.words import as_text
@@ -69,6 +70,7 @@ class Event:
     data: str = ""
 
 
+@lru_cache(1024)
 def pattern(sequence: str) -> Pattern:
     """A sequence as a binding has it, as `<Control-s>`."""
     if not sequence.startswith("<"):

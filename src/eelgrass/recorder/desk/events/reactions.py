@@ -5,7 +5,8 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any
 
 from eelgrass.recorder.desk.events.bindings import Event
-from eelgrass.recorder.desk.language.words import as_text, split
+from eelgrass.recorder.desk.language.letters import LINE, font_scale
+from eelgrass.recorder.desk.language.words import TclError, as_text, number, split
 
 if TYPE_CHECKING:
     from eelgrass.recorder.desk.application import Application
@@ -38,18 +39,9 @@ def focus_on(app: Application, widget: Widget) -> None:
     app.telling.changed(widget.path)
 
 
-def item_bindings_at(app: Application, widget: Widget, x: float, y: float) -> list[dict[str, str]]:
-    """What is bound to the item of a canvas that is at a place."""
-    canvas = app.canvases.get(widget.path)
-    if canvas is None:
-        return []
-    found = canvas.top_at(x + canvas.origin[0], y + canvas.origin[1])
-    return [] if found is None else [found.bindings]
-
-
 def invoke(app: Application, widget: Widget) -> Any:
     """Presses a button, which may change its variable; gives what its command gave."""
-    if widget.text_of("state") == "disabled":
+    if widget.text_of("state") == "disabled" or not widget.is_button:
         return ""
     kind, variable = widget.class_, widget.text_of("variable")
     if kind in ("Checkbutton", "TCheckbutton") and variable:
@@ -64,28 +56,71 @@ def invoke(app: Application, widget: Widget) -> Any:
     return app.run_callback(command)
 
 
-def pressed(app: Application, widget: Widget, called: str, act: dict[str, Any]) -> None:
-    """What a click does of itself."""
-    kind = widget.class_
-    if kind.endswith("utton") and kind not in ("Menubutton", "TMenubutton"):
+def of_class(app: Application, widget: Widget, event: Event) -> None:
+    """What a widget of its kind does of itself when an event takes place there, unless its own bindings break it off:
+    it comes after those of the widget and before those of the window."""
+    if event.type == "KeyPress":
+        typed(app, widget, event.detail, event.letter)
+    elif event.type == "ButtonPress" and event.detail == "1":
+        app.pressed = widget.path
+        if widget.shows_text or widget.class_ == "Listbox":
+            focus_on(app, widget)
+        if widget.class_ == "Listbox" and widget.lines:
+            row = int((event.y - widget.size_of("borderwidth")) / (LINE * font_scale(widget.get("font"))))
+            choose_row(app, widget, min(max(row, 0), len(widget.lines) - 1))
+    elif (event.type, event.detail) == ("ButtonRelease", "1") and app.pressed == app.under_mouse == widget.path:
         invoke(app, widget)
-    elif kind == "Listbox":
-        chosen = next(
-            (place for place, line in enumerate(widget.lines) if as_text(line) == as_text(act.get("text"))), 0
-        )
-        widget.selected = {chosen} if widget.lines else set()
-        app.telling.changed(widget.path)
-        app.happen(widget, Event("Virtual", "ListboxSelect"))
-    elif kind in ("Scale", "TScale") and "value" in act:
-        set_scale(app, widget, act["value"])
-    elif kind in ("TCombobox", "TSpinbox", "Spinbox") and "text" in act:
-        app.set_text(widget, as_text(act["text"]))
-        app.happen(widget, Event("Virtual", "ComboboxSelected"))
-    for entry in widget.entries if kind == "Menu" else ():
-        if as_text(entry.get("label", "")) == called and entry.get("command"):
-            app.telling.cause(f"the menu's “{called}”")
-            app.run_callback(entry["command"])
-            return
+
+
+def choose(app: Application, widget: Widget, choice: str) -> bool:
+    """Chooses what a list, menu, box or slider has; gives whether it has it."""
+    kind = widget.bare_class
+    menu = app.widgets.get(widget.text_of("menu"), widget if kind == "Menu" else None)
+    if kind == "Listbox":
+        row = next((place for place, line in enumerate(widget.lines) if as_text(line) == choice), -1)
+        return row >= 0 and choose_row(app, widget, row)
+    if kind == "Scale":
+        try:
+            set_scale(app, widget, number(choice))
+        except TclError:
+            return False
+        return True
+    if kind in ("Combobox", "Spinbox"):
+        if kind == "Combobox" and choice not in map(as_text, split(widget.get("values"))):
+            return False
+        app.set_text(widget, choice)
+        if kind == "Combobox":
+            app.happen(widget, Event("Virtual", "ComboboxSelected"))
+        elif widget.text_of("command"):
+            app.telling.cause(f"“{choice}” in a box")
+            app.run_callback(widget.get("command"))
+        return True
+    entry = next((its for its in menu.entries if as_text(its.get("label", "")) == choice), None) if menu else None
+    if entry is not None:
+        app.telling.cause(f"the menu’s “{choice}”")
+        invoke_entry(app, entry)
+    return entry is not None
+
+
+def choose_row(app: Application, widget: Widget, row: int) -> bool:
+    """A row of a list is chosen, alone."""
+    if widget.text_of("state") == "disabled":
+        return False
+    widget.selected = {row}
+    app.telling.changed(widget.path)
+    app.happen(widget, Event("Virtual", "ListboxSelect"))
+    return True
+
+
+def invoke_entry(app: Application, entry: dict[str, Any]) -> Any:
+    """Runs what stands in a menu, which may change its variable; gives what its command gave."""
+    kind, variable = entry.get("type"), as_text(entry.get("variable", ""))
+    if kind == "radiobutton" and variable:
+        app.setvar(variable, entry.get("value", entry.get("label", "")))
+    elif kind == "checkbutton" and variable:
+        on, off = entry.get("onvalue", 1), entry.get("offvalue", 0)
+        app.setvar(variable, off if as_text(app.variables.get(variable, "")) == as_text(on) else on)
+    return app.run_callback(entry["command"]) if entry.get("command") else ""
 
 
 def set_scale(app: Application, widget: Widget, value: Any) -> None:
@@ -107,7 +142,7 @@ def set_scale(app: Application, widget: Widget, value: Any) -> None:
 def typed(app: Application, widget: Widget, name: str, letter: str) -> None:
     """What a key does of itself."""
     kind = widget.class_
-    if kind.endswith("utton") and name in ("space", "Return") and (name == "space" or kind == "TButton"):
+    if widget.is_button and name == "space":
         invoke(app, widget)
         return
     if not widget.shows_text or widget.text_of("state") in ("disabled", "readonly"):

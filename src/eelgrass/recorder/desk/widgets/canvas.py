@@ -6,8 +6,8 @@ import math
 from typing import Any
 
 from eelgrass.recorder.desk.language.colours import rgb
-from eelgrass.recorder.desk.language.words import TclError, as_text, joined, number, options, split, whole
-from eelgrass.recorder.desk.widgets.geometry import font_scale
+from eelgrass.recorder.desk.language.letters import anchored, font_scale, text_size
+from eelgrass.recorder.desk.language.words import TclError, as_text, joined, number, options, split
 
 _DEFAULTS: dict[str, dict[str, Any]] = {
     "line": {"fill": "#000000", "width": 1.0},
@@ -22,6 +22,11 @@ _DEFAULTS: dict[str, dict[str, Any]] = {
 }
 
 
+#: The options that show.
+_SHOWN = (
+    *("fill", "outline", "width", "text", "anchor", "font", "smooth", "start", "extent", "style", "state", "arrow"),
+    *("image", "dash"),
+)
 #: How many coordinates an item has, where that is always the same.
 _COUNTS = {**dict.fromkeys(("rectangle", "oval", "arc"), 4), **dict.fromkeys(("text", "image", "bitmap", "window"), 2)}
 
@@ -42,44 +47,24 @@ class Item:
         self.kind = kind
         self.coords = coords
         self.options: dict[str, Any] = {**_DEFAULTS[kind], **given}
-        self.rank = number_
         self.tags: list[str] = [as_text(its) for its in split(self.options.pop("tags", ""))]
-        self.bindings: dict[str, str] = {}
         self.rank = number_  # how high it lies
 
     def told(self) -> list[Any]:
-        """What is told of it: kind, coordinates, and the options that show."""
+        """What is told of it: kind, coordinates, the options that show, and how high it lies."""
         shown = {}
-        for name in (
-            "fill",
-            "outline",
-            "width",
-            "text",
-            "anchor",
-            "font",
-            "smooth",
-            "start",
-            "extent",
-            "style",
-            "state",
-            "arrow",
-            "image",
-        ):
+        for name in _SHOWN:
             value = self.options.get(name, "")
             if value != "" and (name in ("fill", "outline") or value != _DEFAULTS[self.kind].get(name, "")):
                 shown[name] = as_text(value)
-        return [self.kind, [round(its, 2) for its in self.coords], shown]
+        return [self.kind, [round(its, 2) for its in self.coords], shown, self.rank]
 
     def box(self) -> tuple[float, float, float, float]:
         """The smallest upright rectangle around it."""
         if self.kind == "text":
-            scale, lines = font_scale(self.options["font"]), as_text(self.options["text"]).split("\n")
-            width, height = max(map(len, lines)) * 7.2 * scale, len(lines) * 17 * scale
-            anchor = as_text(self.options["anchor"])
-            x = self.coords[0] - (0 if "w" in anchor else width if "e" in anchor and anchor != "center" else width / 2)
-            y = self.coords[1] - (
-                0 if "n" in anchor and anchor != "center" else height if "s" in anchor else height / 2
-            )
+            width, height = text_size(as_text(self.options["text"]).split("\n"), font_scale(self.options["font"]))
+            left, top = anchored(as_text(self.options["anchor"]), width, height)
+            x, y = self.coords[0] - left, self.coords[1] - top
             return x, y, x + width, y + height
         half = (
             number(self.options.get("width", 0) or 0) / 2
@@ -97,7 +82,8 @@ class Canvas:
         self.items: dict[int, Item] = {}
         self.changed: dict[int, None] = {}  # items that are to be told
         self.origin = [0.0, 0.0]  # what is at its upper left corner
-        self._next = 1
+        self.bindings: dict[str, dict[str, str]] = {}  # of items, by number and tag
+        self._next, self._highest = 1, 0
 
     def call(self, command: str, words: tuple[Any, ...]) -> Any:
         """One of a canvas's commands. Raises TclError."""
@@ -151,6 +137,8 @@ class Canvas:
         rest = _pairs(words)
         self._next += 1  # also where it comes to nothing
         item = Item(self._next - 1, name, _upright(name, coords), _checked(options(rest)))
+        self._highest += 1
+        item.rank = self._highest
         self.items[item.number] = item
         self._note(item)
         return item.number
@@ -272,20 +260,35 @@ class Canvas:
         place = order.index(found[0].number) + (1 if way == "above" else -1) if found else -1
         return (order[place],) if 0 <= place < len(order) else ()
 
-    def _raise(self, tag: Any, _above: Any = None) -> str:
-        for item in self.of(tag):
-            if next(reversed(self.items)) != item.number:
-                self.items[item.number] = self.items.pop(item.number)
-                self._note(item)
+    def _raise(self, tag: Any, above: Any = None) -> str:
+        self._reorder(tag, above, 1)
         return ""
 
-    def _lower(self, tag: Any, _below: Any = None) -> str:
-        moved = {item.number: item for item in self.of(tag)}
-        if moved and list(self.items)[: len(moved)] != list(moved):
-            self.items = {**moved, **{number_: item for number_, item in self.items.items() if number_ not in moved}}
-            for number_ in self.items:
-                self.changed[number_] = None
+    def _lower(self, tag: Any, below: Any = None) -> str:
+        self._reorder(tag, below, 0)
         return ""
+
+    def _reorder(self, tag: Any, beside: Any, is_above: int) -> None:
+        """Moves items above or below all others, or those that another tag has, which are in the same order still."""
+        moved = {item.number: item for item in self.of(tag)}
+        others = [item for item in self.items.values() if item.number not in moved]
+        place = len(others) if is_above else 0
+        if beside is not None:
+            wanted = [place for place, item in enumerate(others) if item in self.of(beside)]
+            if not wanted:
+                return
+            place = wanted[-1] + 1 if is_above else wanted[0]
+        order = [*others[:place], *moved.values(), *others[place:]]
+        if [item.number for item in order] == list(self.items):
+            return
+        self.items = {item.number: item for item in order}
+        highest = 0
+        for item in order:
+            if item.rank <= highest:
+                item.rank = highest + 1
+                self._note(item)
+            highest = item.rank
+        self._highest = max(self._highest, highest)
 
     def _canvasx(self, x: Any, _grid: Any = None) -> float:
         return number(x) + self.origin[0]
@@ -298,10 +301,6 @@ class Canvas:
 
     def _postscript(self, *_words: Any) -> str:
         return ""
-
-    def tag_bindings(self, tag: Any) -> list[dict[str, str]]:
-        """The bindings of items by a number or tag."""
-        return [item.bindings for item in self.of(tag)]
 
 
 def _checked(given: dict[str, Any]) -> dict[str, Any]:
@@ -326,11 +325,3 @@ def _pairs(words: tuple[Any, ...]) -> list[Any]:
         if isinstance(word, str) and word.startswith("-") and not _is_number(word) and " " not in word.strip():
             return list(words[place:])
     return []
-
-
-def whole_or(value: Any, otherwise: int) -> int:
-    """A whole number, or another where it is none."""
-    try:
-        return whole(value)
-    except TclError:
-        return otherwise

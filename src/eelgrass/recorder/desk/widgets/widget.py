@@ -33,7 +33,7 @@ def _check_word(class_: str, name: str, word: str) -> None:
 
 class Widget:
     """`place` is how its parent's space is shared out: "pack", "grid" or "place", with options; `rect` where it then
-    lies in its parent. `content` is the text of an entry, the lines of a list, the items of a canvas."""
+    lies in its parent; a window in a canvas is managed by "canvas"."""
 
     def __init__(self, path: str, kind: str) -> None:
         self.path = path
@@ -45,8 +45,10 @@ class Widget:
         self.tags: tuple[str, ...] | None = None
         self.manager = ""
         self.place: dict[str, Any] = {}
-        self.rect = (0.0, 0.0, 1.0, 1.0)
+        self.order = 0  # in which those within one are laid out
+        self.rect = (0, 0, 1, 1)
         self.propagates = True
+        self.wanted_within: tuple[int, int] | None = None  # for what was in it last
         self.text = ""  # what is written into it
         self.cursor = 0  # where the next letter goes
         self.lines: list[Any] = []
@@ -63,9 +65,24 @@ class Widget:
         return self.path.rpartition(".")[0] or "."
 
     @property
+    def around(self) -> str:
+        """The path of the widget that it is laid out in."""
+        return as_text(self.place.get("in", self.parent))
+
+    @property
+    def bare_class(self) -> str:
+        """Its class, without what tells those of `ttk` from others."""
+        return self.class_.removeprefix("T") if self.kind.startswith("ttk") else self.class_
+
+    @property
     def is_window(self) -> bool:
         """Whether it is a window of its own."""
         return self.class_ in ("Toplevel", "Tk")
+
+    @property
+    def is_button(self) -> bool:
+        """Whether it is pressed, and then runs a command."""
+        return self.bare_class in ("Button", "Checkbutton", "Radiobutton")
 
     @property
     def shows_text(self) -> bool:

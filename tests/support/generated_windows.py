@@ -1,0 +1,127 @@
+"""Generated programs with windows: where their frames lie, in pixels, and which of their functions hear of what."""
+
+from __future__ import annotations
+
+import random
+
+
+def layout(seed: int) -> str:
+    """A program of frames in frames, laid out by all three managers, that says where each lies."""
+    chance = random.Random(seed)
+    lines = ["import tkinter as tk", "root = tk.Tk()"]
+    if chance.random() < 0.4:
+        lines.append(f"root.geometry('{chance.randint(150, 400)}x{chance.randint(100, 300)}')")
+    names, count = ["root"], 0
+    for parent in names:  # which grows meanwhile
+        if count > 16:
+            break
+        manager = chance.choice(("pack", "grid", "place"))
+        for _ in range(chance.randint(0 if count else 2, 4)):
+            name, count = f"f{count}", count + 1
+            border = f", bd={chance.randint(1, 4)}" if chance.random() < 0.2 else ""
+            size = f"width={chance.randint(5, 90)}, height={chance.randint(5, 60)}"
+            lines += [f"{name} = tk.Frame({parent}, {size}{border})", f"{name}.{manager}({_options(chance, manager)})"]
+            names.append(name)
+        if manager == "grid" and chance.random() < 0.6:
+            lines.append(f"{parent}.{chance.choice(('row', 'column'))}configure({_track(chance)})")
+        if parent != "root" and chance.random() < 0.15:
+            lines.append(f"{parent}.{'grid' if manager == 'grid' else 'pack'}_propagate(False)")
+    lines.append("root.update()")
+    if chance.random() < 0.3:
+        lines += [f"{chance.choice(names[1:])}.{chance.choice(('pack_forget()', 'config(width=33, height=44)'))}"]
+        lines.append("root.update()")
+    told = "its.winfo_x(), its.winfo_y(), its.winfo_width(), its.winfo_height(), its.winfo_manager()"
+    lines.append(f"for name, its in [{', '.join(f'({name!r}, {name})' for name in names)}]:\n    print(name, {told})")
+    return "\n".join([*lines, "root.destroy()", ""])
+
+
+def _track(chance: random.Random) -> str:
+    return f"{chance.randint(0, 2)}, weight={chance.randint(0, 3)}, minsize={chance.choice((0, 0, 25))}"
+
+
+def _options(chance: random.Random, manager: str) -> str:
+    given = []
+    pads = [f"pad{axis}={chance.choice((0, 3, (2, 7)))}" for axis in "xy" if chance.random() < 0.3]
+    pads += [f"ipad{axis}={chance.randint(0, 6)}" for axis in "xy" if chance.random() < 0.15]
+    anchor = chance.choice(("n", "ne", "e", "se", "s", "sw", "w", "nw", "center"))
+    if manager == "pack":
+        given += [f"side={chance.choice(('top', 'left', 'right', 'bottom'))!r}"]
+        given += [f"fill={chance.choice(('x', 'y', 'both'))!r}"] if chance.random() < 0.4 else []
+        given += ["expand=True"] if chance.random() < 0.3 else []
+        given += [f"anchor={anchor!r}"] if chance.random() < 0.3 else []
+    elif manager == "grid":
+        given += [f"row={chance.randint(0, 3)}", f"column={chance.randint(0, 3)}"]
+        given += [f"rowspan={chance.randint(1, 3)}"] if chance.random() < 0.2 else []
+        given += [f"columnspan={chance.randint(1, 3)}"] if chance.random() < 0.2 else []
+        given += (
+            [f"sticky={''.join(its for its in 'nesw' if chance.random() < 0.5)!r}"] if chance.random() < 0.5 else []
+        )
+    else:
+        given += [f"x={chance.randint(0, 80)}", f"y={chance.randint(0, 60)}"]
+        given += [f"relx={chance.choice((0.25, 0.5, 1))}"] if chance.random() < 0.3 else []
+        given += [f"relwidth={chance.choice((0.5, 1))}"] if chance.random() < 0.3 else []
+        given += [f"height={chance.randint(5, 50)}"] if chance.random() < 0.3 else []
+        return ", ".join([*given, *([f"anchor={anchor!r}"] if chance.random() < 0.3 else [])])
+    return ", ".join([*given, *pads])
+
+
+_HEARD = (
+    *("<Button-1>", "<Button>", "<Double-1>", "<ButtonRelease-1>", "<B1-Motion>", "<Motion>", "<Key>", "<a>", "a"),
+    *("<Return>", "<Control-s>", "<Shift-Left>", "<KeyRelease>", "<Enter>", "<Leave>", "<<Catch>>", "<Button-3>"),
+    *("<Control-Button-1>", "<Key-Left>", "<KeyPress-b>", "<FocusIn>", "<FocusOut>"),
+)
+_SENT = (
+    *('"<Button-1>", x=5, y=6', '"<ButtonRelease-1>", x=5, y=6', '"<Motion>", x=7, y=8', '"<Enter>"', '"<Leave>"'),
+    *('"<Key>", keysym="a"', '"<Key>", keysym="b"', '"<Return>"', '"<Control-s>"', '"<KeyRelease>", keysym="a"'),
+    *('"<<Catch>>"', '"<<Nobody>>"', '"<Button-3>", x=1, y=1', '"<Control-Button-1>", x=5, y=6', '"<Key-Left>"'),
+    *('"<BackSpace>"', '"<space>"', '"<B1-Motion>", x=9, y=9', '"<Shift-Left>"', '"<Key>", keysym="Delete"'),
+)
+
+
+def events(seed: int) -> str:
+    """A program whose functions are bound to widgets, kinds, windows and all, and say when they are called."""
+    chance = random.Random(seed)
+    lines = [
+        "import tkinter as tk",
+        "root = tk.Tk()",
+        "entry, button = tk.Entry(root), tk.Button(root, text='add', command=lambda: print('pressed'))",
+        "sea, box = tk.Canvas(root, width=90, height=60), tk.Listbox(root, height=3)",
+        "box.insert('end', 'cod', 'eel')",
+        "item = sea.create_rectangle(0, 0, 40, 40, fill='red', tags=('eel', 'catch'))",
+        "for its in (entry, button, sea, box):\n    its.pack()",
+        "def heard(name, stops):",
+        "    def call(event):",
+        "        print(name, event.type.name, event.keysym, event.num, event.char, repr(entry.get()))",
+        "        return 'break' if stops else None",
+        "    return call",
+        "root.update()",
+    ]
+    for number in range(chance.randint(4, 12)):
+        name = chance.choice(("entry", "button", "sea", "box", "root", "root", "all", "class", "item"))
+        sequence, stops = chance.choice(_HEARD), chance.random() < 0.12
+        call = f"heard('{number} {name} {sequence}', {stops})"
+        more = ", add='+'" if chance.random() < 0.3 else ""
+        if name == "all":
+            lines.append(f"root.bind_all({sequence!r}, {call}{more})")
+        elif name == "class":
+            lines.append(f"root.bind_class({chance.choice(('Canvas', 'Frame'))!r}, {sequence!r}, {call}{more})")
+        elif name == "item":
+            tag = chance.choice(("'eel'", "'all'", "item", "'later'"))
+            sequence = chance.choice(("<Button-1>", "<Motion>", "<ButtonRelease-1>", "<Button-3>"))
+            lines.append(f"sea.tag_bind({tag}, {sequence!r}, {call}{more})")
+        else:
+            lines.append(f"{name}.bind({sequence!r}, {call}{more})")
+    lines.append("sea.itemconfigure(item, tags=('eel', 'later'))")
+    for number in range(12):
+        name = chance.choice(("entry", "button", "sea", "root"))
+        if chance.random() < 0.3:
+            lines += [f"{name}.focus_force()", "root.update()"]
+        sent = chance.choice(_SENT)
+        focus = f"{name}.focus_force(); " if "Key" in sent or "Return" in sent or sent[2:].islower() else ""
+        lines += [f"print('sent', {number}, {name!r}, {sent!r})", f"{focus}{name}.event_generate({sent})"]
+        lines.append("root.update()")
+    lines.append("print(repr(entry.get()), box.curselection())")
+    return "\n".join([*lines, "root.destroy()", ""])
+
+
+PROGRAMS = {"layout": layout, "events": events}
