@@ -1,4 +1,4 @@
-"""Generated programs with windows, at the desk and on a real screen: `./bench desk [PROGRAMS [FIRST]]`."""
+"""Generated programs with windows, at the desk and on a real screen: `./bench desk [PROGRAMS [FIRST [KIND]]]`."""
 
 from __future__ import annotations
 
@@ -14,13 +14,13 @@ from eelgrass.runs.run import Run
 from eelgrass.trace.model import Texts
 
 sys.path.append(str(Path(__file__).parents[1] / "tests"))
-generated = importlib.import_module("support.generated_desk")
+PROGRAMS = importlib.import_module("support.generated_windows").PROGRAMS
 
 
-def otherwise(seed: int, display: str, folder: Path) -> list[tuple[str, str]]:
-    """The lines that are printed otherwise on a screen (first) and at the desk."""
+def otherwise(text: str, display: str, folder: Path) -> tuple[int, list[tuple[str, str]]]:
+    """How many lines a program prints, and those that are otherwise on a screen (first) and at the desk."""
     program = folder / "program.py"
-    program.write_text(generated.program(seed))
+    program.write_text(text)
     environment = {**os.environ, "DISPLAY": display}
     shown = subprocess.run([sys.executable, str(program)], env=environment, capture_output=True, text=True, timeout=60)
     run = Run(Order(program, desk=Desk()))
@@ -29,30 +29,32 @@ def otherwise(seed: int, display: str, folder: Path) -> list[tuple[str, str]]:
     real, ours = shown.stdout.splitlines(), told.splitlines()
     longest = max(len(real), len(ours))
     pairs = zip(real + ["-"] * (longest - len(real)), ours + ["-"] * (longest - len(ours)), strict=True)
-    return [(one, other) for one, other in pairs if one != other]
+    return longest, [(one, other) for one, other in pairs if one != other]
 
 
-def main(programs: int = 50, first: int = 0) -> int:
+def main(programs: int, first: int, kinds: list[str]) -> int:
     """Prints what is otherwise; gives how many programs said anything else."""
-    wrong = lines = 0
+    all_wrong = 0
     with (
         tempfile.TemporaryDirectory() as folder,
         subprocess.Popen(["Xvfb", "-displayfd", "1"], stdout=subprocess.PIPE, stderr=subprocess.DEVNULL) as screen,
     ):
         assert screen.stdout is not None
         display = f":{screen.stdout.readline().decode().strip()}"
-        for seed in range(first, first + programs):
-            found = otherwise(seed, display, Path(folder))
-            wrong += bool(found)
-            lines += len(found)
-            for real, ours in found[:1]:
-                operation = generated.program(seed).split("\n")
-                asked = next((its for its in operation if its.startswith(f"tell({real.split()[0]},")), "")
-                print(f"{seed}: {asked}\n    screen {real}\n    desk   {ours}")
+        for kind in kinds:
+            wrong = lines = different = 0
+            for seed in range(first, first + programs):
+                said, found = otherwise(PROGRAMS[kind](seed), display, Path(folder))
+                wrong, lines, different = wrong + bool(found), lines + said, different + len(found)
+                for real, ours in found[:1]:
+                    print(f"{kind} {seed}:\n    screen {real}\n    desk   {ours}")
+            print(f"{kind}: {programs} programs, {lines} lines: {wrong} otherwise somewhere, {different} lines")
+            all_wrong += wrong
         screen.terminate()
-    print(f"{programs} programs of 40 operations: {wrong} otherwise somewhere, {lines} lines")
-    return wrong
+    return all_wrong
 
 
 if __name__ == "__main__":
-    sys.exit(min(main(*map(int, sys.argv[1:])), 1))
+    numbers = [int(word) for word in sys.argv[1:3]]
+    programs, first = [*numbers, *(50, 0)[len(numbers) :]]
+    sys.exit(min(main(programs, first, sys.argv[3:] or list(PROGRAMS)), 1))

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import random
 
+from support import generated_desk
+
 
 def layout(seed: int) -> str:
     """A program of frames in frames, laid out by all three managers, that says where each lies."""
@@ -91,10 +93,10 @@ def events(seed: int) -> str:
         "for its in (entry, button, sea, box):\n    its.pack()",
         "def heard(name, stops):",
         "    def call(event):",
-        "        print(name, event.type.name, event.keysym, event.num, event.char, repr(entry.get()))",
+        "        print(name, event.type.name, event.keysym, event.num, repr(event.char), repr(entry.get()))",
         "        return 'break' if stops else None",
         "    return call",
-        "root.update()",
+        "root.update()\nroot.focus_force()\nroot.update()",
     ]
     for number in range(chance.randint(4, 12)):
         name = chance.choice(("entry", "button", "sea", "box", "root", "root", "all", "class", "item"))
@@ -117,11 +119,52 @@ def events(seed: int) -> str:
         if chance.random() < 0.3:
             lines += [f"{name}.focus_force()", "root.update()"]
         sent = chance.choice(_SENT)
-        focus = f"{name}.focus_force(); " if "Key" in sent or "Return" in sent or sent[2:].islower() else ""
+        focus = (
+            f"{name}.focus_force()\nroot.update()\n" if "Key" in sent or "Return" in sent or sent[2:].islower() else ""
+        )
         lines += [f"print('sent', {number}, {name!r}, {sent!r})", f"{focus}{name}.event_generate({sent})"]
         lines.append("root.update()")
     lines.append("print(repr(entry.get()), box.curselection())")
     return "\n".join([*lines, "root.destroy()", ""])
 
 
-PROGRAMS = {"layout": layout, "events": events}
+def hits(seed: int) -> str:
+    """A program that asks a canvas which of its items are where, and moves the mouse over them."""
+    chance = random.Random(seed)
+    lines = ["import tkinter as tk", "root = tk.Tk()", "sea = tk.Canvas(root, width=200, height=150)", "sea.pack()"]
+    for number in range(8):
+        kind = chance.choice(("line", "rectangle", "oval", "polygon", "arc"))
+        points = [chance.randint(0, 180) for _ in range(2 * {"line": 3, "polygon": 4}.get(kind, 2))]
+        fill = chance.choice(("", "fill='teal'")) if kind != "line" else ""
+        more = [fill, f"tags=('t{number % 3}', 'u{number % 2}')", f"width={chance.choice((0, 1, 2, 7))}"]
+        more += [f"start={chance.randint(0, 360)}", f"extent={chance.randint(20, 300)}"] if kind == "arc" else []
+        more += [f"style={chance.choice(('arc', 'chord', 'pieslice'))!r}"] if kind == "arc" else []
+        more += ["outline=''"] if kind not in ("line", "polygon") and fill and chance.random() < 0.5 else []
+        lines.append(f"sea.create_{kind}({points}, {', '.join(its for its in more if its)})")
+    lines += [
+        "def seen(event):\n    print('current', sea.find_withtag('current'), sea.gettags('current'))",
+        "sea.bind('<Motion>', seen)",
+        "sea.tag_bind('t0', '<Enter>', lambda event: print('enter', sea.find_withtag('current')))",
+        "sea.tag_bind('t1', '<Leave>', lambda event: print('leave', sea.find_withtag('current')))",
+        "root.update()",
+    ]
+    for _ in range(16):
+        x, y = chance.randint(0, 199), chance.randint(0, 149)
+        area = f"{x}, {y}, {x + chance.randint(0, 90)}, {y + chance.randint(0, 90)}"
+        lines.append(
+            chance.choice(
+                (
+                    f"print('closest', {x}, {y}, sea.find_closest({x}, {y}))",
+                    f"print('overlapping', {area}, sea.find_overlapping({area}))",
+                    f"print('enclosed', {area}, sea.find_enclosed({area}))",
+                    f"print('move', {x}, {y})\nsea.event_generate('<Motion>', x={x}, y={y})\nroot.update()",
+                    f"sea.move('t{chance.randint(0, 2)}&&u0', {chance.randint(-9, 9)}, 4)\nroot.update()",
+                    f"print(sea.find_withtag('t{chance.randint(0, 2)}||!u1'))",
+                )
+            )
+        )
+    return "\n".join([*lines, "root.destroy()", ""])
+
+
+#: Makers of programs by what they try, each from a number.
+PROGRAMS = {"widgets": generated_desk.program, "layout": layout, "events": events, "hits": hits}

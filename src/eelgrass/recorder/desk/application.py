@@ -7,7 +7,7 @@ from collections.abc import Callable
 from typing import Any
 
 from eelgrass.recorder.desk.commands.commands import Commands
-from eelgrass.recorder.desk.events import reactions
+from eelgrass.recorder.desk.events import pointing, reactions
 from eelgrass.recorder.desk.events.bindings import Event, hears, pattern
 from eelgrass.recorder.desk.events.substitution import substituted
 from eelgrass.recorder.desk.language.words import TclError, as_text, joined, split, truth, whole
@@ -42,6 +42,7 @@ class Application:
         self.pressed = self.under_mouse = ""  # paths
         self.is_over = self.is_displayed = False
         self.geometry: Geometry = Geometry(lambda: self.widgets.values(), self.words_of)
+        self._pending: list[Callable[[], None]] = []
         self._laid_out = -1
         self._ordered = 0
         self._commands = Commands(self)
@@ -265,6 +266,15 @@ class Application:
 
     # Callbacks
 
+    def later(self, happens: Callable[[], None]) -> None:
+        """Something happens when the program next looks."""
+        self._pending.append(happens)
+
+    def catch_up(self) -> None:
+        """Lives through all that was to happen then."""
+        while self._pending:
+            self._pending.pop(0)()
+
     def run_callback(self, script: Any, *more: Any) -> Any:
         """Runs what was registered as a command. Raises whatever it raises."""
         words = split(script)
@@ -278,7 +288,10 @@ class Application:
 
     def happen(self, widget: Widget, event: Event) -> None:
         """An event takes place at a widget: it is heard there, by its kind, by its window and by all, unless one of
-        them breaks it off."""
+        them breaks it off; at a canvas by its items first."""
+        canvas = self.canvases.get(widget.path)
+        if canvas is not None:
+            pointing.of_items(self, widget, canvas, event)
         tags = widget.tags or (widget.path, widget.class_, self.window_of(widget).path, "all")
         for tag in dict.fromkeys(tags):
             bindings = self.widgets[tag].bindings if tag in self.widgets else self.class_bindings.get(tag, {})

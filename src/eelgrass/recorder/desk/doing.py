@@ -7,15 +7,15 @@ has; `move` and `drag` the mouse to a place; `close` a window. A widget is calle
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
-from eelgrass.recorder.desk.events import reactions
-from eelgrass.recorder.desk.events.bindings import KEY_LETTERS, KEY_NAMES, Event
+from eelgrass.recorder.desk.events import crossings, reactions
+from eelgrass.recorder.desk.events.bindings import KEY_NAMES, Event, key_letter, pattern
 from eelgrass.recorder.desk.language.words import as_text
 
 if TYPE_CHECKING:
     from eelgrass.recorder.desk.application import Application
-    from eelgrass.recorder.desk.widgets.canvas import Item
     from eelgrass.recorder.desk.widgets.widget import Widget
 
 #: Two clicks at one place within so many milliseconds are a double one. A drag has so many steps on its way.
@@ -27,7 +27,6 @@ class Doing:
 
     def __init__(self, say: Callable[[str], None]) -> None:
         self._say = say
-        self._over: tuple[str, Item | None] = "", None  # the widget, and the item of a canvas
         self._mouse = 0.0, 0.0  # within it
         self._clicked: tuple[str, str, float, float, float] = "", "", 0.0, 0.0, 0.0
         self._do: dict[str, Callable[[Application, Widget, dict[str, Any]], None]] = {
@@ -69,7 +68,7 @@ class Doing:
     def _drag(self, app: Application, widget: Widget, act: dict[str, Any]) -> None:
         """With the button pressed, from where the mouse is to a place."""
         button, end = as_text(act.get("button", 1)), _place(app, widget, act)
-        start = self._mouse if self._over[0] == widget.path else (widget.rect[2] / 2, widget.rect[3] / 2)
+        start = self._mouse if app.under_mouse == widget.path else (widget.rect[2] / 2, widget.rect[3] / 2)
         self._go(app, widget, *start)
         self._press(app, widget, button, float(act.get("at", 0)))
         for number in range(1, _DRAG_STEPS + 1):
@@ -80,18 +79,9 @@ class Doing:
 
     def _go(self, app: Application, widget: Widget, x: float, y: float) -> None:
         """The mouse is there now."""
-        before, was_over = app.widgets.get(self._over[0]), self._over[1]
-        canvas = app.canvases.get(widget.path)
-        over = canvas.top_at(x + canvas.origin[0], y + canvas.origin[1]) if canvas is not None else None
-        self._over, self._mouse, app.under_mouse = (widget.path, over), (x, y), widget.path
-        if before is not None and was_over is not None and was_over is not over:
-            app.happen_to_item(before, was_over, Event("Leave", x=x, y=y))
-        if before is not widget:
-            if before is not None:
-                app.happen(before, Event("Leave"))
-            app.happen(widget, Event("Enter", x=x, y=y))
-        if over is not None and was_over is not over:
-            app.happen_to_item(widget, over, Event("Enter", x=x, y=y))
+        before, self._mouse, app.under_mouse = app.widgets.get(app.under_mouse), (x, y), widget.path
+        crossings.leave(app, before, widget, Event("Leave"))
+        crossings.enter(app, before, widget, Event("Enter", x=x, y=y))
 
     def _press(self, app: Application, widget: Widget, button: str, at: float) -> None:
         path, last, before, x, y = self._clicked
@@ -110,12 +100,18 @@ class Doing:
         if widget.shows_text:
             reactions.focus_on(app, widget)
         for letter in as_text(act.get("text", "")):
-            _press_key(app, app.widgets.get(app.focus, widget), KEY_NAMES.get(letter, letter), letter)
+            name = KEY_NAMES.get(letter, letter)
+            _press_key(app, app.widgets.get(app.focus, widget), Event("KeyPress", name, letter=key_letter(name)))
 
     def _key(self, app: Application, widget: Widget, act: dict[str, Any]) -> None:
-        name = as_text(act.get("text", ""))
+        """A key by its letter or its name, with others held as `Control-s`."""
+        name, held = as_text(act.get("text", "")), frozenset[str]()
+        if "-" in name[:-1]:
+            its = pattern(f"<{name}>")
+            name, held = its.detail, its.modifiers
+        name = KEY_NAMES.get(name, name)
         target = widget if act.get("on") else app.widgets.get(app.focus, widget)
-        _press_key(app, target, KEY_NAMES.get(name, name), KEY_LETTERS.get(name, name if len(name) == 1 else ""))
+        _press_key(app, target, Event("KeyPress", name, held, letter=key_letter(name, held)))
 
     def _choose(self, app: Application, widget: Widget, act: dict[str, Any]) -> None:
         choice = as_text(act.get("text", ""))
@@ -127,19 +123,15 @@ class Doing:
 
 
 def _happen(app: Application, widget: Widget, event: Event) -> None:
-    """At a widget and, on a canvas, first at the item that is there."""
-    canvas = app.canvases.get(widget.path)
-    item = canvas.top_at(event.x + canvas.origin[0], event.y + canvas.origin[1]) if canvas is not None else None
-    if item is not None:
-        app.happen_to_item(widget, item, event)
     if widget.path in app.widgets:
         app.happen(widget, event)
+    app.catch_up()
 
 
-def _press_key(app: Application, widget: Widget, name: str, letter: str) -> None:
-    app.happen(widget, Event("KeyPress", name, letter=letter))
-    if widget.path in app.widgets:
-        app.happen(widget, Event("KeyRelease", name, letter=letter))
+def _press_key(app: Application, widget: Widget, event: Event) -> None:
+    _happen(app, widget, event)
+    released = app.widgets.get(app.focus, widget)  # the key may have moved the focus
+    _happen(app, released, replace(event, type="KeyRelease"))
 
 
 def _found(app: Application, name: str) -> Widget | None:

@@ -115,6 +115,8 @@ class Person:
 
     def _next(self, until: float) -> bool:
         """Lives through the next thing that happens by a moment; gives whether there was one."""
+        for one in self._apps:
+            one.catch_up()
         self.tell()
         self._timers = (
             [its for its in self._timers if its[2] not in self._cancelled] if self._cancelled else self._timers

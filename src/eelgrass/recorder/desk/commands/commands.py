@@ -9,7 +9,7 @@ from eelgrass.recorder.desk.commands.geometry_commands import GeometryCommands
 from eelgrass.recorder.desk.commands.widget_commands import WidgetCommands
 from eelgrass.recorder.desk.commands.window_commands import WindowCommands
 from eelgrass.recorder.desk.events import reactions
-from eelgrass.recorder.desk.events.bindings import Event, bound, pattern
+from eelgrass.recorder.desk.events.bindings import Event, bound, key_letter, pattern
 from eelgrass.recorder.desk.language.letters import LINE, font_scale, text_size
 from eelgrass.recorder.desk.language.words import TclError, as_text, number, options, split, whole
 from eelgrass.recorder.desk.widgets.kinds import KINDS, THEMED
@@ -161,10 +161,14 @@ class Commands(GeometryCommands, WindowCommands):
     def _event(self, action: Any, *words: Any) -> str:
         if as_text(action) == "generate" and self.app.is_displayed:  # before that, nobody hears
             its, heard, given = self.app.widget(words[0]), pattern(as_text(words[1])), options(words[2:])
-            event = Event(
-                heard.type, heard.detail, heard.modifiers, number(given.get("x", 0)), number(given.get("y", 0))
-            )
-            event.data, event.letter = as_text(given.get("data", "")), heard.detail if len(heard.detail) == 1 else ""
+            x, y, detail = number(given.get("x", 0)), number(given.get("y", 0)), heard.detail
+            if heard.type in ("KeyPress", "KeyRelease"):
+                its = self.app.widgets.get(self.app.focus, its)  # where all keys go
+                detail = as_text(given.get("keysym", detail))
+            elif heard.type in ("ButtonPress", "ButtonRelease"):
+                detail = as_text(given.get("button", detail))
+            event = Event(heard.type, detail, heard.modifiers, x, y, data=as_text(given.get("data", "")))
+            event.letter = key_letter(detail, heard.modifiers) if heard.type.startswith("Key") else ""
             self.app.telling.because(f"the program's own {as_text(words[1])}")
             self.app.happen(its, event)
             self.app.telling.because("")
@@ -182,6 +186,9 @@ class Commands(GeometryCommands, WindowCommands):
         return ""
 
     _lower = _raise
+
+    def _tk_ButtonInvokeEnd(self, path: Any) -> Any:  # Tk's name
+        return reactions.invoke(self.app, self.app.widgets[path]) if path in self.app.widgets else ""
 
     # Images, fonts, questions
 

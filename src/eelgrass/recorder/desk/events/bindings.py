@@ -44,7 +44,11 @@ KEY_NAMES = {
     **{"-": "minus", "*": "asterisk", "/": "slash", "=": "equal", "!": "exclam", "?": "question", ";": "semicolon"},
     **{":": "colon", "(": "parenleft", ")": "parenright", "_": "underscore", "%": "percent", "#": "numbersign"},
 }
-KEY_LETTERS = {name: letter for letter, name in KEY_NAMES.items()}
+_KEY_LETTERS = {name: letter for letter, name in KEY_NAMES.items()} | {
+    "Return": "\r",
+    "Escape": "\x1b",
+    "Delete": "\x7f",
+}
 
 
 @dataclass(frozen=True)
@@ -68,6 +72,12 @@ class Event:
     letter: str = ""
     delta: int = 0
     data: str = ""
+
+
+def key_letter(name: str, modifiers: frozenset[str] = frozenset()) -> str:
+    """What a key by its name writes."""
+    letter = _KEY_LETTERS.get(name, name if len(name) == 1 else "")
+    return chr(ord(letter.upper()) - 64) if "Control" in modifiers and letter.isascii() and letter.isalpha() else letter
 
 
 @lru_cache(1024)

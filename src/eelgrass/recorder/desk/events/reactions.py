@@ -4,13 +4,18 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from eelgrass.recorder.desk.events.bindings import Event
+from eelgrass.recorder.desk.events import crossings
+from eelgrass.recorder.desk.events.bindings import Event, pattern
 from eelgrass.recorder.desk.language.letters import LINE, font_scale
 from eelgrass.recorder.desk.language.words import TclError, as_text, number, split
 
 if TYPE_CHECKING:
     from eelgrass.recorder.desk.application import Application
     from eelgrass.recorder.desk.widgets.widget import Widget
+
+
+#: So long a button is seen to be pressed that a key presses.
+_PRESSED_MS = 100.0
 
 
 def close(app: Application, path: str) -> None:
@@ -32,11 +37,31 @@ def focus_on(app: Application, widget: Widget) -> None:
     if app.focus == widget.path:
         return
     app.focus = widget.path
-    if before is not None:
-        app.happen(before, Event("FocusOut"))
-        app.telling.changed(before.path)
-    app.happen(widget, Event("FocusIn"))
-    app.telling.changed(widget.path)
+    app.later(lambda: crossings.leave(app, before, widget, Event("FocusOut")))
+    app.later(lambda: crossings.enter(app, before, widget, Event("FocusIn")))
+    for its in (before, widget):
+        if its is not None:
+            app.telling.changed(its.path)
+
+
+def focus_on_next(app: Application, widget: Widget, step: int) -> None:
+    """The keys go to the next, or the one before, that takes them in the same window, as after Tab."""
+    window = app.window_of(widget)
+    its = [one for one in app.widgets.values() if one.manager and app.window_of(one) is window and _takes_keys(one)]
+    if its:
+        place = its.index(widget) + step if widget in its else (0 if step > 0 else -1)
+        focus_on(app, its[place % len(its)])
+
+
+def _takes_keys(widget: Widget) -> bool:
+    if widget.text_of("takefocus") or widget.text_of("state") == "disabled":
+        return widget.text_of("takefocus") not in ("", "0") and widget.text_of("state") != "disabled"
+    return (
+        widget.shows_text
+        or widget.is_button
+        or widget.bare_class in ("Listbox", "Scale")
+        or bool(any(pattern(its).type == "KeyPress" for its in widget.bindings))
+    )
 
 
 def invoke(app: Application, widget: Widget) -> Any:
@@ -60,7 +85,8 @@ def of_class(app: Application, widget: Widget, event: Event) -> None:
     """What a widget of its kind does of itself when an event takes place there, unless its own bindings break it off:
     it comes after those of the widget and before those of the window."""
     if event.type == "KeyPress":
-        typed(app, widget, event.detail, event.letter)
+        if not event.modifiers & {"Control", "Alt"}:
+            typed(app, widget, event)
     elif event.type == "ButtonPress" and event.detail == "1":
         app.pressed = widget.path
         if widget.shows_text or widget.class_ == "Listbox":
@@ -139,11 +165,17 @@ def set_scale(app: Application, widget: Widget, value: Any) -> None:
         app.run_callback(command, as_text(shown))
 
 
-def typed(app: Application, widget: Widget, name: str, letter: str) -> None:
+def typed(app: Application, widget: Widget, event: Event) -> None:
     """What a key does of itself."""
-    kind = widget.class_
+    kind, name, letter = widget.class_, event.detail, event.letter
+    if name == "Tab" and kind != "Text":
+        focus_on_next(app, widget, -1 if "Shift" in event.modifiers else 1)
+        return
     if widget.is_button and name == "space":
-        invoke(app, widget)
+        if kind == "Button":  # which is seen to be pressed for a moment
+            app.person.after(app, _PRESSED_MS, ("tk::ButtonInvokeEnd", widget.path))
+        else:
+            invoke(app, widget)
         return
     if not widget.shows_text or widget.text_of("state") in ("disabled", "readonly"):
         return
@@ -159,7 +191,7 @@ def typed(app: Application, widget: Widget, name: str, letter: str) -> None:
         if kind != "Text":
             return
         new, cursor = text[:at] + "\n" + text[at:], at + 1
-    elif letter:
+    elif letter and (letter.isprintable() or letter == "\t"):
         new, cursor = text[:at] + letter + text[at:], at + 1
     else:
         return

@@ -8,6 +8,7 @@ from typing import Any
 from eelgrass.recorder.desk.language.colours import rgb
 from eelgrass.recorder.desk.language.letters import anchored, font_scale, text_size
 from eelgrass.recorder.desk.language.words import TclError, as_text, joined, number, options, split
+from eelgrass.recorder.desk.widgets.shapes import Box, Shape, curve, rectangle
 
 _DEFAULTS: dict[str, dict[str, Any]] = {
     "line": {"fill": "#000000", "width": 1.0},
@@ -50,6 +51,11 @@ class Item:
         self.tags: list[str] = [as_text(its) for its in split(self.options.pop("tags", ""))]
         self.rank = number_  # how high it lies
 
+    @property
+    def is_hidden(self) -> bool:
+        """Whether it is not shown."""
+        return as_text(self.options.get("state")) == "hidden"
+
     def told(self) -> list[Any]:
         """What is told of it: kind, coordinates, the options that show, and how high it lies."""
         shown = {}
@@ -59,20 +65,42 @@ class Item:
                 shown[name] = as_text(value)
         return [self.kind, [round(its, 2) for its in self.coords], shown, self.rank]
 
-    def box(self) -> tuple[float, float, float, float]:
+    def box(self) -> Box:
         """The smallest upright rectangle around it."""
         if self.kind == "text":
             width, height = text_size(as_text(self.options["text"]).split("\n"), font_scale(self.options["font"]))
             left, top = anchored(as_text(self.options["anchor"]), width, height)
             x, y = self.coords[0] - left, self.coords[1] - top
             return x, y, x + width, y + height
-        half = (
-            number(self.options.get("width", 0) or 0) / 2
-            if self.options.get("outline", self.options.get("fill"))
-            else 0
-        )
-        across, down = self.coords[::2] or [0.0], self.coords[1::2] or [0.0]
+        half = self._half
+        if self.kind == "arc":
+            across, down = map(list, zip(*self.shape().points, strict=True))
+        else:
+            across, down = self.coords[::2] or [0.0], self.coords[1::2] or [0.0]
         return min(across) - half, min(down) - half, max(across) + half, max(down) + half
+
+    def shape(self) -> Shape:
+        """The lines that it is made of; what has no line around it counts as filled."""
+        its, half = self.coords, self._half
+        is_filled = bool(as_text(self.options.get("fill", ""))) or not half
+        if self.kind in ("text", "image", "bitmap", "window"):
+            return rectangle(self.box(), True)
+        if self.kind == "rectangle":
+            return rectangle((its[0], its[1], its[2], its[3]), is_filled, half)
+        if self.kind in ("oval", "arc"):
+            start, extent = (number(self.options.get(name, 0)) for name in ("start", "extent"))
+            whole = (0.0, 360.0, "oval") if self.kind == "oval" else (start, extent, as_text(self.options["style"]))
+            return curve((its[0], its[1], its[2], its[3]), *whole, is_filled, half)
+        points = list(zip(its[::2], its[1::2], strict=False))
+        is_closed = self.kind == "polygon"
+        return Shape([*points, points[0]] if is_closed and points else points, is_closed, half)
+
+    @property
+    def _half(self) -> float:
+        """Half as wide as the lines around it, or of it."""
+        is_drawn = as_text(self.options.get("outline", self.options.get("fill", "")))
+        least = 1.0 if self.kind == "line" else 0.0
+        return max(number(self.options.get("width", 0) or 0), least) / 2 if is_drawn else 0.0
 
 
 class Canvas:
@@ -83,6 +111,7 @@ class Canvas:
         self.changed: dict[int, None] = {}  # items that are to be told
         self.origin = [0.0, 0.0]  # what is at its upper left corner
         self.bindings: dict[str, dict[str, str]] = {}  # of items, by number and tag
+        self.current: Item | None = None  # where the mouse is
         self._next, self._highest = 1, 0
 
     def call(self, command: str, words: tuple[Any, ...]) -> Any:
@@ -102,20 +131,24 @@ class Canvas:
             return [found] if found is not None else []
         if text == "all":
             return list(self.items.values())
-        wanted = [part for part in text.replace("&&", "||").split("||")]
-        return [item for item in self.items.values() if any(part in item.tags for part in wanted)]
+        return [item for item in self.items.values() if _has(item, text)]
 
     def top_at(self, x: float, y: float) -> Item | None:
-        """The highest item at a place."""
+        """The highest item that is no more than a pixel from a place."""
         for item in reversed(self.items.values()):
             left, top, right, bottom = item.box()
-            if (
-                left - 1 <= x <= right + 1
-                and top - 1 <= y <= bottom + 1
-                and as_text(item.options.get("state")) != "hidden"
-            ):
+            is_near = left - 1 <= x <= right + 1 and top - 1 <= y <= bottom + 1
+            if is_near and not item.is_hidden and item.shape().distance((x, y)) <= 1:
                 return item
         return None
+
+    def pick(self, current: Item | None) -> None:
+        """Another item is where the mouse is; it is called "current"."""
+        for item in self.items.values() if self.current is not None else ():
+            item.tags = [its for its in item.tags if its != "current"]
+        if current is not None and current.number in self.items:
+            current.tags.append("current")
+        self.current = current
 
     def _note(self, item: Item) -> None:
         self.changed[item.number] = None
@@ -242,23 +275,25 @@ class Canvas:
             return tuple(item.number for item in self.of(words[0]))
         if way in ("overlapping", "enclosed"):
             left, top, right, bottom = map(number, words)
-            boxes = ((item.number, item.box()) for item in self.items.values())
-            if way == "enclosed":
-                return tuple(n for n, b in boxes if left <= b[0] and top <= b[1] and b[2] <= right and b[3] <= bottom)
-            return tuple(n for n, b in boxes if b[0] <= right and b[2] >= left and b[1] <= bottom and b[3] >= top)
+            shown = [item for item in self.items.values() if not item.is_hidden]
+            if way == "overlapping":
+                return tuple(item.number for item in shown if item.shape().reaches((left, top, right, bottom)))
+            boxes = ((item.number, item.box()) for item in shown)
+            return tuple(n for n, b in boxes if left <= b[0] and top <= b[1] and b[2] <= right and b[3] <= bottom)
         if way == "closest":
-            x, y = number(words[0]), number(words[1])
-
-            def far(item: Item) -> float:
-                box = item.box()
-                return math.hypot(max(box[0] - x, 0, x - box[2]), max(box[1] - y, 0, y - box[3]))
-
-            nearest = min(reversed(self.items.values()), key=far, default=None)
-            return (nearest.number,) if nearest is not None else ()
+            return self._closest((number(words[0]), number(words[1])), *words[2:])
         order = list(self.items)
         found = self.of(words[0])
         place = order.index(found[0].number) + (1 if way == "above" else -1) if found else -1
         return (order[place],) if 0 <= place < len(order) else ()
+
+    def _closest(self, place: tuple[float, float], halo: Any = 0, below: Any = None) -> tuple[int, ...]:
+        """The item that is nearest, the highest of several; only those below one that is named."""
+        its = [item for item in self.items.values() if not item.is_hidden]
+        if below is not None and (found := self.of(below)):
+            its = [item for item in its if item.rank < found[0].rank] or its
+        far = {item.number: max(item.shape().distance(place) - number(halo), 0.0) for item in its}
+        return (min(reversed(far), key=lambda its: far[its]),) if far else ()
 
     def _raise(self, tag: Any, above: Any = None) -> str:
         self._reorder(tag, above, 1)
@@ -301,6 +336,15 @@ class Canvas:
 
     def _postscript(self, *_words: Any) -> str:
         return ""
+
+
+def _has(item: Item, tags: str) -> bool:
+    """Whether an item has a tag, or what `||`, `&&` and `!` make of several."""
+    return any(all(_is_tagged(item, one.strip()) for one in part.split("&&")) for part in tags.split("||"))
+
+
+def _is_tagged(item: Item, tag: str) -> bool:
+    return tag.removeprefix("!") in item.tags if not tag.startswith("!") else tag[1:].strip() not in item.tags
 
 
 def _checked(given: dict[str, Any]) -> dict[str, Any]:

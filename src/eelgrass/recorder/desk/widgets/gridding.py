@@ -102,7 +102,7 @@ def _share_out(low: list[int], high: list[int], sizes: list[int], tracks: Sequen
             if weights[its - place]:
                 open_ = min(open_, (high[its] - least) * total // sum(weights[: its - place + 1]))
         for its, least in zip(range(place, end), ends, strict=True):
-            low[its] = max(low[its], least + int(open_ * sum(weights[: its - place + 1]) / total + 0.5))
+            low[its] = max(low[its], least + open_ * sum(weights[: its - place + 1]) // total)
             sizes[its - 1] = low[its] - low[its - 1]
         sizes[end - 1] = low[end] - low[end - 1]
         for its in range(end, place, -1):
