@@ -7,14 +7,16 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QPointF, Qt
 from pytestqt.qtbot import QtBot
-from support.desk_programs import HAS_TK, TALLY
+from support.desk_programs import HAS_TK, PAGES, TALLY
 from support.driving import PATIENCE_MS, ended, opened
 
 from eelgrass.desktop.desk.desk_view import DeskView
 from eelgrass.desktop.exercise.case_dialog import CaseDialog
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.lessons.cases.case import Case
+from eelgrass.reading.desk.doable import entries_of
 from eelgrass.runs.order import Turns
+from eelgrass.trace.model import Texts
 
 pytestmark = pytest.mark.skipif(not HAS_TK, reason="this Python has no tkinter")
 
@@ -52,6 +54,37 @@ def test_clicks_in_the_picture_are_done_in_the_program(window: MainWindow, qtbot
     assert "eels: 0" in view.picture.accessibleDescription()
     ended(window, qtbot, view.undo.click)
     assert window.models.launch.case.acts == ("at 500 click add",)
+
+
+def test_what_is_there_is_chosen_where_it_is_clicked(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    opened(window, qtbot, tmp_path / "pages.py", PAGES)
+    view, session = window.view(DeskView), window.models.parts.session
+    window.show_view(DeskView)
+    view.click.click()
+
+    def click(path: str, across: float, down: float) -> None:
+        session.move("last")
+        view.picture.grab()
+        left, top, width, height = view.picture.desk.at(path)
+        (its,) = view.picture.placed
+        at = QPointF(left + across * width, top + down * height) - its.part.topLeft()
+        place = (its.rect.topLeft() + at * its.scale).toPoint()
+        ended(window, qtbot, lambda: qtbot.mouseClick(view.picture, Qt.MouseButton.LeftButton, pos=place))
+
+    click(".!notebook.!frame.!listbox", 0.3, 0.4)
+    click(".!notebook.!frame.!scale", 0.99, 0.5)
+    click(".!notebook", 0.45, 0.05)
+    click(".!notebook.!frame2.!canvas.!button", 0.5, 0.5)
+    assert window.models.launch.case.acts == (
+        'at 500 choose "cod" in listbox',
+        'at 1000 choose "40" in scale',
+        'at 1500 choose "Chart" in notebook',
+        "at 2000 click mark",
+    )
+    recording = session.recording
+    assert recording is not None
+    assert "".join(recording.trace.texts.of(Texts.OUTPUT)) == "page 0\nchose cod\ndepth 40\npage 1\nmarked\n"
+    assert entries_of(recording.desk.at(session.step), ".") == ("Open", "Save", "Help")
 
 
 def test_a_case_that_is_edited_keeps_what_is_done_at_the_desk_and_its_order(window: MainWindow) -> None:

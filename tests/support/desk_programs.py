@@ -318,3 +318,35 @@ for stroke in range({strokes}):
     turtle.left(91)
 turtle.done()
 """
+
+#: A window with menus, pages, and things of which one is chosen.
+PAGES = """\
+import tkinter as tk
+from tkinter import ttk
+root = tk.Tk()
+root.title("Bay of Linnet")
+menu = tk.Menu(root)
+file = tk.Menu(menu, tearoff=0)
+file.add_command(label="Open", command=lambda: print("open"))
+file.add_command(label="Save", command=lambda: print("save"))
+menu.add_cascade(label="File", menu=file)
+menu.add_command(label="Help", command=lambda: print("help"))
+root.config(menu=menu)
+book = ttk.Notebook(root)
+book.pack(fill="both", expand=True)
+first, second = ttk.Frame(book), ttk.Frame(book)
+book.add(first, text="Catch")
+book.add(second, text="Chart")
+kind = tk.Listbox(first, height=4)
+kind.insert("end", "eel", "cod", "crab")
+kind.pack(side="left")
+kind.bind("<<ListboxSelect>>", lambda event: print("chose", kind.get(kind.curselection()[0])))
+depth = tk.Scale(first, from_=0, to=40, orient="horizontal", command=lambda value: print("depth", value))
+depth.pack()
+sea = tk.Canvas(second, width=260, height=180, bg="#cfe8ef")
+sea.pack()
+sea.create_window(200, 150, window=tk.Button(sea, text="mark", command=lambda: print("marked")))
+book.bind("<<NotebookTabChanged>>", lambda event: print("page", book.index("current")))
+tk.Button(root, text="end", command=root.destroy).pack()
+root.mainloop()
+"""

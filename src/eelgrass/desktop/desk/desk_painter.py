@@ -2,22 +2,21 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
+from PyQt6.QtGui import QColor, QPainter, QPen
 
+from eelgrass.desktop.desk.item_painter import font_of, paint_item
 from eelgrass.desktop.look.look import Look
-from eelgrass.desktop.look.palette import LEFT, code_font, px, ui_font
-from eelgrass.reading.desk.desk_states import DeskState, Item
+from eelgrass.desktop.look.palette import LEFT, RIGHT, px, ui_font
+from eelgrass.reading.desk.desk_states import DeskState
+from eelgrass.reading.desk.doable import tab_width
 
 _TITLE, _GAP = 22.0, 12.0
 _LARGEST_SCALE = 1.6
-_ANCHORS = {"n": (0.5, 0.0), "s": (0.5, 1.0), "w": (0.0, 0.5), "e": (1.0, 0.5)}
-_ANCHORS |= {"nw": (0.0, 0.0), "ne": (1.0, 0.0), "sw": (0.0, 1.0), "se": (1.0, 1.0)}
 
 
 #: By the path of a canvas, the rectangle around all that is ever drawn there: left, top, right, bottom.
@@ -32,6 +31,11 @@ class PlacedWindow:
     part: QRectF
     rect: QRectF
     scale: float
+
+    @property
+    def frame(self) -> QRectF:
+        """The same with its title."""
+        return self.rect.adjusted(-1, -px(_TITLE), 1, 1)
 
 
 def _part(desk: DeskState, path: str, drawn: Drawn) -> QRectF:
@@ -77,15 +81,12 @@ class DeskPainter:
         c = self._look.colours
         for window in placed:
             its, rect = desk.widgets[window.path], window.rect
-            frame = rect.adjusted(-1, -px(_TITLE), 1, 1)
+            frame = window.frame
             painter.setPen(QPen(QColor(c.sand_edge), 1))
             painter.setBrush(QColor(c.sand))
             painter.drawRoundedRect(frame, 5, 5)
             painter.setPen(QColor(c.ink))
-            painter.setFont(ui_font(9, bold=True))
-            painter.drawText(
-                QRectF(rect.left() + 8, frame.top(), rect.width() - 16, px(_TITLE)), LEFT, str(its.get("title", ""))
-            )
+            self._paint_title(painter, its, QRectF(rect.left() + 8, frame.top(), rect.width() - 16, px(_TITLE)))
             painter.save()
             painter.setClipRect(rect)
             painter.fillRect(rect, _colour(its, "background", "#d9d9d9"))
@@ -93,19 +94,19 @@ class DeskPainter:
             painter.scale(window.scale, window.scale)
             painter.translate(-window.part.topLeft())
             for path in desk.within(window.path):
-                if not self._is_hidden(desk, path):
+                if not desk.is_hidden(path):
                     self._paint_widget(painter, desk, path)
             painter.restore()
 
-    def _is_hidden(self, desk: DeskState, path: str) -> bool:
-        its = desk.widgets.get(path)
-        for _ in range(len(desk.widgets)):
-            if its is None or its.get("kind") == "Toplevel":
-                return False
-            if its.get("hidden"):
-                return True
-            its = desk.widgets.get(its.get("in", "."))
-        return True
+    def _paint_title(self, painter: QPainter, its: dict[str, Any], strip: QRectF) -> None:
+        """A window's title, and on the right its menus."""
+        painter.setFont(ui_font(9))
+        menus = "   ".join(title for title, _ in its.get("menus", ()))
+        room = strip.width() - painter.fontMetrics().horizontalAdvance(menus) - (10 if menus else 0)
+        painter.drawText(strip, RIGHT, menus)
+        painter.setFont(ui_font(9, bold=True))
+        title = str(its.get("title", ""))
+        painter.drawText(strip, LEFT, painter.fontMetrics().elidedText(title, Qt.TextElideMode.ElideRight, int(room)))
 
     def _paint_widget(self, painter: QPainter, desk: DeskState, path: str) -> None:
         its, rect = desk.widgets[path], QRectF(*desk.at(path))
@@ -126,13 +127,15 @@ class DeskPainter:
             self._paint_canvas(painter, desk, path, rect)
         elif kind == "Listbox":
             self._paint_lines(painter, its, rect)
+        elif kind == "Notebook":
+            self._paint_tabs(painter, its, rect)
         elif kind in ("Scale", "Progressbar"):
             self._paint_scale(painter, its, rect)
         elif kind not in ("Frame", "Scrollbar", "Separator", "Notebook", "Panedwindow"):
             self._paint_words(painter, its, rect, kind)
 
     def _paint_words(self, painter: QPainter, its: dict[str, Any], rect: QRectF, kind: str) -> None:
-        font = _font(str(its.get("font", "")))
+        font = font_of(str(its.get("font", "")))
         painter.setFont(font)
         painter.setPen(QColor("#9a9a92") if its.get("state") == "disabled" else _colour(its, "foreground", "#000000"))
         if kind in ("Checkbutton", "Radiobutton"):
@@ -156,14 +159,25 @@ class DeskPainter:
         painter.drawText(rect.adjusted(5, 2, -4, -2), int(align), words)
 
     def _paint_lines(self, painter: QPainter, its: dict[str, Any], rect: QRectF) -> None:
-        painter.setFont(_font(str(its.get("font", ""))))
+        painter.setFont(font_of(str(its.get("font", ""))))
         chosen = its.get("chosen", [])
         for place_, line in enumerate(its.get("lines", [])[:60]):
-            row = QRectF(rect.left() + 4, rect.top() + 3 + 17 * place_, rect.width() - 8, 17)
+            height = its.get("row", 17.0)
+            row = QRectF(rect.left() + 4, rect.top() + 3 + height * place_, rect.width() - 8, height)
             if place_ in chosen:
                 painter.fillRect(row, QColor("#cfe3dc"))
             painter.setPen(_colour(its, "foreground", "#000000"))
             painter.drawText(row, LEFT, str(line))
+
+    def _paint_tabs(self, painter: QPainter, its: dict[str, Any], rect: QRectF) -> None:
+        painter.setFont(ui_font(9))
+        painter.setPen(QPen(QColor("#8a8a80"), 1))
+        for place_, title in enumerate(its.get("tabs", ())):
+            is_shown = place_ in its.get("chosen", ())
+            tab = QRectF(rect.left() + tab_width(its) * place_, rect.top() + 2, tab_width(its) - 2, 22)
+            painter.setBrush(QColor("#f3f1ea") if is_shown else Qt.BrushStyle.NoBrush)
+            painter.drawRect(tab)
+            painter.drawText(tab.adjusted(4, 0, -2, 0), LEFT, title)
 
     def _paint_scale(self, painter: QPainter, its: dict[str, Any], rect: QRectF) -> None:
         share = its.get("share", 0.0)
@@ -196,83 +210,9 @@ class DeskPainter:
         painter.translate(rect.left() - float(origin[0]), rect.top() - float(origin[1]))
         for item in desk.items.get(path, []):
             if item.options.get("state") != "hidden":
-                self._paint_item(painter, item)
+                paint_item(painter, item)
         painter.restore()
-
-    def _paint_item(self, painter: QPainter, item: Item) -> None:
-        fill, outline = item.options.get("fill", ""), item.options.get("outline", "")
-        points = [QPointF(x, y) for x, y in zip(item.coords[::2], item.coords[1::2], strict=True)]
-        width = _number(item.options.get("width", "1"), 1.0)
-        if not points:
-            return
-        if item.kind == "text":
-            _paint_text(painter, item, points[0], fill or "#000000")
-        elif item.kind == "line":
-            colour = fill or ("" if "fill" in item.options else "#000000")
-            if colour and len(points) > 1:
-                pen = QPen(QColor(colour), width)
-                pen.setCapStyle(Qt.PenCapStyle.RoundCap)
-                painter.setPen(pen)
-                painter.drawPolyline(QPolygonF(points))
-        else:
-            painter.setPen(QPen(QColor(outline), width) if outline and width else Qt.PenStyle.NoPen)
-            painter.setBrush(QColor(fill) if fill else QBrush(Qt.BrushStyle.NoBrush))
-            _paint_shape(painter, item, points)
-
-
-def _paint_shape(painter: QPainter, item: Item, points: list[QPointF]) -> None:
-    if item.kind == "polygon":
-        painter.drawPolygon(QPolygonF(points))
-        return
-    if len(points) < 2:
-        return
-    rect = QRectF(points[0], points[1]).normalized()
-    if item.kind == "rectangle":
-        painter.drawRect(rect)
-    elif item.kind == "oval":
-        painter.drawEllipse(rect)
-    elif item.kind == "arc":
-        start, extent = (
-            _number(item.options.get(name, ""), usual) for name, usual in (("start", 0.0), ("extent", 90.0))
-        )
-        style = item.options.get("style", "pieslice")
-        path = QPainterPath()
-        path.arcMoveTo(rect, start)
-        if style == "pieslice":
-            path.moveTo(rect.center())
-        path.arcTo(rect, start, extent)
-        if style != "arc":
-            path.closeSubpath()
-        painter.drawPath(path)
-
-
-def _paint_text(painter: QPainter, item: Item, at: QPointF, colour: str) -> None:
-    font = _font(item.options.get("font", ""))
-    painter.setFont(font)
-    painter.setPen(QColor(colour))
-    metrics, lines = QFontMetricsF(font), item.options.get("text", "").split("\n")
-    width, height = max(metrics.horizontalAdvance(line) for line in lines), metrics.height() * len(lines)
-    across, down = _ANCHORS.get(item.options.get("anchor", "center"), (0.5, 0.5))
-    room = QRectF(at.x() - across * width, at.y() - down * height, width + 2, height)
-    painter.drawText(room, int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop), "\n".join(lines))
-
-
-def _number(text: str, otherwise: float) -> float:
-    try:
-        found = float(text)
-    except ValueError:
-        return otherwise
-    return found if math.isfinite(found) and abs(found) < 1e5 else otherwise
 
 
 def _colour(its: dict[str, Any], name: str, otherwise: str) -> QColor:
     return QColor(str(its.get(name, otherwise)) or otherwise)
-
-
-def _font(words: str) -> QFont:
-    """A font as large as the program's, in one of our faces."""
-    parts = words.replace("{", "").replace("}", "").split()
-    sizes = [abs(int(part)) for part in parts if part.lstrip("-").isdecimal()]
-    is_fixed = any(part.lower().startswith(("courier", "tkfixed", "mono", "consolas")) for part in parts)
-    size = min(max(sizes[0] if sizes else 10, 4), 200) * 0.95 / px(1)
-    return code_font(size) if is_fixed else ui_font(size, bold="bold" in parts)

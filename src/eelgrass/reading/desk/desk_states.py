@@ -73,6 +73,25 @@ class DeskState:
             path, depth = str(self.widgets[path].get("in", ".")), depth + 1
         return depth
 
+    def widget_at(self, window: str, x: float, y: float) -> tuple[str, float, float]:
+        """The innermost widget at a place in a window, and where in it that is."""
+        for path in reversed(self.within(window)):
+            left, top, width, height = self.at(path)
+            if left <= x <= left + width and top <= y <= top + height and not self.is_hidden(path):
+                return path, x - left, y - top
+        return window, x, y
+
+    def is_hidden(self, path: str) -> bool:
+        """Whether a widget, or one that it lies in, does not show."""
+        its = self.widgets.get(path)
+        for _ in range(len(self.widgets)):
+            if its is None or its.get("kind") == "Toplevel":
+                return False
+            if its.get("hidden"):
+                return True
+            its = self.widgets.get(its.get("in", "."))
+        return True
+
     def window_of(self, path: str) -> str:
         """The window that a widget lies in."""
         for _ in range(len(self.widgets)):
@@ -117,7 +136,7 @@ class DeskStates:
                 box[:2] = min(box[0], min(xs) - room), min(box[1], min(ys) - room)
                 box[2:] = max(box[2], max(xs) + room), max(box[3], max(ys) + room)
         last = self.at(len(self.trace.steps) - 1).widgets
-        turned = {path for path, its in last.items() if its.get("kind") == "Canvas" and min(its.get("origin", [0])) < 0}
+        turned = {path for path, its in last.items() if its.get("from_middle")}
         return {path: (box[0], box[1], box[2], box[3]) for path, box in found.items() if path in turned}
 
     def at(self, step: int) -> DeskState:
@@ -165,7 +184,10 @@ def _told(text: str) -> tuple[str, Any] | None:
 
 
 _TEXTS = ("kind", "in", "words", "title", "background", "foreground", "relief", "font", "state", "anchor", "justify")
-_FLAGS = ("hidden", "closed", "on", "focus")
+_FLAGS = ("hidden", "closed", "on", "focus", "from_middle")
+#: Lists of numbers, and how many each has; lists of texts.
+_NUMBERS = {"origin": 2, "range": 3}
+_LISTS = ("lines", "choices", "tabs")
 
 
 def _widget(state: Any) -> dict[str, Any] | None:
@@ -174,15 +196,21 @@ def _widget(state: Any) -> dict[str, Any] | None:
         return None
     told = {name: str(state[name]) for name in _TEXTS if isinstance(state.get(name), str)}
     found: dict[str, Any] = {**told, **{name: True for name in _FLAGS if state.get(name) is True}, "at": state["at"]}
-    if _are_numbers(state.get("origin"), 2):
-        found["origin"] = state["origin"]
+    found |= {name: state[name] for name, count in _NUMBERS.items() if _are_numbers(state.get(name), count)}
+    found |= {name: [str(its) for its in state[name]] for name in _LISTS if isinstance(state.get(name), list)}
+    if _are_numbers([state.get("row")], 1) and state["row"] > 1:
+        found["row"] = float(state["row"])
+    if isinstance(state.get("menus"), list):
+        found["menus"] = [(str(its[0]), [str(one) for one in its[1]]) for its in state["menus"] if _is_menu(its)]
     if isinstance(state.get("share"), (int, float)):
         found["share"] = min(max(float(state["share"]), 0.0), 1.0)
-    if isinstance(state.get("lines"), list):
-        found["lines"] = [str(one) for one in state["lines"]]
     if isinstance(state.get("chosen"), list):
         found["chosen"] = [one for one in state["chosen"] if type(one) is int]
     return found
+
+
+def _is_menu(told: Any) -> bool:
+    return isinstance(told, list) and len(told) == 2 and isinstance(told[1], list)
 
 
 def _are_numbers(told: Any, count: int) -> bool:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.call_stack import handed_back
 from eelgrass.reading.state.slot_text import after_owner, slot_text
@@ -34,9 +35,15 @@ class HandlerCall:
     result: str
 
 
-def handler_calls(recording: Recording) -> list[HandlerCall]:
-    """All of them, in order: those for which a cause was told."""
-    return _Handlers(recording).all()
+def handler_calls(recording: Recording, progress: Progress | None = None) -> list[HandlerCall]:
+    """All of them, in order: those for which a cause was told. The first ones only, if it is given up."""
+    progress, handlers, found = progress or Progress(), _Handlers(recording), list[HandlerCall]()
+    caused = caused_frames(recording)
+    for count, (frame, cause) in enumerate(caused):
+        if not progress.goes_on(count / len(caused)):
+            break
+        found.append(handlers.told(frame, cause))
+    return found
 
 
 def caused_frames(recording: Recording) -> list[tuple[int, str]]:
@@ -63,10 +70,7 @@ class _Handlers:
         self._steps = steps[self._by_time]
         self._slots = self._trace.slots.write_slot[self._by_time]
 
-    def all(self) -> list[HandlerCall]:
-        return [self._told(frame, cause) for frame, cause in caused_frames(self.recording)]
-
-    def _told(self, frame: int, cause: str) -> HandlerCall:
+    def told(self, frame: int, cause: str) -> HandlerCall:
         """One call in words."""
         trace, calls, facts = self._trace, self.recording.calls, self.recording.calls.facts(frame)
         given = [

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from typing import Any
 
 from eelgrass.recorder.desk.commands.commands import Commands
+from eelgrass.recorder.desk.commands.notebooks import shown
 from eelgrass.recorder.desk.events import pointing, reactions
 from eelgrass.recorder.desk.events.bindings import Event, hears, pattern
 from eelgrass.recorder.desk.events.substitution import substituted
@@ -248,6 +249,10 @@ class Application:
         if not low <= value <= high:
             self.setvar(name, type(self.variables[name])(min(max(value, low), high)))
 
+    def is_behind(self, page: Widget) -> bool:
+        """Whether it is a page behind another one."""
+        return page.manager == "notebook" and shown(self.widgets[page.around]) != page.path
+
     def is_from_middle(self, canvas: Widget) -> bool:
         """Whether a canvas counts from its middle, and upwards, as that of a turtle does."""
         region = split(canvas.get("scrollregion"))
@@ -313,7 +318,8 @@ class Application:
         if best is None or not hears(pattern(best), event):
             return False
         script = bindings[best]
-        self.telling.cause(f"<{event.type}> {event.detail}".strip())
+        told = f"<<{event.detail}>>" if event.type == "Virtual" else f"<{event.type}> {event.detail}".strip()
+        self.telling.cause(told)
         if not _CALLED.search(script):
             self.run_callback(script)
         for name, given in _CALLED.findall(script):

@@ -47,6 +47,7 @@ class Doing:
             words = f"{what} on “{called}”" if on else f"{what} {as_text(act.get('text', ''))}".strip()
             app.telling.because(f"{words} at {at:g} ms")
             do(app, widget, act)
+            app.catch_up()
             app.telling.because("")
 
     # The mouse

@@ -6,9 +6,11 @@ import json
 from collections.abc import Callable, Iterable
 from typing import TYPE_CHECKING, Any
 
+from eelgrass.recorder.desk.commands.notebooks import shown
 from eelgrass.recorder.desk.events.bindings import Event
 from eelgrass.recorder.desk.language.colours import rgb
-from eelgrass.recorder.desk.language.words import TclError, as_text
+from eelgrass.recorder.desk.language.letters import LINE, font_scale
+from eelgrass.recorder.desk.language.words import TclError, as_text, split
 
 if TYPE_CHECKING:
     from eelgrass.recorder.desk.application import Application
@@ -122,7 +124,7 @@ def _state(its: Application, widget: Widget) -> dict[str, Any]:
         "at": [x, y, width, height],
         "in": widget.around,
     }
-    if not (widget.manager or widget.is_window) or not widget.is_shown:
+    if not (widget.manager or widget.is_window) or not widget.is_shown or its.is_behind(widget):
         state["hidden"] = True
     for name, value in (
         *(("background", colour(widget.get("background"))), ("foreground", colour(widget.get("foreground")))),
@@ -152,17 +154,40 @@ def _tell_kind(its: Application, widget: Widget, state: dict[str, Any]) -> None:
         low, high = float(widget.get("from") or 0), float(widget.get("to") or widget.get("maximum") or 100)
         now = float(its.variables.get(widget.text_of("variable"), widget.get("value") or low) or 0)
         state["share"], state["words"] = round((now - low) / ((high - low) or 1), 3), f"{now:g}"
+        if widget.bare_class == "Scale":
+            state["range"] = [low, high, float(widget.get("resolution") or 0) if widget.class_ == "Scale" else 0.0]
     if widget.class_ == "Listbox":
         state["lines"], state["chosen"] = [as_text(one) for one in widget.lines[:200]], sorted(widget.selected)
+        state["row"] = LINE * font_scale(widget.get("font"))
     if widget.class_ == "Canvas":
         state["origin"] = [round(part, 1) for part in its.canvases[widget.path].origin]
-    if widget.text_of("menu"):
-        menu = its.widgets.get(widget.text_of("menu"))
-        state["menu"] = [as_text(one.get("label", "")) for one in menu.entries] if menu is not None else []
+        state["from_middle"] = its.is_from_middle(widget)
+    _tell_choices(its, widget, state)
     if widget.text_of("show") and "words" in state:
         state["words"] = widget.text_of("show") * len(state["words"])
     if its.focus == widget.path and widget.shows_text:
         state["focus"] = True
+
+
+def _tell_choices(its: Application, widget: Widget, state: dict[str, Any]) -> None:
+    """What can be chosen there."""
+    if widget.class_ == "TNotebook":
+        state["tabs"] = [as_text(page["text"]) for page in widget.entries]
+        paths = [page["path"] for page in widget.entries]
+        state["chosen"] = [paths.index(shown(widget))] if shown(widget) in paths else []
+    if widget.class_ == "TCombobox":
+        state["choices"] = [as_text(one) for one in split(widget.get("values"))]
+    menu = its.widgets.get(widget.text_of("menu")) if widget.text_of("menu") else None
+    if menu is not None and widget.is_window:
+        state["menus"] = [[as_text(one.get("label", "")), _labels(its, one.get("menu"))] for one in menu.entries]
+    elif menu is not None:
+        state["choices"] = _labels(its, menu.path)
+
+
+def _labels(its: Application, path: Any) -> list[str]:
+    """What stands in a menu."""
+    menu = its.widgets.get(as_text(path))
+    return [as_text(one["label"]) for one in menu.entries if one.get("label")] if menu is not None else []
 
 
 _USUAL = {

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
+from eelgrass.recorder.desk.commands import notebooks
 from eelgrass.recorder.desk.events import reactions
 from eelgrass.recorder.desk.events.bindings import bound
 from eelgrass.recorder.desk.language.text_places import offset, place_at
@@ -11,6 +12,7 @@ from eelgrass.recorder.desk.language.words import TclError, as_text, number, opt
 
 if TYPE_CHECKING:
     from eelgrass.recorder.desk.application import Application
+    from eelgrass.recorder.desk.widgets.canvas import Item
     from eelgrass.recorder.desk.widgets.widget import Widget
 
 #: What has nothing to show here.
@@ -67,7 +69,21 @@ class WidgetCommands:
         canvas = self.app.canvases[its.path]
         if command == "bind":
             return bound(canvas.bindings.setdefault(as_text(words[0]), {}), words[1:])
-        return canvas.call(command, words)
+        result = canvas.call(command, words)
+        for item in canvas.changed_windows():
+            self._put_into(its, item)
+        return result
+
+    def _put_into(self, canvas: Widget, item: Item) -> None:
+        """A widget is shown as an item of a canvas."""
+        its, origin = self.app.widgets.get(as_text(item.options["window"])), self.app.canvases[canvas.path].origin
+        if its is not None:
+            x, y = (coord - start for coord, start in zip(item.coords, origin, strict=True))
+            sizes = {name: item.options[name] for name in ("width", "height") if item.options.get(name)}
+            its.place = {"in": canvas.path, "x": x, "y": y, "anchor": item.options["anchor"], **sizes}
+            its.manager = "canvas" if item.number in self.app.canvases[canvas.path].items else ""
+            its.order = its.order or self.app.next_order()
+            self.app.telling.changed(its.path)
 
     # Views that scroll
 
@@ -90,6 +106,8 @@ class WidgetCommands:
         elif as_text(words[0]) == "scroll":
             step = its.rect[2 + axis] * (0.9 if as_text(words[2]).startswith("p") else 0.1)
             canvas.origin[axis] += number(words[1]) * step
+        for item in canvas.windows():
+            self._put_into(its, item)
         self.app.telling.changed(its.path)
         return ""
 
@@ -141,14 +159,44 @@ class WidgetCommands:
         self.app.telling.changed(its.path)
         return ""
 
-    def _notebook_add(self, its: Widget, path: Any, *words: Any) -> str:
-        page = self.app.widget(path)
-        page.manager, page.place = "pack", {"fill": "both", "expand": 1, "in": its.path}
-        page.title = as_text(options(words).get("text", ""))
-        self.app.telling.changed(page.path)
+    # Pages
+
+    def _panedwindow_add(self, its: Widget, path: Any, *_words: Any) -> str:
+        pane = self.app.widget(path)
+        side = "left" if its.text_of("orient") == "horizontal" else "top"
+        pane.manager, pane.place = "pack", {"fill": "both", "expand": 1, "in": its.path, "side": side}
+        pane.order = self.app.next_order()
+        self.app.telling.changed(pane.path)
         return ""
 
-    _panedwindow_add = _notebook_add
+    def _notebook_add(self, its: Widget, path: Any, *words: Any) -> str:
+        return notebooks.add(self.app, its, len(its.entries), as_text(path), options(words))
+
+    def _notebook_insert(self, its: Widget, index: Any, path: Any, *words: Any) -> str:
+        place = len(its.entries) if as_text(index) == "end" else notebooks.place_of(its, index)
+        return notebooks.add(self.app, its, place, as_text(path), options(words))
+
+    def _notebook_forget(self, its: Widget, tab: Any) -> str:
+        return notebooks.forget(self.app, its, notebooks.place_of(its, tab))
+
+    def _notebook_select(self, its: Widget, *tab: Any) -> str:
+        if not tab:
+            return notebooks.shown(its)
+        return notebooks.show(self.app, its, notebooks.place_of(its, tab[0]))
+
+    def _notebook_index(self, its: Widget, tab: Any) -> int:
+        return len(its.entries) if as_text(tab) == "end" else notebooks.place_of(its, tab)
+
+    def _notebook_tabs(self, its: Widget) -> tuple[str, ...]:
+        return tuple(as_text(page["path"]) for page in its.entries)
+
+    def _notebook_tab(self, its: Widget, tab: Any, *words: Any) -> Any:
+        page = its.entries[notebooks.place_of(its, tab)]
+        if len(words) == 1:
+            return page.get(as_text(words[0]).lstrip("-"), "")
+        page.update(options(words))
+        self.app.telling.changed(its.path)
+        return ""
 
     # Entries
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
+from eelgrass.recorder.desk.commands import notebooks
 from eelgrass.recorder.desk.events import crossings
 from eelgrass.recorder.desk.events.bindings import Event, pattern
 from eelgrass.recorder.desk.language.letters import LINE, font_scale
@@ -105,6 +106,9 @@ def choose(app: Application, widget: Widget, choice: str) -> bool:
     if kind == "Listbox":
         row = next((place for place, line in enumerate(widget.lines) if as_text(line) == choice), -1)
         return row >= 0 and choose_row(app, widget, row)
+    if kind == "Notebook":
+        tab = next((place for place, page in enumerate(widget.entries) if as_text(page["text"]) == choice), -1)
+        return tab >= 0 and not notebooks.show(app, widget, tab)
     if kind == "Scale":
         try:
             set_scale(app, widget, number(choice))

@@ -111,6 +111,7 @@ class Canvas:
         self.changed: dict[int, None] = {}  # items that are to be told
         self.origin = [0.0, 0.0]  # what is at its upper left corner
         self.bindings: dict[str, dict[str, str]] = {}  # of items, by number and tag
+        self._windows: dict[int, Item] = {}
         self.current: Item | None = None  # where the mouse is
         self._next, self._highest = 1, 0
 
@@ -150,6 +151,16 @@ class Canvas:
             current.tags.append("current")
         self.current = current
 
+    def windows(self) -> list[Item]:
+        """The items that show a widget."""
+        return list(self._windows.values())
+
+    def changed_windows(self) -> list[Item]:
+        """Those of them that have changed since they were told; one that is gone is given once."""
+        found = [item for number_, item in self._windows.items() if number_ in self.changed]
+        self._windows = {number_: item for number_, item in self._windows.items() if number_ in self.items}
+        return found
+
     def _note(self, item: Item) -> None:
         self.changed[item.number] = None
 
@@ -173,6 +184,8 @@ class Canvas:
         self._highest += 1
         item.rank = self._highest
         self.items[item.number] = item
+        if name == "window":
+            self._windows[item.number] = item
         self._note(item)
         return item.number
 

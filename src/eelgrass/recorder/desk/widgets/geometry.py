@@ -14,6 +14,8 @@ from eelgrass.recorder.desk.widgets.widget import Widget
 
 #: How wide and high a window is of which nothing is said.
 _WINDOW = 200.0
+#: How high the tabs above pages are, and how far from the edges a page lies.
+_TABS, _PAGE_EDGE = 24, 2
 
 
 class Geometry:
@@ -62,6 +64,10 @@ class Geometry:
         return size
 
     def _worked_out(self, widget: Widget) -> tuple[int, int]:
+        pages = [self._wanted(its) for its in self._children(widget) if its.manager == "notebook"]
+        if pages:
+            widest, highest = (max(page[axis] for page in pages) for axis in range(2))
+            return widest + 2 * _PAGE_EDGE, highest + _PAGE_EDGE + _TABS
         inside = [its for its in self._children(widget) if its.manager in ("pack", "grid")]
         if not inside or not widget.propagates:
             return widget.wanted_within or self._own(widget)
@@ -151,6 +157,8 @@ class Geometry:
         for its in inside:
             if its.manager in ("place", "canvas"):
                 its.rect = self._put(its, widget)
+            elif its.manager == "notebook":
+                its.rect = _PAGE_EDGE, _TABS, widget.rect[2] - 2 * _PAGE_EDGE, widget.rect[3] - _PAGE_EDGE - _TABS
             if its.manager:
                 self._place_within(its)
 

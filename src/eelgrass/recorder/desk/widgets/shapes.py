@@ -12,6 +12,7 @@ Box = tuple[float, float, float, float]
 
 #: A curve is worked out as so many straight lines.
 _PIECES = 72
+_EDGE = 1e-6  # pixels
 
 
 class Shape(NamedTuple):
@@ -33,9 +34,11 @@ class Shape(NamedTuple):
         return max(min(_from_line(place, *its) for its in self.lines) - self.half, 0.0) if self.points else math.inf
 
     def reaches(self, area: Box) -> bool:
-        """Whether any of it lies in a rectangle: left, top, right, bottom."""
+        """Whether any of it lies in a rectangle: left, top, right, bottom; to touch its edge is not enough."""
         if not self.points:
             return False
+        across, down = (min(_EDGE, (area[axis + 2] - area[axis]) / 2) for axis in range(2))
+        area = area[0] + across, area[1] + down, area[2] - across, area[3] - down
         if self.is_filled and _is_within(self.points, area[:2]):
             return True
         wide = area[0] - self.half, area[1] - self.half, area[2] + self.half, area[3] + self.half

@@ -1,0 +1,71 @@
+"""What a person can do at a place of the simulated desk, by what is there."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from eelgrass.reading.desk.desk_states import DeskState
+
+_WRITTEN_INTO = ("Entry", "Spinbox", "Text")
+_TAB = 90.0
+_OF_BUTTONS = ("Button", "Checkbutton", "Radiobutton")
+
+
+@dataclass(frozen=True)
+class Doable:
+    """What is done, as acts have it, to what. Where `text` is None it is still to be asked for, from among `choices` if
+    there are some; `at` is a place on a canvas as its program counts."""
+
+    do: str
+    on: str
+    text: str | None = ""
+    choices: tuple[str, ...] = ()
+    at: tuple[float, float] | None = None
+
+
+def doable(desk: DeskState, path: str, x: float, y: float) -> Doable:
+    """What a click on a widget stands for, `x` and `y` pixels from its corner."""
+    its = desk.widgets[path]
+    kind = str(its.get("kind", "")).removeprefix("T")
+    name = path.rpartition(".")[2].lstrip("!") or "."
+    if kind in _WRITTEN_INTO:
+        return Doable("type", name, None)
+    if its.get("choices"):
+        return Doable("choose", name, None, tuple(its["choices"]))
+    if its.get("tabs"):
+        return Doable("choose", name, its["tabs"][min(int(x / tab_width(its)), len(its["tabs"]) - 1)])
+    if kind == "Listbox" and its.get("lines"):
+        row = min(max(int(y / its.get("row", 17)), 0), len(its["lines"]) - 1)
+        return Doable("choose", name, its["lines"][row])
+    if kind == "Scale" and "range" in its:
+        return Doable("choose", name, _on_scale(its, x, y))
+    if kind == "Canvas":
+        return Doable("click", name, at=_on_canvas(its, x, y))
+    words = str(its.get("words", ""))
+    return Doable("click", words if words and kind in _OF_BUTTONS else name)
+
+
+def tab_width(its: dict[str, Any]) -> float:
+    """How wide each tab of a widget with pages is, in pixels."""
+    return float(min(_TAB, its["at"][2] / max(len(its["tabs"]), 1)))
+
+
+def entries_of(desk: DeskState, window: str) -> tuple[str, ...]:
+    """What can be chosen in the menus of a window."""
+    menus = desk.widgets[window].get("menus", ())
+    return tuple(its for title, labels in menus for its in (labels or (title,)))
+
+
+def _on_scale(its: dict[str, Any], x: float, y: float) -> str:
+    """The value at a place of a slider, as finely as it can be set."""
+    (low, high, step), (_, _, width, height) = its["range"], its["at"]
+    share = min(max((x / width if width >= height else y / height), 0.0), 1.0)
+    value = low + share * (high - low)
+    return f"{round(value / step) * step if step else value:g}"
+
+
+def _on_canvas(its: dict[str, Any], x: float, y: float) -> tuple[float, float]:
+    """A place on a canvas: a turtle's is counted from the middle, and upwards."""
+    left, top = its.get("origin", (0, 0))
+    return (round(x + left), round(-(y + top))) if its.get("from_middle") else (round(x), round(y))
