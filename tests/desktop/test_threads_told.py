@@ -10,6 +10,7 @@ from support.driving import PATIENCE_MS, ended, opened
 
 from eelgrass.desktop.tabs.threads_view import ThreadsView
 from eelgrass.desktop.window.main_window import MainWindow
+from eelgrass.lessons.demo_lesson import FOLDER
 
 _FERRY = """\
 import threading
@@ -63,26 +64,8 @@ def test_a_deadlock_is_said(first: str, said: str, window: MainWindow, qtbot: Qt
     assert recording.trace.line_of(window.models.parts.session.step) == 7
 
 
-_TALLY = """\
-import threading
-tally = 0
-def count(trap):
-    global tally
-    for catch in trap:
-        seen = tally
-        tally = seen + catch
-gull = threading.Thread(target=count, args=([3, 1, 4],), name="gull")
-tern = threading.Thread(target=count, args=([2, 5],), name="tern")
-gull.start()
-tern.start()
-gull.join()
-tern.join()
-print("eels:", tally)
-"""
-
-
 def test_an_order_that_goes_wrong_is_found_kept_and_shown(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
-    opened(window, qtbot, tmp_path / "tally.py", _TALLY)
+    opened(window, qtbot, tmp_path / "tally.py", (FOLDER / "eel_tally" / "eel_tally.py").read_text())
     view, session = window.view(ThreadsView), window.models.parts.session
     window.show_view(ThreadsView)
     assert view.order.text() == "Turns in the usual order. The same again in each run."
@@ -109,7 +92,7 @@ def test_an_order_that_goes_wrong_is_found_kept_and_shown(window: MainWindow, qt
         places.append((recording.thread_steps.of_step[session.step], recording.trace.line_of(session.step)))
         race = view.list.item(view.list.count() - 1)
         assert race is not None
-    assert places == [(1, 6), (2, 7), (1, 7)], "it read, the other wrote, it wrote"
+    assert places == [(1, 11), (2, 12), (1, 12)], "it read, the other wrote, it wrote"
     titles = [its.layer.title for its in window.stack.placed]
     assert titles[0] == "module"
     session.move("next_thread")

@@ -36,7 +36,7 @@ def test_a_claim_that_breaks_in_one_order_and_a_program_without_threads(tmp_path
     found = search(Order(tmp_path / "keepers.py", seed=1), case, seconds=60)
     assert found.why.startswith("“seats >= 0” does not hold at step ")
     (tmp_path / "alone.py").write_text("print(1)\n")
-    assert search(Order(tmp_path / "alone.py"), Case("usual"), seconds=5).kept_by == "no threads"
+    assert search(Order(tmp_path / "alone.py"), Case("usual"), seconds=5).is_alone
 
 
 def test_the_command_writes_the_recording_of_the_order_that_goes_wrong(tmp_path: Path) -> None:

@@ -84,6 +84,8 @@ def search_turns(
         raise Refused(str(error)) from error
     except (OSError, UnicodeError) as error:
         raise Refused(f"It cannot be searched: {error}.") from error
+    if searched.is_alone:
+        raise Refused(f"“{file.name}” has one thread only.")
     if searched.kept_by:
         raise Refused(f"The threads of “{file.name}” cannot be made to take turns ({searched.kept_by}).")
     its = searched.turns

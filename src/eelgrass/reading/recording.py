@@ -52,6 +52,12 @@ class Recording:
         return bands(self.thread_steps)
 
     @cached_property
+    def has_threads(self) -> bool:
+        """Whether there are threads or coroutines to be told apart."""
+        statements = self.trace.program.statements
+        return bool(self.trace.frames.thread.any()) or any(its.kind == "asyncfunctiondef" for its in statements)
+
+    @cached_property
     def exceptions(self) -> list[ExceptionPath]:
         """The ways of all exceptions."""
         return exception_paths(self.trace, self.stepping)
@@ -67,7 +73,7 @@ class Recording:
 
     def prepare(self) -> None:
         """Makes the indexes that the first view needs; meant for a thread that nobody waits for."""
-        _ = self.trace.histories, self.trace.depths, self.output, self.exceptions
+        _ = self.trace.histories, self.trace.depths, self.output, self.exceptions, self.bands
         if self.desk.is_there:
             _ = self.desk.drawn
         if len(self.trace.steps):

@@ -121,7 +121,9 @@ class TurnSearch(QObject):
         self.messages.over(self)
         if found.kept_by:
             words = tr("Beside “{0}”, threads cannot be made to take turns.").format(found.kept_by)
-            self.messages.say(words if found.kept_by != "no threads" else tr("This program has one thread only."))
+            self.messages.say(words)
+        elif found.is_alone:
+            self.messages.say(tr("This program has one thread only."))
         elif found.turns is None:
             self.messages.say(tr("In none of {0} orders did anything go wrong.").format(found.tried))
         else:

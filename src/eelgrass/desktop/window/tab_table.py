@@ -62,11 +62,7 @@ def _has_exceptions(models: Models, _view: QWidget) -> bool:
 
 def _has_threads(models: Models, _view: QWidget) -> bool:
     recording = models.parts.session.recording
-    if recording is None:
-        return False
-    return bool(recording.trace.frames.thread.any()) or any(
-        "async def" in its.source for its in recording.trace.program.modules
-    )
+    return recording is not None and recording.has_threads
 
 
 def _has_desk(models: Models, _view: QWidget) -> bool:

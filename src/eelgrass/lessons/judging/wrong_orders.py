@@ -32,13 +32,14 @@ _DRAWN_EVERY = 3
 @dataclass(frozen=True)
 class Searched:
     """What came of a search: how many orders were tried; the one that goes wrong and why, in words ('' for none); or
-    what keeps threads from taking turns."""
+    what keeps threads from taking turns; or `is_alone`: there is one thread only."""
 
     tried: int
     turns: Turns | None = None
     why: str = ""
     trace: Trace | None = None
     kept_by: str = ""
+    is_alone: bool = False
 
 
 def search(
@@ -50,8 +51,10 @@ def search(
     ends = time.monotonic() + seconds
     first = _ran(replace(order, turns=Turns()), case)
     taken = first.case.get("turns_taken") or {}
-    if taken.get("kept_by") or taken.get("threads", 1) < 2:
-        return Searched(1, kept_by=str(taken.get("kept_by") or "no threads"))
+    if taken.get("kept_by"):
+        return Searched(1, kept_by=str(taken["kept_by"]))
+    if taken.get("threads", 1) < 2:
+        return Searched(1, is_alone=True)
     judge = _Judge(case, first)
     why = judge.of(first)
     if why:

@@ -71,9 +71,9 @@ class StackRows:
     def _of_threads(self, step: int, opened: frozenset[Path]) -> list[FrameRows]:
         """The module's layer, and beside each other those of each thread's calls, the one that is on last."""
         threads, on = self.stepping.threads, int(self.stepping.threads.of_step[step])
-        stacks = {thread: threads.stack(thread, step) for thread in threads.numbers}
-        stacks[on] = stack_at(self.trace, step)
-        base = next((one for one in stacks[0][:1] if one[0] == 0), (0, self.stepping.first()))
+        here = stack_at(self.trace, step)
+        stacks = {its: here if its == on else threads.stack(its, step) for its in threads.numbers}
+        base = next((one for one in stacks.get(0, [])[:1] if one[0] == 0), (0, self.stepping.first()))
         stacks = {thread: [one for one in its if one[0] != 0] for thread, its in stacks.items()}
         lanes = [thread for thread, its in stacks.items() if its]
         placed = [(-1, *base)]
@@ -99,13 +99,11 @@ class StackRows:
 
     def _beside_detail(self, thread: int, place: int, step: int) -> str:
         """What a thread that is not on does in one of its frames."""
-        threads, line = self.stepping.threads, self.trace.line_of(place)
+        threads, turns, line = self.stepping.threads, self.trace.turns, self.trace.line_of(place)
         if place != threads.stands_at(thread, step):
-            return f"waits at line {line}"
-        does = {self.trace.turns.WAITS: "waits", self.trace.turns.SLEEPS: "sleeps"}.get(
-            threads.waits(thread, step) or 0
-        )
-        return f"{does} at line {line}" if does and threads.waits(thread, step) is not None else f"next is line {line}"
+            return f"waits at line {line}"  # for the calls within
+        does: dict[int | None, str] = {turns.WAITS: "waits at", turns.SLEEPS: "sleeps at"}
+        return f"{does.get(threads.waits(thread, step), 'next is')} line {line}"
 
     def frames_at(self, step: int) -> tuple[list[FrameState], list[tuple[int, int]]]:
         """(the frames on the stack that show, outermost first; those in between that are left out)."""

@@ -30,16 +30,10 @@ class Access:
     writes: bool
 
 
-def threads_of_steps(recording: Recording) -> Ints:
-    """The thread of each step."""
-    trace = recording.trace
-    return trace.frames.thread[trace.steps.frame]
-
-
 def shared_accesses(recording: Recording) -> list[Access]:
     """All accesses to what several threads have to do with, one of them writing, in order of time; of a long run, those
     of its first part. Locks and the like are not among it."""
-    trace, threads = recording.trace, threads_of_steps(recording)
+    trace, threads = recording.trace, recording.thread_steps.of_step
     others = np.flatnonzero(threads != 0)
     if not len(others):
         return []

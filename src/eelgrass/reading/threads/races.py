@@ -12,7 +12,6 @@ from typing import Literal
 
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.slot_text import slot_text
-from eelgrass.reading.state.thread_names import thread_names
 from eelgrass.reading.state.value_text import brief
 from eelgrass.reading.threads.accesses import Access, shared_accesses
 from eelgrass.reading.trails.decisions import Decisions
@@ -44,19 +43,19 @@ class _Races:
         self.recording = recording
         self.trace = recording.trace
         self._decisions = Decisions(recording)
-        self._names = {its.thread: its.name for its in thread_names(recording.trace)}
+        self._names = recording.thread_steps.names
 
     def all(self) -> list[Race]:
         by_slot: dict[int, list[Access]] = {}
         for access in shared_accesses(self.recording):
             by_slot.setdefault(access.slot, []).append(access)
-        found: dict[tuple[object, ...], list[tuple[Access, Access, Access]]] = {}
+        found: dict[tuple[int, ...], list[tuple[Access, Access, Access]]] = {}
         for accesses in by_slot.values():
             for place, its in enumerate(accesses):
                 race = self._ended_by(its, accesses[:place]) if its.writes else None
                 if race is not None:
-                    statements = (int(self.trace.steps.statement[one.visit]) for one in (*race, its))
-                    found.setdefault((its.visit in (race[0].visit,), *statements), []).append((*race, its))
+                    statements = tuple(int(self.trace.steps.statement[one.visit]) for one in (*race, its))
+                    found.setdefault(statements, []).append((*race, its))
         told = [self._told(cases) for cases in found.values()]
         return sorted(told, key=lambda its: its.wrote)
 
@@ -69,8 +68,8 @@ class _Races:
             return None
         if own[-1].step < between.step:
             return own[-1], between
-        decided = self._decisions.of_visit(wrote.visit)
-        return next(((its, between) for its in own if its.visit in decided and its.step < between.step), None)
+        earlier = (its for its in own if its.step < between.step and self._has_decided(its, wrote))
+        return next(((its, between) for its in earlier), None)
 
     def _has_decided(self, read: Access, wrote: Access) -> bool:
         return read.visit in self._decisions.of_visit(wrote.visit)

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from eelgrass.reading.recording import Recording
-from eelgrass.reading.threads.accesses import shared_accesses, threads_of_steps
+from eelgrass.reading.threads.accesses import shared_accesses
 from eelgrass.trace.columns import Ints
 from eelgrass.trace.model import StepKind
 
@@ -41,7 +41,7 @@ def places(recording: Recording) -> Ints:
 
 def switches(recording: Recording, after: int = -1) -> list[Switch]:
     """The switches that a run leaves open behind a place, the most promising first."""
-    steps, threads = places(recording), threads_of_steps(recording)
+    steps, threads = places(recording), recording.thread_steps.of_step
     lasts = {thread: int(np.flatnonzero(threads == thread)[-1]) for thread in np.unique(threads).tolist()}
     if len(lasts) < 2:
         return []

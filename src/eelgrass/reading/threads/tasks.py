@@ -6,6 +6,7 @@ import ast
 import re
 from collections import Counter
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 import numpy as np
@@ -63,7 +64,7 @@ class TaskReader:
         """Whether there are any."""
         return len(self._roots) > 0
 
-    @property
+    @cached_property
     def never_awaited(self) -> list[str]:
         """The coroutines of which Python itself said that nobody ever awaited them."""
         said = "".join(self._trace.texts.of(Texts.ERRORS))

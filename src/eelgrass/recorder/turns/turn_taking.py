@@ -181,8 +181,12 @@ class TurnTaking:
     @property
     def seconds_to_next(self) -> float:
         """When the next of those that sleep goes on."""
-        moments = [thread.until for thread in self.threads if thread.until is not None]
-        return min(moments) - self.now if moments else 1.0
+        return (self._waking - self.now) if self._waking is not None else 1.0
+
+    @property
+    def _waking(self) -> float | None:
+        """The moment at which the next of those that sleep goes on; None where none does."""
+        return min((thread.until for thread in self.threads if thread.until is not None), default=None)
 
     def go_free(self) -> None:
         """From now on nobody waits for a turn."""
@@ -250,13 +254,13 @@ class TurnTaking:
     def _next(self, me: Thread) -> Thread:
         """Who goes on after a thread; where nobody can, time leaps, or the world outside is waited for."""
         while not (able := self._able()):
-            moments = [thread.until for thread in self.threads if thread.until is not None]
             if any(thread.is_outside for thread in self.threads):
                 return NOBODY
-            if not moments:
+            waking = self._waking
+            if waking is None:
                 self._stuck()
                 return NOBODY
-            self.now = max(self.now, min(moments))
+            self.now = max(self.now, waking)
             self._wake_late()
         newest = max((thread.number for thread in able if not thread.has_been_on), default=-1)
         chosen = self._choosing.next(self.place, me.number, [thread.number for thread in able], newest)
