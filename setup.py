@@ -11,7 +11,7 @@ COMPILED = (
     *(f"eelgrass.recorder.process.{name}" for name in ("telling", "insisting", "handlers", "readings", "call_stack")),
     *(
         f"eelgrass.recorder.hooks.{name}"
-        for name in ("log", "frames", "generators", "implicit_waits", "inner_frames", "roomy")
+        for name in ("log", "frames", "generators", "implicit_waits", "inner_frames", "outside", "roomy")
     ),
     *(
         f"eelgrass.recorder.hooks.objects.{name}"
@@ -28,6 +28,7 @@ COMPILED = (
 
 #: What only compiled code can do has no other form.
 CYTHON_ONLY = (
+    "outside",
     "roomy",
     "numbers",
     "versions",

@@ -12,6 +12,7 @@ from support.driving import PATIENCE_MS, ended, opened
 
 from eelgrass.desktop.desk.desk_view import DeskView
 from eelgrass.desktop.exercise.case_dialog import CaseDialog
+from eelgrass.desktop.tabs.handlers_view import HandlersView
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.lessons.cases.case import Case
 from eelgrass.reading.desk.doable import entries_of
@@ -45,13 +46,27 @@ def test_clicks_in_the_picture_are_done_in_the_program(window: MainWindow, qtbot
     qtbot.waitUntil(lambda: view.calls.count() > 1, timeout=PATIENCE_MS)
     first = view.calls.item(0)
     assert first is not None
-    assert first.text() == "add, 1st: click on “add” at 500 ms · count ← 1"
+    assert first.text() == "add, 1st of 2: click on “add” at 500 ms · count ← 1"
     view.calls.itemClicked.emit(first)
     recording = session.recording
     assert recording is not None
     assert recording.trace.line_of(session.step) == 5
     assert first.font().bold()
     assert "eels: 0" in view.picture.accessibleDescription()
+    table = window.view(HandlersView)
+    window.show_view(HandlersView)
+    row = table.topLevelItem(1)
+    assert row is not None
+    assert [row.text(column) for column in range(5)] == [
+        "add, 2nd of 2",
+        "click on “add” at 1000 ms",
+        "",
+        "count ← 2",
+        "",
+    ]
+    table.itemClicked.emit(row, 0)
+    assert recording.trace.line_of(session.step) == 5
+    assert row.font(0).bold()
     ended(window, qtbot, view.undo.click)
     assert window.models.launch.case.acts == ("at 500 click add",)
 

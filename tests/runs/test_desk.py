@@ -18,7 +18,7 @@ from support.desk_programs import ALONE, HAS_TK, SPIRAL, TALLY
 from support.runs import run_of_text
 
 from eelgrass.reading.desk.desk_states import DeskStates
-from eelgrass.reading.desk.handlers import handler_calls
+from eelgrass.reading.handlers import handler_calls
 from eelgrass.reading.recording import Recording
 from eelgrass.runs.acts import act_line, read_acts
 from eelgrass.runs.order import Act, CannotRunError, Desk

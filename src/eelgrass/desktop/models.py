@@ -20,6 +20,7 @@ from eelgrass.desktop.services.disk_writer import DiskWriter
 from eelgrass.desktop.services.messages import Message, Messages
 from eelgrass.desktop.services.settings import Settings
 from eelgrass.desktop.session.comparison import RunComparison
+from eelgrass.desktop.session.handler_list import HandlerList
 from eelgrass.desktop.session.player import Player
 from eelgrass.desktop.session.session_parts import SessionParts, new_session_parts
 from eelgrass.desktop.session.side_runs import SideRuns
@@ -67,6 +68,7 @@ class Models:
     player: Player
     turns: TurnSearch
     desk: DeskActs
+    handlers: HandlerList
 
 
 def new_models() -> Models:
@@ -119,4 +121,5 @@ def new_models() -> Models:
         player=Player(parts.session, settings.values.speed),
         turns=TurnSearch(parts.session, launch, messages),
         desk=DeskActs(parts.session, launch),
+        handlers=HandlerList(parts.session),
     )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import cached_property
 
+from eelgrass.reading.desk.board_bands import board_bands
 from eelgrass.reading.desk.desk_states import DeskStates
 from eelgrass.reading.expressions.source_tree import SourceTree
 from eelgrass.reading.lines.exception_paths import ExceptionPath, exception_paths
@@ -19,7 +20,7 @@ from eelgrass.reading.stepping.stepping import Stepping
 from eelgrass.reading.stepping.visits import Visits
 from eelgrass.reading.threads.bands import Band, bands
 from eelgrass.reading.timeline import Timeline
-from eelgrass.trace.model import Trace
+from eelgrass.trace.model import Texts, Trace
 from eelgrass.trace.program import Place
 
 
@@ -48,14 +49,19 @@ class Recording:
 
     @cached_property
     def bands(self) -> list[Band]:
-        """The life of each thread."""
-        return bands(self.thread_steps)
+        """The life of each thread, and when pins of a board were on."""
+        return [*bands(self.thread_steps), *board_bands(self.desk.parts(), len(self.trace.steps) - 1)]
 
     @cached_property
     def has_threads(self) -> bool:
         """Whether there are threads or coroutines to be told apart."""
         statements = self.trace.program.statements
         return bool(self.trace.frames.thread.any()) or any(its.kind == "asyncfunctiondef" for its in statements)
+
+    @cached_property
+    def has_handlers(self) -> bool:
+        """Whether something outside called functions of the program."""
+        return bool((self.trace.texts.channel == Texts.CAUSE).any())
 
     @cached_property
     def exceptions(self) -> list[ExceptionPath]:

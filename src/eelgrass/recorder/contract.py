@@ -34,6 +34,13 @@ OUTSIDE_MODULES = frozenset(
 )
 #: Modules that show windows which can be simulated.
 WINDOW_MODULES = frozenset(("tkinter", "turtle"))
+#: Modules by which programs for small devices know what is on their board.
+BOARD_MODULES = frozenset(
+    (
+        *("tidepost", "machine", "neopixel", "ssd1306", "framebuf", "i2c_lcd", "dht", "hcsr04", "micropython"),
+        *("utime", "ujson", "urandom", "uos", "ure", "ustruct", "ucollections", "uasyncio", "ubinascii", "uio"),
+    )
+)
 #: Names that say as much.
 OUTSIDE_NAMES = frozenset(("ProcessPoolExecutor", "fork", "forkpty", "settrace", "setprofile"))
 

@@ -37,8 +37,8 @@ class Turns(NamedTuple):
 
 class Act(NamedTuple):
     """Something that a person does at the simulated desk: when, in milliseconds; what ("click", "type", "key",
-    "choose", "move", "drag", "close", "answer"); on what, by its words or name; which text; where, in pixels or, for a
-    turtle, its own coordinates; and with which button of the mouse."""
+    "choose", "move", "drag", "close", "answer"; at a board "press", "release", "set"); on what, by its words or name;
+    which text; where, in pixels or, for a turtle, its own coordinates; and with which button of the mouse."""
 
     at: float
     do: str

@@ -7,6 +7,9 @@ at 400 type "12" into amount
 at 500 choose "reef" in place
 at 600 key Left
 at 900 answer yes
+at 920 press 14
+at 940 release 14
+at 960 set 26 to 40%
 at 1000 close
 
 Words that would be taken for something else stand between quotation marks, as a text in JSON.
@@ -33,6 +36,8 @@ _FORMS = {
     "choose": rf"(?P<text>{_QUOTED}|.*?)(?:\s+in\s+(?P<on>{_QUOTED}|.+))?",
     "key": rf"(?P<text>{_QUOTED}|\S+)(?:\s+on\s+(?P<on>{_QUOTED}|.+))?",
     "answer": r"(?P<text>.*)",
+    **dict.fromkeys(("press", "release"), r"(?:pin\s+)?(?P<on>.+)"),
+    "set": rf"(?:pin\s+)?(?P<on>{_QUOTED}|.+?)\s+to\s+(?P<text>{_NUMBER}%?)",
     "close": r"(?P<on>.*)",
 }
 _READ = {what: re.compile(form, re.DOTALL) for what, form in _FORMS.items()}
@@ -53,6 +58,8 @@ def act_line(act: Act) -> str:
     parts = [f"at {_number(act.at)} {act.do}"]
     if act.x is not None and act.y is not None:
         parts += [f"{_number(act.x)}, {_number(act.y)}", f"on {_written(act.on)}" if act.on else ""]
+    elif act.do == "set":
+        parts += [f"{_written(act.on)} to {act.text}"]
     elif act.do in _WHERE:
         parts += [json.dumps(act.text, ensure_ascii=False) if act.do != "key" else _written(act.text)]
         parts += [f"{_WHERE[act.do]} {_written(act.on)}" if act.on else ""]

@@ -14,6 +14,8 @@ from eelgrass.runs.order import Act
 #: So much later than the last act the next one is done.
 _LATER_MS = 500.0
 _MOST_TOLD = 4
+#: So long a button is pressed.
+_PRESSED_MS = 200.0
 
 
 class DeskActs(QObject):
@@ -35,7 +37,8 @@ class DeskActs(QObject):
     @property
     def can_act(self) -> bool:
         """Whether more can be done: the recording on view is of the open program."""
-        return self._session.recording is not None and "desk" in self._session.recording.trace.case
+        recording = self._session.recording
+        return recording is not None and ("desk" in recording.trace.case or bool(recording.desk.has_board))
 
     @property
     def words(self) -> str:
@@ -50,7 +53,10 @@ class DeskActs(QObject):
         acts = read_acts(self.lines)
         when = max((act.at for act in acts), default=0.0) + _LATER_MS
         x, y = at if at is not None else (None, None)
-        self._set((*self.lines, act_line(Act(when, what, on, text, x, y))))
+        made = [Act(when, what, on, text, x, y)]
+        if what == "press":  # as a finger does
+            made.append(Act(when + _PRESSED_MS, "release", on))
+        self._set((*self.lines, *map(act_line, made)))
 
     def take_last_away(self) -> None:
         """Takes the last act away; runs the program again."""

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import numpy as np
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import (
@@ -22,26 +21,17 @@ from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import ui_font
 from eelgrass.desktop.look.plain_text import as_rich, visible
 from eelgrass.desktop.look.widgets import PlainList, SoftLabel
-from eelgrass.desktop.services.background import Lane
 from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.handler_list import HandlerList
 from eelgrass.desktop.session.session import Session
-from eelgrass.reading.desk.doable import doable, entries_of
-from eelgrass.reading.desk.handlers import HandlerCall, handler_calls
-from eelgrass.trace.columns import find
-
-_NTH = ("", "st", "nd", "rd")
-_MOST_ROWS = 2_000
-
-
-def nth(number: int) -> str:
-    """1st, 2nd, 3rd, 4th."""
-    last = number % 10
-    return f"{number}{_NTH[last] if 0 < last < 4 and number % 100 not in (11, 12, 13) else 'th'}"
+from eelgrass.desktop.session.wording import nth_of
+from eelgrass.reading.desk.doable import doable, doable_part, entries_of
+from eelgrass.reading.handlers import HandlerCall
 
 
 def call_words(its: HandlerCall) -> str:
     """A call of a handler in a line."""
-    told = f"{its.function}, {nth(its.number)}: {its.cause}"
+    told = f"{nth_of(its)}: {its.cause}"
     given = tr(" · given {0}").format(its.arguments) if its.arguments else ""
     changed = f" · {its.changes}" if its.changes else ""
     gave = tr(" · gave {0}").format(its.result) if its.result else ""
@@ -51,16 +41,12 @@ def call_words(its: HandlerCall) -> str:
 class DeskView(QWidget):
     """The picture, the calls beside it, and below what a person does at the desk in this case."""
 
-    def __init__(self, session: Session, acts: DeskActs, look: Look) -> None:
+    def __init__(self, session: Session, acts: DeskActs, handlers: HandlerList, look: Look) -> None:
         super().__init__()
-        self._session, self._acts, self._look = session, acts, look
+        self._session, self._acts, self._handlers, self._look = session, acts, handlers, look
         self.picture = DeskPicture(session, look)
         self.calls = PlainList(tr("What called the program's functions"), look)
-        self._told: list[HandlerCall] = []  # those with a row, in order
-        self._firsts = np.empty(0, np.int64)
         self._marked = set[int]()  # rows
-        self._finding = Lane("handlers")
-        self._finding.done.connect(self._take_calls)
         self.script = SoftLabel(look)
         self.script.setWordWrap(True)
         self.click = self._button(tr("Click at it"), True)
@@ -81,9 +67,10 @@ class DeskView(QWidget):
         column.addLayout(row)
         self.picture.clicked.connect(self._click_at)
         self.picture.title_clicked.connect(self._choose_in_menu)
+        self.picture.part_clicked.connect(self._click_part)
         self.calls.itemClicked.connect(self._go)
         self.calls.itemActivated.connect(self._go)
-        session.opened.connect(self._take)
+        handlers.changed.connect(self._list_calls)
         session.moved.connect(self.refresh)
         acts.changed.connect(self.refresh)
         look.changed.connect(self.refresh)
@@ -94,27 +81,14 @@ class DeskView(QWidget):
         button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         return button
 
-    def _take(self) -> None:
-        recording = self._session.recording
-        if recording is not None and recording.desk.is_there and self._session.visible.is_whole:
-            self._finding.start(lambda progress: handler_calls(recording, progress))
-        else:
-            self._finding.give_up()
-        self._take_calls([])
-
-    def _take_calls(self, found: list[HandlerCall]) -> None:
-        self._list_calls(found)
-        self.refresh()
-
-    def _list_calls(self, found: list[HandlerCall]) -> None:
-        self._told, self._marked = found[:_MOST_ROWS], set()
-        self._firsts = np.array([its.first for its in self._told], np.int64)
+    def _list_calls(self) -> None:
+        self._marked = set()
         self.calls.clear()
-        for its in self._told:
+        for its in self._handlers.calls:
             self._add_row(visible(call_words(its)), its.first)
-        if len(found) > _MOST_ROWS:
-            more = tr("and {0:,} more, later").format(len(found) - _MOST_ROWS)
-            self._add_row(more, found[_MOST_ROWS].first)
+        if self._handlers.more:
+            self._add_row(tr("and {0:,} more, later").format(self._handlers.more), self._handlers.calls[-1].first)
+        self.refresh()
 
     def _add_row(self, words: str, step: int) -> None:
         item = QListWidgetItem(words)
@@ -130,16 +104,12 @@ class DeskView(QWidget):
         if not self.isVisible():
             return
         self.picture.show_step()
-        self._mark(self._calls_at(self._session.step))
-        self.calls.setVisible(bool(self._told))
+        self._mark(self._handlers.rows_at(self._session.step))
+        self.calls.setVisible(bool(self._handlers.calls))
         self.script.setText(self._acts.words)
         for button in (self.click, self.key):
             button.setEnabled(self._acts.can_act)
         self.undo.setEnabled(self._acts.can_act and bool(self._acts.lines))
-
-    def _calls_at(self, step: int) -> set[int]:
-        """The rows of the calls that a step is in."""
-        return {row for row in range(find(self._firsts, step + 1)) if not 0 <= self._told[row].last < step}
 
     def _mark(self, rows: set[int]) -> None:
         for row in rows ^ self._marked:
@@ -162,6 +132,12 @@ class DeskView(QWidget):
         text = its.text if its.text is not None else self._asked(its.on, its.choices)
         if text is not None:
             self._acts.do(its.do, its.on, text, its.at)
+
+    def _click_part(self, name: str, share: float) -> None:
+        its = doable_part(name, self.picture.desk.parts[name], share) if self.click.isChecked() else None
+        text = None if its is None else its.text if its.text is not None else self._asked(its.on, ())
+        if its is not None and text is not None:
+            self._acts.do(its.do, its.on, text)
 
     def _choose_in_menu(self, path: str) -> None:
         entries = entries_of(self.picture.desk, path)

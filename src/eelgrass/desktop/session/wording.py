@@ -8,6 +8,7 @@ from eelgrass.desktop.services.messages import Message
 from eelgrass.desktop.services.translation import tr
 from eelgrass.reading.endless_run import endless_loop
 from eelgrass.reading.error_values import error_values
+from eelgrass.reading.handlers import HandlerCall
 from eelgrass.reading.lines.error_explanations import explained
 from eelgrass.reading.lines.exception_paths import ExceptionPath
 from eelgrass.reading.recording import Recording
@@ -95,3 +96,17 @@ def _state(state: RunState) -> str:
         words += tr(" · walking, {0:g} lines a second").format(state.lines_per_second)
     words += f" · {state.whose}" if state.whose else tr(" · older text") if state.is_older else ""
     return words + (tr(" · reading along") if state.reads_along else "")
+
+
+_NTH = ("", "st", "nd", "rd")
+
+
+def nth_of(its: HandlerCall) -> str:
+    """Which of how many calls of a function it is."""
+    return f"{its.function}, {nth(its.number)}" + (f" of {its.times:,}" if its.times > 1 else "")
+
+
+def nth(number: int) -> str:
+    """1st, 2nd, 3rd, 4th."""
+    last = number % 10
+    return f"{number}{_NTH[last] if 0 < last < 4 and number % 100 not in (11, 12, 13) else 'th'}"

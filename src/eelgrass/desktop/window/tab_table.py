@@ -16,6 +16,7 @@ from eelgrass.desktop.source.diagnostics_view import DiagnosticsView
 from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
 from eelgrass.desktop.tabs.cases_view import CasesView
 from eelgrass.desktop.tabs.exceptions_view import ExceptionsView
+from eelgrass.desktop.tabs.handlers_view import HandlersView
 from eelgrass.desktop.tabs.history_view import HistoryView
 from eelgrass.desktop.tabs.log_view import LogView
 from eelgrass.desktop.tabs.output_view import OutputView
@@ -70,6 +71,11 @@ def _has_desk(models: Models, _view: QWidget) -> bool:
     return recording is not None and recording.desk.is_there
 
 
+def _has_handlers(models: Models, _view: QWidget) -> bool:
+    recording = models.parts.session.recording
+    return recording is not None and recording.has_handlers
+
+
 def _is_compared(_models: Models, view: QWidget) -> bool:
     return isinstance(view, ComparisonView) and view.is_wanted
 
@@ -97,7 +103,8 @@ TABS: tuple[Tab, ...] = (
     Tab("breakpoints", "Breakpoints", lambda m: BreakpointsView(m.parts.session, m.parts.breakpoints, m.look)),
     Tab("log", "Notes", lambda m: LogView(m.parts.session, m.parts.breakpoints, m.look), _has_notes),
     Tab("exceptions", "Exceptions", lambda m: ExceptionsView(m.parts.session, m.look), _has_exceptions),
-    Tab("desk", "Desk", lambda m: DeskView(m.parts.session, m.desk, m.look), _has_desk),
+    Tab("desk", "Desk", lambda m: DeskView(m.parts.session, m.desk, m.handlers, m.look), _has_desk),
+    Tab("handlers", "Handlers", lambda m: HandlersView(m.parts.session, m.handlers, m.look), _has_handlers),
     Tab("threads", "Threads", lambda m: ThreadsView(m.parts.session, m.turns, m.look), _has_threads),
     Tab(
         "comparison",

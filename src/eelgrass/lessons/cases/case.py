@@ -5,7 +5,7 @@ from __future__ import annotations
 import msgspec
 
 from eelgrass.runs.acts import read_acts
-from eelgrass.runs.order import OWN_TURNS, Desk, Turns, Typed
+from eelgrass.runs.order import OWN_TURNS, Desk, Leave, Turns, Typed
 
 
 class Case(msgspec.Struct, frozen=True, omit_defaults=True):
@@ -38,10 +38,11 @@ class Case(msgspec.Struct, frozen=True, omit_defaults=True):
         """What is typed into the program."""
         return Typed(self.input, self.ends_input)
 
-    @property
-    def desk(self) -> Desk:
-        """The desk at which the program's windows are simulated. Raises CannotRunError for acts that are none."""
-        return Desk(read_acts(self.acts))
+    def desk(self, leave: Leave | None) -> Desk | None:
+        """The desk at which the program's windows are simulated; None where it may show them, and nothing is done.
+        Raises CannotRunError for acts that are none."""
+        is_shown = leave is not None and leave.display and not self.acts
+        return None if is_shown else Desk(read_acts(self.acts))
 
     @property
     def expects(self) -> bool:

@@ -149,7 +149,7 @@ def _run(program: Path, case: Case, python: Path | None, leave: Leave | None) ->
         max_waiting_seconds=MAX_SECONDS,
         max_memory_mib=MAX_MEMORY_MIB,
         turns=case.turns,
-        desk=None if leave is not None and leave.display else case.desk,
+        desk=case.desk(leave),
         leave=leave,
     )
     run = Run(order, keeps_output=True)

@@ -7,12 +7,14 @@ so many changes a whole desk is kept, so that going to a step costs as much in a
 from __future__ import annotations
 
 import json
-from dataclasses import dataclass
+from collections.abc import Iterator
+from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
 from typing import Any
 
 import numpy as np
 
+from eelgrass.reading.desk.board_parts import MARK, BoardPart, part_of
 from eelgrass.trace.columns import Ints, find
 from eelgrass.trace.model import Texts, Trace
 
@@ -35,11 +37,12 @@ class Item:
 
 @dataclass(frozen=True)
 class DeskState:
-    """The desk at a step: the state of each widget by its path, in order, and the items of each canvas, the lowest
-    first."""
+    """The desk at a step: the state of each widget by its path, in order, the items of each canvas, the lowest first,
+    and the parts of the board by their names."""
 
     widgets: dict[str, dict[str, Any]]
     items: dict[str, list[Item]]
+    parts: dict[str, BoardPart] = field(default_factory=dict)
 
     @property
     def windows(self) -> list[str]:
@@ -115,6 +118,11 @@ class DeskStates:
         """Whether the program had windows."""
         return bool(len(self._rows))
 
+    @cached_property
+    def has_board(self) -> bool:
+        """Whether there are parts of a board."""
+        return next(self.parts(), None) is not None
+
     @property
     def steps(self) -> Ints:
         """The steps during which it changed."""
@@ -138,6 +146,13 @@ class DeskStates:
         last = self.at(len(self.trace.steps) - 1).widgets
         turned = {path for path, its in last.items() if its.get("from_middle")}
         return {path: (box[0], box[1], box[2], box[3]) for path, box in found.items() if path in turned}
+
+    def parts(self) -> Iterator[tuple[int, str, BoardPart]]:
+        """The steps at which a part of the board was told to look so, in order."""
+        for row in self._rows.tolist():
+            told = _told(self.trace.texts.pieces[row])
+            if told is not None and isinstance(told[1], BoardPart):
+                yield int(self.trace.texts.step[row]), told[0].removeprefix(MARK), told[1]
 
     def at(self, step: int) -> DeskState:
         """The desk just before a step; at the end of a run, at the end."""
@@ -175,6 +190,9 @@ def _told(text: str) -> tuple[str, Any] | None:
         return None
     if type(key) is not str:
         return None
+    if key.startswith(MARK):
+        part = part_of(state)
+        return (key, part) if part is not None else None
     if "#" in key:
         return (key, _item(state)) if state is not None else (key, None)
     if state is None or key.startswith("?"):
@@ -240,4 +258,5 @@ def _state(desk: dict[str, Any]) -> DeskState:
             items.setdefault(key.partition("#")[0], []).append(its)
     for one in items.values():
         one.sort(key=lambda its: its.rank)
-    return DeskState(widgets, items)
+    parts = {key.removeprefix(MARK): its for key, its in desk.items() if isinstance(its, BoardPart)}
+    return DeskState(widgets, items, parts)

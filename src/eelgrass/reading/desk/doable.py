@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from eelgrass.reading.desk.board_parts import BoardPart
 from eelgrass.reading.desk.desk_states import DeskState
 
 _WRITTEN_INTO = ("Entry", "Spinbox", "Text")
@@ -44,6 +45,17 @@ def doable(desk: DeskState, path: str, x: float, y: float) -> Doable:
         return Doable("click", name, at=_on_canvas(its, x, y))
     words = str(its.get("words", ""))
     return Doable("click", words if words and kind in _OF_BUTTONS else name)
+
+
+def doable_part(name: str, part: BoardPart, share: float) -> Doable | None:
+    """What a click on a part of the board stands for, so far from its left; None for one that only shows something.
+    A button that is pressed is let go soon."""
+    pin = name.removeprefix("pin ")
+    if part.kind == "pin" and part.mode == "in":
+        return Doable("press", pin)
+    if part.kind == "analog":
+        return Doable("set", pin, f"{min(max(share, 0.0), 1.0):.0%}")
+    return Doable("set", name, None) if part.kind == "sense" else None
 
 
 def tab_width(its: dict[str, Any]) -> float:

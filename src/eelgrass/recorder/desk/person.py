@@ -14,11 +14,14 @@ from eelgrass.recorder.desk.events import reactions
 from eelgrass.recorder.desk.language.words import TclError, as_text
 
 if TYPE_CHECKING:
+    from eelgrass.recorder.board.board import Board
     from eelgrass.recorder.desk.application import Application
 
 #: So long after what the script says last, the window is closed, if timers go on; without a script, so long after
 #: it began.
 _AFTER_MS, _IDLE_MS = 3_000, 10_000
+#: What is done to a board, if there is one.
+BOARD_ACTS = ("press", "release", "set")
 #: So many things happen at one moment, at most: a timer may set itself again at once, for ever.
 _MOST_AT_ONCE = 100_000
 
@@ -37,12 +40,17 @@ class Person:
         self._is_quitting = False
         self._doing = Doing(say)
         self._apps: list[Application] = []
+        self._board: Board | None = None
         self.answers: list[str] = [as_text(its.get("text", "")) for its in self._script if its.get("do") == "answer"]
         self._script = [its for its in self._script if its.get("do") != "answer"]
 
     def meet(self, its: Application) -> None:
         """One more application."""
         self._apps.append(its)
+
+    def meet_board(self, its: Board) -> None:
+        """What is done to a board, is done to this one."""
+        self._board = its
 
     def seconds(self) -> float:
         """What a clock says. Asking takes time, too."""
@@ -51,23 +59,25 @@ class Person:
 
     # Timers
 
-    def after(self, its: Application, milliseconds: float, script: Any) -> str:
-        """Has a script run later; gives a name for that."""
+    def after(self, its: Application | Board, milliseconds: float, script: Any, words: str = "") -> str:
+        """Has a script run later, which is because of what `words` say; gives a name for that."""
         self._made += 1
         name = f"after#{self._made}"
-        heapq.heappush(self._timers, (self.now + max(milliseconds, 0.0), self._made, name, (its, script, milliseconds)))
+        words = words or (f"after {milliseconds:g} ms" if milliseconds else "when there was time")
+        timer = (its, script, milliseconds, words)
+        heapq.heappush(self._timers, (self.now + max(milliseconds, 0.0), self._made, name, timer))
         return name
 
     def cancel(self, name: str) -> None:
         """Has it not run."""
         self._cancelled.add(name)
-        for _, _, one, (_, script, _) in self._timers:
+        for _, _, one, (_, script, _, _) in self._timers:
             if as_text(script) == name:
                 self._cancelled.add(one)
 
     def waiting(self, name: str) -> tuple[Any, str]:
         """What is to run by a name. Raises TclError."""
-        for _, _, one, (_, script, milliseconds) in self._timers:
+        for _, _, one, (_, script, milliseconds, _) in self._timers:
             if one == name and one not in self._cancelled:
                 return script, "timer" if milliseconds else "idle"
         raise TclError(f'event "{name}" doesn\'t exist')
@@ -97,6 +107,14 @@ class Person:
     def one(self) -> bool:
         """Lives through the next thing; gives whether there was one."""
         return self._next(self.until)
+
+    def live(self, milliseconds: float) -> bool:
+        """Lives through all that is due within some time; gives whether there is any more then."""
+        end = self.now + milliseconds
+        while self._next(min(end, self.until)):
+            pass
+        self.now = max(self.now, end)
+        return self.now < self.until
 
     def update(self) -> None:
         """Lives through all that is due by now."""
@@ -131,19 +149,24 @@ class Person:
         self.now = max(self.now, when)
         if act is not None and float(act.get("at", 0)) <= when:
             self._script.pop(0)
-            app = next((its for its in reversed(self._apps) if not its.is_over), None)
-            if app is not None:
-                self._doing.do(app, act)
+            self._do(act)
         elif timer is not None:
             heapq.heappop(self._timers)
-            its, script, milliseconds = timer[3]
+            its, script, _, words = timer[3]
             if not its.is_over:
-                its.telling.because(f"after {milliseconds:g} ms" if milliseconds else "when there was time")
+                its.telling.because(words)
                 its.telling.cause("")
                 its.run_callback(script)
                 its.telling.because("")
         self.tell()
         return True
+
+    def _do(self, act: dict[str, Any]) -> None:
+        app = next((its for its in reversed(self._apps) if not its.is_over), None)
+        if self._board is not None and act.get("do") in BOARD_ACTS:
+            self._board.do(act)
+        elif app is not None:
+            self._doing.do(app, act)
 
     def tell(self) -> None:
         """Tells what looks different now."""

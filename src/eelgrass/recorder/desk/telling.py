@@ -46,7 +46,7 @@ class Telling:
         self._rects.pop(path, None)
         self.changes += 1
         for key in (path, *(f"{path}#{number}" for number in items)):
-            self._say(key, "null")
+            self.say(key, "null")
 
     def keep(self) -> None:
         """What is on view stays so: the script has come to its end."""
@@ -71,11 +71,11 @@ class Telling:
         if self._changed and not its.is_over:
             different = self._lay_out(its)
             for widget in [one for one in its.widgets.values() if one.path in different or one.get("menu")]:
-                self._say(widget.path, json.dumps(_state(its, widget)))
+                self.say(widget.path, json.dumps(_state(its, widget)))
         for path, canvas in its.canvases.items():
             for number in list(canvas.changed):
                 item = canvas.items.get(number)
-                self._say(f"{path}#{number}", "null" if item is None else json.dumps(_item(item.told())))
+                self.say(f"{path}#{number}", "null" if item is None else json.dumps(_item(item.told())))
             canvas.changed.clear()
 
     def _lay_out(self, its: Application) -> set[str]:
@@ -96,7 +96,8 @@ class Telling:
         self._changed.clear()
         return different
 
-    def _say(self, key: str, state: str) -> None:
+    def say(self, key: str, state: str) -> None:
+        """Tells the state of a key, as JSON, if it is another than was told."""
         if not self._is_kept and self._told.get(key, "null") != state:
             self._told[key] = state
             self._tell(f"[{json.dumps(key)}, {state}]")

@@ -1,5 +1,6 @@
 # The types with which `frames.py` is compiled.
 from eelgrass.recorder.hooks.log cimport Log
+from eelgrass.recorder.hooks.outside cimport Outside
 
 cdef class Frames:
     cdef public Py_ssize_t recursion_limit, _roomy_limit, _room
@@ -8,6 +9,7 @@ cdef class Frames:
     cdef public object look_at_held
     cdef Py_ssize_t _full
     cdef object _flush, _recursion_error
+    cdef public Outside outside
     cdef Log _log
     cdef bint _unwound, _counts
     cdef dict _positions

@@ -6,10 +6,14 @@ from collections.abc import Callable
 from itertools import islice
 from sys import exc_info, getrecursionlimit, setrecursionlimit
 from types import CodeType, TracebackType
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from eelgrass.recorder import wire
 from eelgrass.recorder.hooks.log import Log
+
+if TYPE_CHECKING:
+    from eelgrass.recorder.hooks.causes import PlainOutside
+    from eelgrass.recorder.hooks.outside import Outside
 
 #: Call frames that the deepest of the hooks may need.
 ROOM = 60
@@ -37,6 +41,8 @@ class Frames:
         self._recursion_error: BaseException | None = None
         self._unwound = False
         self._counts = True
+        #: Who looks whether it is the program that calls.
+        self.outside: Outside | PlainOutside | None = None
         #: What statements in progress hold, and what looks at the latest of it; `Changes` sets them.
         self.held: dict[int, list[Any]] = {}
         self.look_at_held: Callable[[], None] = lambda: None
@@ -56,6 +62,8 @@ class Frames:
     def enter(self, point: int) -> None:
         """A frame begins. Raises RecursionError where a plain run would."""
         self.ready()
+        if self.outside is not None:
+            self.outside.look()
         self.depth.append(None)
         self._log.events.append(self._log.codes[point])
         if self._counts and len(self.depth) > self.recursion_limit:

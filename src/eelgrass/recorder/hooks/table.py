@@ -11,6 +11,7 @@ from sys import exc_info
 from typing import Any
 
 from eelgrass.recorder.contract import EVENT, FIELD, MARK, OUR_FILES, UNTOLD
+from eelgrass.recorder.hooks.causes import Causes, PlainOutside
 from eelgrass.recorder.hooks.changes.changes import Changes
 from eelgrass.recorder.hooks.changes.leading import Leading
 from eelgrass.recorder.hooks.frames import Frames
@@ -22,7 +23,7 @@ from eelgrass.recorder.hooks.threads import Threads
 from eelgrass.recorder.packing import IS_COMPILED
 
 if IS_COMPILED:
-    from eelgrass.recorder.hooks import roomy
+    from eelgrass.recorder.hooks import outside, roomy
 
 #: The hooks that look first at which thread calls them; where statements begin, woven text looks itself.
 _CHECKED = (
@@ -43,6 +44,9 @@ class Hooks:
     ) -> None:
         self.log = Log(hand_over, events)
         self.frames = Frames(self.log, frames_below, full, self.flush)
+        self.causes = Causes(self.log)
+        self.outside = outside.Outside(self.causes.called) if IS_COMPILED else PlainOutside(self.causes.called)
+        self.frames.outside = self.outside
         self.generators = Generators(self.log, self.frames)
         self.inner = InnerFrames(self.log, self.frames)
         self.changes = Changes(self.log)

@@ -7,7 +7,6 @@ import json
 import os
 import sys
 import time
-from _functools import partial  # type: ignore[import-not-found]
 from _signal import ITIMER_REAL, SIG_IGN, getitimer, signal  # type: ignore  # `signal` would load `enum`
 from _thread import RLock, get_ident
 from importlib.machinery import SourceFileLoader
@@ -26,6 +25,7 @@ from eelgrass.recorder.process.endings import described, exit_status, hide_our_f
 from eelgrass.recorder.process.modules import concealment, imports, linked_files
 from eelgrass.recorder.process.modules.compiling import encoded, source_text, woven_code
 from eelgrass.recorder.process.modules.own_modules import OwnModules
+from eelgrass.recorder.process.simulated import Simulated
 from eelgrass.recorder.process.steering import Steering
 from eelgrass.recorder.process.stops import Stops
 from eelgrass.recorder.weaving.points import Points
@@ -61,8 +61,8 @@ class ChildRun:
         self._settings = what_if.Settings(self.hooks) if order.settings else None
         self.hooks.log.registry.bounds.limit(order.max_elements, order.max_recording_mib)
         self._started = 0.0
-        self._desk: Any = None
         self._clock = clock.Clock(order.clock or {})
+        self._simulated = Simulated(order.desk or Desk(), self.hooks, self._clock, self._switched_off)
         self._steering = Steering(order.turns, self.hooks, self._clock, self._stuck, hide_our_frames)
         self._waited = 0.0
         self._ending = Ending("finished", None, 0)
@@ -182,33 +182,14 @@ class ChildRun:
             source = encoded(self._texts[file])
         points = Points(len(self._kinds))
         code = woven_code(source, file, points, self.hooks, self._own)
-        if (
-            self._desk is None
-            and self.order.desk is not None
-            and not self._started
-            and self._own.surroundings.has_windows
-        ):
-            from eelgrass.recorder.desk import module  # which only those need that have windows
-
-            self._desk = module
+        self.hooks.outside.own(code)
+        if not self._started:
+            self._simulated.prepare(self._own.surroundings, self.order.desk is not None)
         self._kinds += bytes(kind for kind, *_ in points.points)
         self.hooks.log.make_codes(len(self._kinds))
         self.hooks.log.flush()
         self._block(wire.MODULE, points.as_json(file, source_text(source)))
         return code
-
-    def _set_up_desk(self, desk: Desk) -> None:
-        """The program is about to import what shows windows."""
-        if self._desk is None:
-            return
-        log = self.hooks.log
-        person = self._desk.Person(
-            [act._asdict() for act in desk.acts], desk.until, lambda words: log.output(2, f"{words}\n")
-        )
-        self._desk.set_up(person, log.desk, log.cause)
-        if not self._clock.is_counted:
-            self._clock.count(person.seconds)
-            self._clock.set_up(time)
 
     # Output and input
 
@@ -250,7 +231,7 @@ class ChildRun:
             self._clock.set_up(time)
         chance = imports.Chance(seed, self._clock)
         if order.desk is not None:
-            chance = chance._replace(desk=partial(self._set_up_desk, order.desk))
+            chance = chance._replace(desk=self._simulated.set_up_desk)
         imports.weave_imports(folder, opened, self.weave, chance, self.hooks.log.picture)
         if order.module == "pytest":  # which else compiles the tests itself, from a text with assertions of its own
             os.environ["PYTEST_ADDOPTS"] = f"{os.environ.get('PYTEST_ADDOPTS', '')} --assert=plain".lstrip()
@@ -295,6 +276,14 @@ class ChildRun:
         self.hooks.log.flush_whole(self._kinds)
         self._stop("The run was stopped.")
 
+    def _switched_off(self) -> None:
+        """The program's board was switched off, which is how such programs end."""
+        self.hooks.log.flush_whole(self._kinds)
+        stdio.flush_all()
+        self._end_clock()
+        self._tell_ending(Ending("exited", None, 0))
+        os._exit(0)
+
     def _stuck(self) -> None:
         """No thread can ever go on, unless a signal comes."""
         if not getitimer(ITIMER_REAL)[0]:
@@ -313,7 +302,7 @@ class ChildRun:
         if self.order.ask_signal:
             signal(self.order.ask_signal, self._asked)
         if IS_COMPILED:
-            handlers.keep_out_of_hooks()
+            handlers.keep_out_of_hooks(self.hooks.causes.signal)
         if self.order.tell_signal:
             signal(self.order.tell_signal, handlers.Between(self._tell) if IS_COMPILED else self._tell)
         if self.order.insist_signal and IS_COMPILED:

@@ -13,8 +13,8 @@ class WithRoom:
     def __init__(self, function: Callable[..., Any]) -> None: ...
     def __call__(self, *given: Any) -> Any: ...
 
-def keep_out_of_hooks() -> None:
-    """From now on handlers that the program sets wait while a hook is at work."""
+def keep_out_of_hooks(told: Callable[[int], None]) -> None:
+    """From now on handlers that the program sets wait while a hook is at work; `told(number)` before each is called."""
 
 def hears_signals() -> None:
     """Runs the handlers of signals that have arrived."""

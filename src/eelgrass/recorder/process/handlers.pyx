@@ -11,7 +11,7 @@ cdef extern from *:
     int PyErr_SetInterruptEx(int number)
     int PyErr_CheckSignals() except -1
 
-cdef object _set, _get
+cdef object _set, _get, _told
 
 
 cdef class Handler:
@@ -24,6 +24,11 @@ cdef class Handler:
 
     def __call__(self, int number, frame):
         if not is_at_work():
+            eel_give(EEL_ROOM)
+            try:
+                _told(number)
+            finally:
+                eel_give(-EEL_ROOM)
             return self.handler(number, frame)
         # It comes again at the next place where Python looks for signals; here, in C, is none.
         PyErr_SetInterruptEx(number)
@@ -80,9 +85,10 @@ def getsignal(number, /):
     return _unwrapped(_get(number))
 
 
-def keep_out_of_hooks():
-    """From now on handlers that the program sets wait while a hook is at work."""
-    global _set, _get
+def keep_out_of_hooks(told):
+    """From now on handlers that the program sets wait while a hook is at work; `told(number)` before each is called."""
+    global _set, _get, _told
+    _told = told
     _set, _get = _signal.signal, _signal.getsignal
     _signal.signal, _signal.getsignal = signal, getsignal
 

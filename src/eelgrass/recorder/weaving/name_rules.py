@@ -6,6 +6,7 @@ import ast
 from collections.abc import Callable, Iterator
 
 from eelgrass.recorder.contract import (
+    BOARD_MODULES,
     CHANGING_ONLY,
     HARMLESS,
     KNOWN_WAYS,
@@ -63,7 +64,7 @@ class Surroundings:
     def __init__(self) -> None:
         self.may_grow = False
         self.stored_late: set[str] = set()
-        self.has_windows = False
+        self.has_windows = self.has_board = False
         self._has_threads, self._outside = False, set[str]()
 
     def see(self, tree: ast.Module) -> None:
@@ -72,6 +73,7 @@ class Surroundings:
         self.stored_late.update(_stored_late(tree))
         roots = {root for root, _, _ in _imports(tree)}
         self.has_windows = self.has_windows or not roots.isdisjoint(WINDOW_MODULES)
+        self.has_board = self.has_board or not roots.isdisjoint(BOARD_MODULES)
         self._has_threads = self._has_threads or not roots.isdisjoint(TURN_MODULES)
         self._outside |= (roots & OUTSIDE_MODULES) | (names_in(tree) & OUTSIDE_NAMES)
 

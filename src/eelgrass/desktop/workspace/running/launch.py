@@ -215,7 +215,7 @@ class Launch(QObject):
             arguments=case.arguments,
             seed=self.draw,
             turns=case.turns,
-            desk=None if self.leave.leave is not None and self.leave.leave.display else case.desk,
+            desk=case.desk(self.leave.leave),
             clock=self._clocks.get(case, {}),
             open_libraries=self.opened_libraries,
             leave=self.leave.leave,

@@ -21,14 +21,15 @@ _CHARACTERS, _MOST_CHANGES = 24, 4
 
 @dataclass(frozen=True)
 class HandlerCall:
-    """One call of a handler: the frame, its first stop and its last step (-1: still open), the name of the function and
-    how often it has been called by then, why, in words, and its arguments, changes and result as text."""
+    """One call of a handler: the frame, its first stop and its last step (-1: still open), the name of the function,
+    how often it has been called by then, and in all, why, in words, and its arguments, changes and result as text."""
 
     frame: int
     first: int
     last: int
     function: str
     number: int
+    times: int
     cause: str
     arguments: str
     changes: str
@@ -78,13 +79,15 @@ class _Handlers:
             for its in facts.arguments
             if its.name != "self"
         ]
+        frames = calls.of_function(int(trace.frames.function[frame]))
         gave = handed_back(trace, frame, facts.last) if facts.last >= 0 else NOT_SET
         return HandlerCall(
             frame,
             self.recording.stepping.nearest(facts.first),
             facts.last,
             facts.function,
-            find(calls.of_function(int(trace.frames.function[frame])), frame) + 1,
+            find(frames, frame) + 1,
+            len(frames),
             cause,
             ", ".join(given),
             self._changes(frame, facts.first, facts.last),

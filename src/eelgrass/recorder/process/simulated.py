@@ -1,0 +1,61 @@
+"""What is simulated for a program: windows at a desk, and the board of a small device; one person is at both."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Any
+
+from eelgrass.recorder.hooks.table import Hooks
+from eelgrass.recorder.order import Desk
+from eelgrass.recorder.process.clock import Clock
+from eelgrass.recorder.weaving.name_rules import Surroundings
+
+if TYPE_CHECKING:
+    from eelgrass.recorder.desk.person import Person
+
+
+class Simulated:
+    """`stop()` ends the run at once. What only such programs need is loaded by `prepare`, before a run is confined."""
+
+    def __init__(self, desk: Desk, hooks: Hooks, clock: Clock, stop: Callable[[], None]) -> None:
+        self._acts, self._hooks, self._clock, self._stop = desk, hooks, clock, stop
+        self._desk: Any = None
+        self._board: Any = None
+        self._person: Person | None = None
+
+    def prepare(self, surroundings: Surroundings, has_desk: bool) -> None:
+        """Looks at what the program's modules import."""
+        if self._desk is None and has_desk and surroundings.has_windows:
+            from eelgrass.recorder.desk import module
+
+            self._desk = module
+        if self._board is None and surroundings.has_board:
+            from eelgrass.recorder.board import modules
+
+            self._board = modules
+            modules.put_in_reach(self._set_up_board)
+
+    def set_up_desk(self) -> None:
+        """The program is about to import what shows windows."""
+        if self._desk is not None:
+            self._desk.set_up(self._met(), self._hooks.log.desk, self._hooks.log.cause)
+            self._hooks.causes.told_otherwise = ("tkinter", "turtle")
+
+    def _set_up_board(self) -> None:
+        """The program is about to import what knows the board."""
+        log = self._hooks.log
+        self._board.set_up(self._met(), log.desk, log.cause, self._say, self._stop)
+
+    def _met(self) -> Person:
+        if self._person is None:
+            from eelgrass.recorder.desk.person import Person
+
+            self._person = Person([act._asdict() for act in self._acts.acts], self._acts.until, self._say)
+            if not self._clock.is_counted:
+                self._clock.count(self._person.seconds)
+                self._clock.set_up(time)
+        return self._person
+
+    def _say(self, words: str) -> None:
+        self._hooks.log.output(2, f"{words}\n")
