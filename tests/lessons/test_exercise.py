@@ -277,7 +277,7 @@ def test_what_is_wrong_with_an_exercise_itself_is_pointed_out(tmp_path: Path) ->
 def test_the_lesson_begins_with_loops_and_ends_with_threads() -> None:
     lesson = demo_lesson()
     names = [exercise.folder.name for exercise in lesson.exercises]
-    assert (len(names), names[0], names[-1]) == (12, "shoot_count", "two_keys")
+    assert (len(names), names[0], names[-1]) == (13, "shoot_count", "two_keys")
     assert lesson.exercise("ferry_list").cases[0].input[:3] == ("3", "4", "5")
     with pytest.raises(KeyError):
         lesson.exercise("nowhere")

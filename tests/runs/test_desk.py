@@ -136,6 +136,10 @@ def test_a_drawing_grows_with_the_steps(tmp_path: Path) -> None:
         ("at 600.5 key Left", Act(600.5, "key", "", "Left")),
         ("at 900 answer yes", Act(900, "answer", "", "yes")),
         ("at 1000 close", Act(1000, "close")),
+        ("at 100 press pin 14", Act(100, "press", "14")),
+        ("at 300 release 14", Act(300, "release", "14")),
+        ("at 500 set 26 to 40%", Act(500, "set", "26", "40%")),
+        ("at 700 set temperature to -2.5", Act(700, "set", "temperature", "-2.5")),
     ],
 )
 def test_acts_are_read_as_they_are_written(line: str, act: Act) -> None:

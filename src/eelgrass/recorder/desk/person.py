@@ -38,7 +38,7 @@ class Person:
         self._cancelled: set[str] = set()
         self._made = 0
         self._is_quitting = False
-        self._doing = Doing(say)
+        self._say, self._doing = say, Doing(say)
         self._apps: list[Application] = []
         self._board: Board | None = None
         self.answers: list[str] = [as_text(its.get("text", "")) for its in self._script if its.get("do") == "answer"]
@@ -167,6 +167,8 @@ class Person:
             self._board.do(act)
         elif app is not None:
             self._doing.do(app, act)
+        else:
+            self._say(f"At {float(act.get('at', 0)):g} ms there is no window for “{act.get('do', '')}”.")
 
     def tell(self) -> None:
         """Tells what looks different now."""
