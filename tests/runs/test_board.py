@@ -13,7 +13,7 @@ from eelgrass.reading.desk.board_parts import BoardPart, part_of
 from eelgrass.reading.handlers import handler_calls
 from eelgrass.reading.recording import Recording
 from eelgrass.runs.acts import read_acts
-from eelgrass.runs.order import Desk
+from eelgrass.runs.order import Desk, Leave
 from eelgrass.trace.model import Texts, Trace
 
 
@@ -30,6 +30,12 @@ def _output(trace: Trace) -> str:
 def test_a_program_for_a_device_runs(name: str, tmp_path: Path) -> None:
     text, acts, expected = PROGRAMS[name]
     assert _output(_ran(text, acts, tmp_path)) == expected
+
+
+def test_a_confined_program_finds_the_board(tmp_path: Path) -> None:
+    text, acts, expected = PROGRAMS["a lamp that a button switches"]
+    desk = Desk(read_acts(acts))
+    assert _output(run_of_text(text, (), tmp_path, desk=desk, seed=1, leave=Leave())) == expected
 
 
 def test_what_the_board_shows_is_known_at_each_step(tmp_path: Path) -> None:

@@ -52,8 +52,8 @@ class TroublesTour(TwoRunsTour):
         self._picture("two-threads")
 
     def _desk(self) -> None:
-        """A drawing in step, and a button that calls twice: the desk of each."""
-        for name, line, which in (("eel_button", 10, 3), ("bed_of_stars", 9, 4)):
+        """A drawing in step, a button that calls twice, a board with a gate: the desk of each."""
+        for name, line, which in (("eel_button", 10, 3), ("eel_gate", 15, 2), ("bed_of_stars", 9, 4)):
             exercise = self.window.lesson.exercise(name)
             self.window.models.workspace.open_exercise(exercise)
             self._wait(self._is_over, "the end of the run at the desk")

@@ -22,6 +22,7 @@ class Simulated:
         self._acts, self._hooks, self._clock, self._stop = desk, hooks, clock, stop
         self._desk: Any = None
         self._board: Any = None
+        self._make_person: type[Person] | None = None
         self._person: Person | None = None
 
     def prepare(self, surroundings: Surroundings, has_desk: bool) -> None:
@@ -35,6 +36,10 @@ class Simulated:
 
             self._board = modules
             modules.put_in_reach(self._set_up_board)
+        if self._make_person is None and (self._desk or self._board):
+            from eelgrass.recorder.desk.person import Person
+
+            self._make_person = Person
 
     def set_up_desk(self) -> None:
         """The program is about to import what shows windows."""
@@ -49,9 +54,8 @@ class Simulated:
 
     def _met(self) -> Person:
         if self._person is None:
-            from eelgrass.recorder.desk.person import Person
-
-            self._person = Person([act._asdict() for act in self._acts.acts], self._acts.until, self._say)
+            assert self._make_person is not None
+            self._person = self._make_person([act._asdict() for act in self._acts.acts], self._acts.until, self._say)
             if not self._clock.is_counted:
                 self._clock.count(self._person.seconds)
                 self._clock.set_up(time)
