@@ -102,6 +102,33 @@ def test_what_is_there_is_chosen_where_it_is_clicked(window: MainWindow, qtbot: 
     assert entries_of(recording.desk.at(session.step), ".") == ("Open", "Save", "Help")
 
 
+def test_a_board_is_used_in_its_picture(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    text = "from tidepost import *\nimport time\nlamp, button, light = Pin(2, Pin.OUT), Pin(14, Pin.IN), Analog(26)\n"
+    text += "for n in range(20):\n    lamp.value(button.value() and light.read_u16() > 50_000)\n    time.sleep(0.1)\n"
+    opened(window, qtbot, tmp_path / "gate.py", text.replace("*", "Analog, Pin"))
+    view, session = window.view(DeskView), window.models.parts.session
+    window.show_view(DeskView)
+    view.click.click()
+
+    def click(name: str, share: float) -> None:
+        session.move("last")
+        view.picture.grab()
+        its = next(its for its in view.picture.parts if its.name == name)
+        at = QPointF(its.inside.left() + share * its.inside.width(), its.inside.center().y()) * view.picture.scale
+        ended(window, qtbot, lambda: qtbot.mouseClick(view.picture, Qt.MouseButton.LeftButton, pos=at.toPoint()))
+
+    click("pin 26", 0.9)
+    click("pin 14", 0.5)
+    level, press, release = window.models.launch.case.acts
+    assert (level[:14], press, release) == ("at 500 set 26 ", "at 1000 press 14", "at 1200 release 14")
+    assert 88 <= int(level.rpartition(" ")[2].removesuffix("%")) <= 92
+    recording = session.recording
+    assert recording is not None
+    assert [(its.name, len(its.on)) for its in recording.bands] == [("pin 2", 1), ("pin 14", 1)]
+    session.go(int(recording.bands[0].on[0][0]))
+    assert "pin 2 on, pin 14 pressed: 1, pin 26" in view.picture.accessibleDescription()
+
+
 def test_a_case_that_is_edited_keeps_what_is_done_at_the_desk_and_its_order(window: MainWindow) -> None:
     case = Case(
         "two clicks", acts=("at 500 click add", "at 900 key Left"), turns=Turns(3, ((8, 0),)), output="eels: 2\n"

@@ -484,7 +484,14 @@ def test_the_tour_drives_a_real_window_on_a_screen(tmp_path: Path) -> None:
             *("at-the-end", "exception", "gauges-start", "gives-back", "present", "reading", "reading-dark"),
             *("run-away", "shared-list", "text-with-errors", "waiting-for-input", "ask", "breakpoints"),
             *("two-runs", "what-if", "program-and-model"),
-            *("trail", "kept-out", "threads", "two-threads", *(("bed-of-stars", "eel-button") if HAS_TK else ())),
+            *(
+                "trail",
+                "kept-out",
+                "threads",
+                "two-threads",
+                "eel-gate",
+                *(("bed-of-stars", "eel-button") if HAS_TK else ()),
+            ),
             *("trace-table", "passes", "history", "list-with-indices", "grid", "linked-nodes"),
             *("exercise", "say-it-first", "desk-check", "route", "answer", "making", "making-plan"),
         )

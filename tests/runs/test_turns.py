@@ -8,10 +8,11 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
-from support import lock_programs, threaded
+from support import lock_programs, racy_programs, threaded
 from support.runs import run_of, run_of_text
 
 from eelgrass.reading.recording import Recording
+from eelgrass.reading.threads.races import races
 from eelgrass.reading.threads.waiting import threads_at
 from eelgrass.runs.order import Turns
 from eelgrass.trace.files import recording_file
@@ -161,3 +162,15 @@ def test_a_run_in_which_nobody_can_go_on_ends(waiting: str, tmp_path: Path) -> N
 def test_beside_what_waits_for_the_world_threads_are_left_alone(tmp_path: Path) -> None:
     trace = run_of_text("import socket, threading\nprint(threading.active_count())\n", (), tmp_path)
     assert trace.case["turns_taken"] == {"kept_by": "socket"}
+
+
+@pytest.mark.parametrize("seed", range(_SEEDS))
+def test_what_is_lost_between_threads_is_told_and_nothing_else(seed: int, tmp_path: Path) -> None:
+    """Threads add powers of two to what they share: the bits that are missing at the end were lost."""
+    text = racy_programs.program(seed)
+    (tmp_path / "tally.py").write_text(text)
+    for number in range(3):
+        trace = run_of(tmp_path / "tally.py", seed=1, turns=Turns(0, racy_programs.switches(9 * seed + number)))
+        told = [its.text for its in races(Recording(trace)) if its.kind == "lost update"]
+        for place, is_lost in racy_programs.lost(text, "".join(trace.texts.of(Texts.OUTPUT))).items():
+            assert any(f"“{place}”" in its for its in told) == is_lost, text

@@ -9,7 +9,6 @@ import numpy as np
 from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.call_stack import handed_back
-from eelgrass.reading.state.slot_text import after_owner, slot_text
 from eelgrass.reading.state.value_text import brief
 from eelgrass.trace.columns import between, find
 from eelgrass.trace.histories import Part
@@ -106,20 +105,9 @@ class _Handlers:
                 found[slot] = None
         told, at = [], min(end, len(trace.steps) - 1)
         for slot in found:
-            name = _name_of(self.recording, slot, frame, at)
+            name = self.recording.references.name_of_slot(slot, frame, at)
             if name:
                 value = trace.histories.value_at(slot, end)
                 told.append(f"{name} ← {'gone' if value == NOT_SET else brief(trace, value, at, _CHARACTERS)}")
         more = len(told) - _MOST_CHANGES
         return ", ".join(told[:_MOST_CHANGES]) + (f" and {more} more" if more > 0 else "")
-
-
-def _name_of(recording: Recording, slot: int, frame: int, step: int) -> str:
-    """What the program calls a slot; '' for what is a library's own affair."""
-    trace = recording.trace
-    if trace.slots.part[slot] == Part.NAME:
-        return slot_text(trace, slot, frame, step)
-    ways = [its.text for its in recording.references.leads(int(trace.slots.owner[slot]), step)]
-    own = [way for way in ways if "._" not in way and "children" not in way]
-    name = min(own, key=len) + after_owner(trace, slot, step) if own else ""
-    return "" if "._" in name or ".children" in name else name

@@ -12,7 +12,7 @@ import numpy.typing as npt
 
 from eelgrass.reading.state import insides, value_text
 from eelgrass.reading.state.call_stack import stack_at
-from eelgrass.reading.state.slot_text import after_owner
+from eelgrass.reading.state.slot_text import after_owner, slot_text
 from eelgrass.trace.columns import Ints, between
 from eelgrass.trace.histories import Part
 from eelgrass.trace.model import Trace
@@ -104,6 +104,18 @@ class References:
             if inner is not None and (frame in frames):
                 found.append(Reference(frame, before + after_owner(self.trace, slot, step) + inner, slot))
         return sorted(found, key=lambda lead: (self.trace.slots.part[lead.slot] != Part.NAME, lead.slot))
+
+    def name_of_slot(self, slot: int, frame: int, step: int) -> str:
+        """What the program calls a slot just before a step: by a name in the frame, else by the shortest way that leads
+        to its owner; '' for what is a library's own affair."""
+        trace = self.trace
+        if trace.slots.part[slot] == Part.NAME:
+            return slot_text(trace, slot, frame, step)
+        leads = self.leads(int(trace.slots.owner[slot]), step)
+        ways = [its.text for its in leads if its.frame == frame] or [its.text for its in leads]
+        own = [way for way in ways if "._" not in way and "children" not in way]
+        name = min(own, key=len) + after_owner(trace, slot, step) if own else ""
+        return "" if "._" in name or ".children" in name else name
 
     def equals(self, number: int, step: int) -> list[int]:
         """The other reachable objects of the same built-in type that are written alike just before `step`: equal, but

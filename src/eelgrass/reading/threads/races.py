@@ -79,7 +79,9 @@ class _Races:
         line = self.trace.line_of
         decided = read.visit != wrote.visit and self._has_decided(read, wrote)
         one, other = (f"“{self._names.get(its.thread, its.thread)}”" for its in (wrote, between))
-        what = slot_text(self.trace, wrote.slot, int(self.trace.steps.frame[wrote.visit]), wrote.visit)
+        frame = int(self.trace.steps.frame[wrote.visit])
+        what = self.recording.references.name_of_slot(wrote.slot, frame, wrote.visit)
+        what = what or slot_text(self.trace, wrote.slot, frame, wrote.visit)
         was, made, then = (self._value(wrote.slot, step) for step in (read.step, between.step + 1, wrote.step + 1))
         if decided:
             told = f"{one} decided at line {line(read.visit)} by “{what}”, which was {was}; {other} made it {made} at "
