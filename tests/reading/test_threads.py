@@ -8,6 +8,7 @@ from pathlib import Path
 import pytest
 from click.testing import CliRunner
 from support.judges import CORPUS
+from support.runs import run_of_text
 
 from eelgrass.cli.main import main
 from eelgrass.reading.recording import Recording
@@ -158,3 +159,41 @@ def test_tasks_say_what_they_await_and_what_was_never_awaited(tmp_path: Path) ->
         ("land (1)", "running", 7, ""),
     ]
     assert [its.state for its in tasks.at(len(recording.trace.steps) - 1)] == ["ended"] * 3
+
+
+_HARBOUR = """\
+import asyncio
+async def ferry(gate, catch):
+    await gate.wait()
+    print("out")
+    eels = await catch.get()
+    print(eels)
+    await asyncio.sleep(0.01)
+    return eels
+async def pilot(gate, catch):
+    await asyncio.sleep(0)
+    gate.set()
+    await asyncio.sleep(0)
+    await catch.put(3)
+async def main():
+    gate, catch = asyncio.Event(), asyncio.Queue()
+    crew = [asyncio.create_task(ferry(gate, catch)), asyncio.create_task(pilot(gate, catch))]
+    done = await crew[0]
+    print(done)
+asyncio.run(main())
+"""
+
+
+def test_tasks_say_who_let_them_go_on(tmp_path: Path) -> None:
+    recording = Recording(run_of_text(_HARBOUR, (), tmp_path))
+    tasks = TaskReader(recording)
+
+    def woken(line: int) -> str:
+        step = int(recording.visits.of_line(0, line)[0])
+        return next(its.woken for its in tasks.at(step) if its.state == "running")
+
+    assert woken(3) == "", "it has not waited yet"
+    assert woken(4) == "“pilot (1)” at line 11"
+    assert woken(6) == "“pilot (1)” at line 13"
+    assert woken(8) == "time"
+    assert woken(18) == "the end of “ferry (1)”"

@@ -41,7 +41,8 @@ def task_words(its: TaskState) -> str:
         "running": tr("is at line {0}").format(its.line),
         "waiting": tr("waits at line {0}").format(its.line) + (tr(" for {0}").format(its.awaits) if its.awaits else ""),
     }[its.state]
-    return tr("task {0}: {1}").format(its.name, does)
+    woken = tr(" · let on by {0}").format(its.woken) if its.woken else ""
+    return tr("task {0}: {1}").format(its.name, does) + woken
 
 
 class ThreadsView(QWidget):

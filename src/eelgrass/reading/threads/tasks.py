@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import ast
 import re
-from collections import Counter
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
@@ -14,6 +13,7 @@ import numpy.typing as npt
 
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.call_stack import stack_at
+from eelgrass.reading.threads.wakings import Wakings
 from eelgrass.trace.model import Texts
 
 _CHARACTERS = 40
@@ -23,7 +23,8 @@ _NEVER = re.compile(r"coroutine '([^']+)' was never awaited")
 @dataclass(frozen=True)
 class TaskState:
     """A task just before a step: the frame that it began with, what it is called, where it stands (the step of the
-    innermost frame; -1: it has ended), and what it awaits, as written ('' for nothing)."""
+    innermost frame; -1: it has ended), what it awaits, as written ('' for nothing), and, of one that is on, who let it
+    go on, in words."""
 
     frame: int
     name: str
@@ -31,6 +32,7 @@ class TaskState:
     step: int
     line: int
     awaits: str
+    woken: str = ""
 
 
 class TaskReader:
@@ -49,6 +51,7 @@ class TaskReader:
         awaited = (frames.caller >= 0) & of_frames[callers] if len(frames) else of_frames
         self._roots = dict.fromkeys(np.flatnonzero(of_frames & ~awaited).tolist())
         self._all = np.flatnonzero(of_frames)
+        self._wakings = Wakings(recording, list(self._roots))
 
     def _coroutines(self) -> npt.NDArray[np.bool_]:
         """Which functions are written with `async`."""
@@ -74,14 +77,26 @@ class TaskReader:
         """All tasks that have begun just before a step."""
         on = {frame: place for frame, place in stack_at(self._trace, step)}
         innermost = self._innermost(step)
-        found, times = [], Counter[str]()
+        found = []
         for root in self._roots:
             if int(self._trace.frames.first[root]) > step:
                 continue
-            name = self._trace.function_of_frame(root).name
-            times[name] += 1
-            found.append(self._state(root, f"{name} ({times[name]})", step, on, innermost))
+            found.append(self._state(root, self._name(root), step, on, innermost))
         return found
+
+    def _woken(self, root: int, step: int) -> str:
+        """Who let a task go on, in words; '' where that is not known."""
+        its = self._wakings.latest(root, step)
+        if its is None or its.is_time:
+            return "time" if its is not None else ""
+        name = f"“{self._name(its.by)}”" if its.by >= 0 else "the program"
+        line = self._trace.line_of(its.step)
+        return f"the end of {name}" if its.ended else f"{name} at line {line}"
+
+    def _name(self, root: int) -> str:
+        function = int(self._trace.frames.function[root])
+        earlier = [its for its in self._roots if its <= root and int(self._trace.frames.function[its]) == function]
+        return f"{self._trace.function_of_frame(root).name} ({len(earlier)})"
 
     def _state(
         self, root: int, name: str, step: int, on: dict[int, int], innermost: dict[int, tuple[int, int]]
@@ -91,7 +106,7 @@ class TaskReader:
             return TaskState(root, name, "ended", -1, 0, "")
         if root in on:
             place = max(on.values())
-            return TaskState(root, name, "running", place, self._trace.line_of(place), "")
+            return TaskState(root, name, "running", place, self._trace.line_of(place), "", self._woken(root, step))
         _, place = innermost.get(root, (root, int(self._trace.frames.first[root])))
         return TaskState(root, name, "waiting", place, self._trace.line_of(place), self._awaited(place))
 
