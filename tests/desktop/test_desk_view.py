@@ -11,8 +11,8 @@ from support.desk_programs import HAS_TK, PAGES, TALLY
 from support.driving import PATIENCE_MS, ended, opened
 
 from eelgrass.desktop.desk.desk_view import DeskView
+from eelgrass.desktop.desk.handlers_view import HandlersView
 from eelgrass.desktop.exercise.case_dialog import CaseDialog
-from eelgrass.desktop.tabs.handlers_view import HandlersView
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.lessons.cases.case import Case
 from eelgrass.reading.desk.doable import entries_of

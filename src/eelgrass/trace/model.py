@@ -166,6 +166,10 @@ class Raises:
     end_column: Ints
 
 
+#: More threads are not told apart.
+MOST_THREADS = 1 << 20
+
+
 @dataclass(frozen=True)
 class Turns:
     """One row for each time that a thread began to wait or to sleep, or started another: during which step, in which

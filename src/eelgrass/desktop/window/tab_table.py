@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QWidget
 
 from eelgrass.desktop.beside.comparison_view import ComparisonView
 from eelgrass.desktop.desk.desk_view import DeskView
+from eelgrass.desktop.desk.handlers_view import HandlersView
 from eelgrass.desktop.exercise.authoring_view import AuthoringView
 from eelgrass.desktop.exercise.solving_view import SolvingView
 from eelgrass.desktop.models import Models
@@ -16,7 +17,6 @@ from eelgrass.desktop.source.diagnostics_view import DiagnosticsView
 from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
 from eelgrass.desktop.tabs.cases_view import CasesView
 from eelgrass.desktop.tabs.exceptions_view import ExceptionsView
-from eelgrass.desktop.tabs.handlers_view import HandlersView
 from eelgrass.desktop.tabs.history_view import HistoryView
 from eelgrass.desktop.tabs.log_view import LogView
 from eelgrass.desktop.tabs.output_view import OutputView

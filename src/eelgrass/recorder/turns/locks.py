@@ -14,6 +14,11 @@ from eelgrass.recorder.turns.turn_taking import TurnTaking
 _plain_lock = allocate_lock
 
 
+def _check(blocking: Any, timeout: Any) -> None:
+    """Refuses what the interpreter's own locks do, as they do."""
+    _plain_lock().acquire(blocking, timeout)
+
+
 class Lock:
     """Stands in for the interpreter's `lock`. Those of a process take `turns`."""
 
@@ -25,14 +30,13 @@ class Lock:
 
     def acquire(self, blocking: Any = True, timeout: Any = -1) -> bool:
         its = self._its
+        if blocking is not True or timeout != -1:
+            _check(blocking, timeout)
         if its.acquire(False):
             return True
-        if not blocking or timeout != -1:
-            if not blocking or timeout < 0:
-                return its.acquire(blocking, timeout)  # which refuses, or has nothing to wait for
-            got = self.turns.wait(self, timeout, lambda: its.acquire(False))
-        else:
-            got = self.turns.wait(self, None, lambda: its.acquire(False))
+        if not blocking:
+            return False
+        got = self.turns.wait(self, None if timeout < 0 else timeout, lambda: its.acquire(False))
         return got or (self.turns.is_free and its.acquire(blocking, timeout))
 
     def release(self) -> None:
@@ -68,6 +72,7 @@ class RLock:
     def acquire(self, blocking: Any = True, timeout: Any = -1) -> bool:
         me = get_ident()
         if self._owner == me:
+            _check(blocking, timeout)
             self._count += 1
             return True
         got = self._block.acquire(blocking, timeout)

@@ -17,10 +17,10 @@ from eelgrass.recorder.turns.watch import Watch
 
 
 class Starting:
-    """Starts threads that take turns."""
+    """Starts threads that take turns. `hide` takes our frames out of an exception."""
 
-    def __init__(self, turns: TurnTaking) -> None:
-        self._turns = turns
+    def __init__(self, turns: TurnTaking, hide: Callable[[BaseException], None]) -> None:
+        self._turns, self._hide = turns, hide
         self._plain: Callable[..., int] = _thread.start_new_thread
         self._watch = Watch(turns, self._plain)
 
@@ -28,7 +28,7 @@ class Starting:
         """As the interpreter's own."""
         if not callable(function) or type(args) is not tuple or not (kwargs is None or type(kwargs) is dict):
             return self._plain(function, args, *([] if kwargs is None else [kwargs]))  # which refuses
-        return self.start(_Called(function), args, kwargs or {})
+        return self.start(function, args, kwargs or {})
 
     def start(self, function: Callable[..., Any], args: tuple[Any, ...], kwargs: dict[str, Any]) -> int:
         """Starts a thread; gives its identity. Raises RuntimeError where there can be none."""
@@ -45,27 +45,37 @@ class Starting:
         self._turns.enter(thread)
         try:
             function(*args, **kwargs)
+        except SystemExit:
+            pass  # which ends a thread without a word
+        except BaseException as error:
+            self._hide(error)
+            words = "Exception ignored in thread started by"
+            sys.unraisablehook(_unraisable()((type(error), error, error.__traceback__, words, function)))
         finally:
             self._turns.leave(thread)
 
 
-class _Called:
-    """A function that the interpreter may say something about."""
+def _unraisable() -> Callable[[tuple[Any, ...]], Any]:
+    """The type of what `sys.unraisablehook` is told, which has no name: one is made to be told of."""
 
-    def __init__(self, function: Callable[..., Any]) -> None:
-        self._function = function
+    class Raises:
+        def __del__(self) -> None:
+            raise ValueError
 
-    def __call__(self, *args: Any, **kwargs: Any) -> Any:
-        return self._function(*args, **kwargs)
-
-    def __repr__(self) -> str:
-        return repr(self._function)
+    plain, found = sys.unraisablehook, list[Any]()
+    sys.unraisablehook = lambda its: found.append(type(its))
+    try:
+        Raises()
+    finally:
+        sys.unraisablehook = plain
+    its: Callable[[tuple[Any, ...]], Any] = found[0]
+    return its
 
 
 def stand_in(turns: TurnTaking, hide: Callable[[BaseException], None]) -> None:
     """From now on threads of the program take turns. `hide` takes our frames out of an exception."""
     Lock.turns = turns
-    starting = Starting(turns)
+    starting = Starting(turns, hide)
     plain_hook, plain_sleep = _thread._excepthook, time.sleep
 
     def excepthook(args: Any, /) -> None:
@@ -85,7 +95,7 @@ def stand_in(turns: TurnTaking, hide: Callable[[BaseException], None]) -> None:
         return _FIRST_NATIVE + turns.itself().number
 
     names: dict[str, Any] = {
-        **{"get_ident": get_ident, "get_native_id": get_native_id},
+        **{"get_ident": get_ident, "get_native_id": get_native_id, "_count": lambda: len(turns.threads) - 1},
         "_get_main_thread_ident": lambda: wire.FIRST_IDENTITY,
         **{"allocate_lock": Lock, "allocate": Lock, "LockType": Lock, "RLock": RLock, "_excepthook": excepthook},
         **{"start_new_thread": starting.start_new_thread, "start_new": starting.start_new_thread},

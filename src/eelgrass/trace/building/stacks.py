@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 
 from eelgrass.trace.building.stream import impossible
+from eelgrass.trace.model import MOST_THREADS
 
 
 @dataclass
@@ -29,14 +30,12 @@ class Stacks:
     def __init__(self) -> None:
         self.thread = 0
         self._others: dict[int, list[int]] = {}  # of the threads that wait for their turn
-        self._threads = 1
         self._waiting: dict[int, list[int]] = {}  # by function: frames that wait untold
 
     def switch(self, stack: list[int], thread: int) -> list[int]:
         """The stack of another thread, which goes on where this one waits. Raises StreamError."""
-        if not 0 <= thread <= self._threads:
+        if not 0 <= thread <= MOST_THREADS:  # they need not come on in the order in which they were started
             impossible("there is no such thread")
-        self._threads = max(self._threads, thread + 1)
         self._others[self.thread] = stack
         self.thread = thread
         return self._others.pop(thread, [])

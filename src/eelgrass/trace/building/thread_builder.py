@@ -8,9 +8,7 @@ from eelgrass.recorder import wire
 from eelgrass.trace.building.frame_builder import Events
 from eelgrass.trace.building.stream import Chunk, Layout, impossible
 from eelgrass.trace.columns import Column
-from eelgrass.trace.model import Turns
-
-_MOST_THREADS = 1 << 20
+from eelgrass.trace.model import MOST_THREADS, Turns
 
 
 class ThreadBuilder:
@@ -30,7 +28,7 @@ class ThreadBuilder:
         on = np.where(latest >= 0, events.tokens[latest], self._on)
         self._on = int(on[-1])
         what, other = (chunk.wholes[layout.whole[told] + place] for place in range(2))
-        if ((what < 0) | (what > wire.STARTS) | (other < -1) | (other > _MOST_THREADS)).any():
+        if ((what < 0) | (what > wire.STARTS) | (other < -1) | (other > MOST_THREADS)).any():
             impossible("a thread does what none can do")
         for name, column in (("step", events.step_of[told]), ("thread", on[told]), ("what", what), ("other", other)):
             self._columns[name].extend(column)

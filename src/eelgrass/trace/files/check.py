@@ -9,7 +9,7 @@ import numpy as np
 import numpy.typing as npt
 
 from eelgrass.trace.histories import Part, Slots
-from eelgrass.trace.model import FrameEnd, StepKind, Trace
+from eelgrass.trace.model import MOST_THREADS, FrameEnd, StepKind, Trace
 from eelgrass.trace.values import NOT_SET, Kind
 
 
@@ -33,7 +33,7 @@ def check(trace: Trace) -> None:
     _within("turns.step", trace.turns.step, -1, len(trace.steps))
     _within("turns.what", trace.turns.what, 0, trace.turns.STARTS + 1)
     _within("turns.other", trace.turns.other, -1, 1 << 31)
-    _within("turns.thread", trace.turns.thread, 0, 1 << 31)
+    _within("turns.thread", trace.turns.thread, 0, MOST_THREADS + 1)
 
 
 def _check_results(trace: Trace) -> None:
@@ -101,7 +101,7 @@ def _check_steps_and_frames(trace: Trace) -> None:
     _within("steps.frame", steps.frame, 0, len(frames))
     _within("steps.kind", steps.kind, 0, len(StepKind))
     _within("frames.function", frames.function, 0, len(trace.program.functions))
-    _within("frames.thread", frames.thread, 0, max(len(frames), 1))
+    _within("frames.thread", frames.thread, 0, MOST_THREADS + 1)
     _within("frames.end", frames.end, 0, len(FrameEnd))
     _within("frames.value", frames.value, -1, len(trace.values))
     for name in ("call_step", "last"):
