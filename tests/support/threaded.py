@@ -206,12 +206,52 @@ def run():
 threads = [threading.Thread(target=beside, args=(30,)), threading.Thread(target=run)]
 {start}print(seen)
 """,
+    "bare threads": """\
+import _thread
+import sys
+import threading
+import time
+def ignored(its):
+    print(its.err_msg.partition(" <")[0], its.exc_value, its.exc_traceback.tb_frame.f_code.co_name)
+sys.unraisablehook = ignored
+done = []
+def work(n):
+    time.sleep(0.01 * (5 - n))
+    done.append(n)
+def fail():
+    raise ValueError("no eels")
+def leave():
+    raise SystemExit
+for n in range(4):
+    _thread.start_new_thread(work, (n,))
+while len(done) < 4:
+    time.sleep(0.02)
+print(done)
+for its in (fail, leave):
+    _thread.start_new_thread(its, ())
+    time.sleep(0.05)
+    print(_thread._count())
+crew = [threading.Thread(target=time.sleep, args=(0.01,)) for _ in range(6)]
+for its in (*crew, threading.Thread(target=work, args=(4,))):
+    its.start()
+for its in crew:
+    its.join()
+for lock in (threading.Lock(), threading.RLock()):
+    for given in ((False, 1), (True, -2), (True, 1e300), ("a",), (True, None), (0,), (1, 0.5)):
+        try:
+            print(lock.acquire(*given))
+            lock.release()
+        except Exception as error:
+            print(type(error).__name__, error)
+""",
 }
 
 PROGRAMS = {name: text.replace("{start}", _ALL) for name, text in _TEXTS.items()}
 
 #: In these, which thread takes which piece of work is nobody's to know.
 _SHARED_OUT = ("a pool", "to_thread")
+#: Of this one the slow recorder sees only what `threading` starts.
+_HALF_SEEN = "bare threads"
 
 
 def judge(name: str, folder: Path, expected: Counter[tuple[object, ...]], turns: Turns | None = OWN_TURNS) -> None:
@@ -225,7 +265,9 @@ def judge(name: str, folder: Path, expected: Counter[tuple[object, ...]], turns:
     assert "".join(trace.texts.of(Texts.OUTPUT)) == plain(program).stdout.decode()
     assert trace.outcome.outcome == "finished"
     rows = (row for row in json_rows.dump(trace) if row["kind"] == "line")
-    assert _by_thread(name, rows) == expected
+    found = _by_thread(name, rows)
+    assert expected <= found
+    assert name == _HALF_SEEN or found == expected
 
 
 def told_by_oracle(name: str, folder: Path) -> Counter[tuple[object, ...]]:

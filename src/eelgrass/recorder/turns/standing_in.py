@@ -49,8 +49,10 @@ class Starting:
             pass  # which ends a thread without a word
         except BaseException as error:
             self._hide(error)
-            words = "Exception ignored in thread started by"
-            sys.unraisablehook(_unraisable()((type(error), error, error.__traceback__, words, function)))
+            words: tuple[str, Any] = "Exception ignored in thread started by", function
+            if sys.version_info >= (3, 13):
+                words = f"{words[0]} {function!r}", None
+            sys.unraisablehook(_unraisable()((type(error), error, error.__traceback__, *words)))
         finally:
             self._turns.leave(thread)
 
@@ -94,6 +96,8 @@ def stand_in(turns: TurnTaking, hide: Callable[[BaseException], None]) -> None:
     def get_native_id() -> int:
         return _FIRST_NATIVE + turns.itself().number
 
+    for its in (excepthook, get_ident, get_native_id):
+        its.__module__, its.__qualname__ = "_thread", its.__name__
     names: dict[str, Any] = {
         **{"get_ident": get_ident, "get_native_id": get_native_id, "_count": lambda: len(turns.threads) - 1},
         "_get_main_thread_ident": lambda: wire.FIRST_IDENTITY,
