@@ -66,7 +66,10 @@ def test_a_program_that_never_ends_is_switched_off(tmp_path: Path) -> None:
 
 def test_handlers_say_what_called_them(tmp_path: Path) -> None:
     text, acts, _ = PROGRAMS["an interrupt counts presses"]
-    calls = handler_calls(Recording(_ran(text, acts, tmp_path)))
+    recording = Recording(_ran(text, acts, tmp_path))
+    calls = handler_calls(recording)
+    bodies = [(its.name, its.number) for its in recording.timeline.bodies(0) if its.number]
+    assert bodies == [("pressed", 1), ("pressed", 2)], "they stand as such on the tide line"
     told = [(its.function, its.number, its.times, its.cause, its.changes) for its in calls]
     assert told == [
         ("pressed", 1, 2, "pin 3 pressed at 100 ms", "count ← 1"),

@@ -9,10 +9,10 @@ import numpy as np
 from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.call_stack import handed_back
+from eelgrass.reading.state.caused_frames import caused_frames
 from eelgrass.reading.state.value_text import brief
 from eelgrass.trace.columns import between, find
 from eelgrass.trace.histories import Part
-from eelgrass.trace.model import Texts
 from eelgrass.trace.values import NOT_SET
 
 _CHARACTERS, _MOST_CHANGES = 24, 4
@@ -38,25 +38,12 @@ class HandlerCall:
 def handler_calls(recording: Recording, progress: Progress | None = None) -> list[HandlerCall]:
     """All of them, in order: those for which a cause was told. The first ones only, if it is given up."""
     progress, handlers, found = progress or Progress(), _Handlers(recording), list[HandlerCall]()
-    caused = caused_frames(recording)
+    caused = caused_frames(recording.trace)
     for count, (frame, cause) in enumerate(caused):
         if not progress.goes_on(count / len(caused)):
             break
         found.append(handlers.told(frame, cause))
     return found
-
-
-def caused_frames(recording: Recording) -> list[tuple[int, str]]:
-    """The frames that something outside called, each with why."""
-    trace = recording.trace
-    rows = np.flatnonzero(trace.texts.channel == Texts.CAUSE)
-    found: dict[int, str] = {}
-    for row in rows.tolist():
-        at_once = int(trace.texts.step[row]) + 1
-        frame = find(trace.frames.first, at_once)
-        if frame < len(trace.frames) and trace.frames.first[frame] == at_once:  # else it was the library's own
-            found[frame] = trace.texts.pieces[row]
-    return sorted(found.items())
 
 
 class _Handlers:

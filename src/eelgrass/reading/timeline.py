@@ -8,6 +8,7 @@ from pathlib import PurePath
 
 import numpy as np
 
+from eelgrass.reading.state.caused_frames import caused_frames, numbers_of_calls
 from eelgrass.reading.state.function_words import function_words
 from eelgrass.trace.columns import Ints, narrow
 from eelgrass.trace.model import FrameEnd, Texts, Trace
@@ -15,7 +16,8 @@ from eelgrass.trace.model import FrameEnd, Texts, Trace
 
 @dataclass(frozen=True)
 class Body:
-    """A frame as a body of water: a stretch of steps in which it is on the call stack, at its depth."""
+    """A frame as a body of water: a stretch of steps in which it is on the call stack, at its depth; one that something
+    outside called has the `number` of that call of its function (else 0)."""
 
     frame: int
     name: str
@@ -23,6 +25,7 @@ class Body:
     first: int
     last: int
     raised: bool
+    number: int = 0
 
 
 class Timeline:
@@ -64,11 +67,18 @@ class Timeline:
                 first,
                 end,
                 bool(frames.end[frame] == FrameEnd.RAISED and frames.last[frame] == end),
+                self._caused.get(frame, 0),
             )
             for frame, first, end in zip(
                 its.frame[chosen].tolist(), its.first[chosen].tolist(), last[chosen].tolist(), strict=True
             )
         ]
+
+    @cached_property
+    def _caused(self) -> dict[int, int]:
+        caused = caused_frames(self.trace)
+        numbers = numbers_of_calls(self.trace) if caused else np.empty(0, np.int32)
+        return {frame: int(numbers[frame]) for frame, _ in caused}
 
     def _name(self, frame: int) -> str:
         """What a frame is called: a function by its name, a module by its file's."""

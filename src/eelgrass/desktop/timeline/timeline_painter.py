@@ -13,6 +13,7 @@ from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPainterPath, QP
 from eelgrass.desktop.look import icons
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import LEFT, blend, px, readable_on, ui_font
+from eelgrass.desktop.session.wording import nth
 from eelgrass.reading.threads.bands import Band
 from eelgrass.reading.timeline import Body, Timeline
 from eelgrass.trace.columns import Ints
@@ -171,6 +172,9 @@ class TimelinePainter:
         painter.drawPath(path)
         name = "" if body.depth == 0 else body.name
         room = min(right, self.scale.width - MARGIN) - max(left, MARGIN) - 12
+        numbered = f"{name}, {nth(body.number)}" if body.number else name
+        if QFontMetricsF(label_font()).horizontalAdvance(numbered) <= room:
+            name = numbered
         if height >= 13 and QFontMetricsF(label_font()).horizontalAdvance(name) <= room:
             painter.setPen(readable_on(colour, self._look.colours.on_deep, self._look.colours.ink))
             at = rect.adjusted(max(MARGIN - left, 0) + 7, min(height - 19, 5), 0, -1)
