@@ -166,5 +166,47 @@ def hits(seed: int) -> str:
     return "\n".join([*lines, "root.destroy()", ""])
 
 
+def tables(seed: int) -> str:
+    """A program that does this and that with a tree of rows and columns, and says what comes of it."""
+    chance = random.Random(seed)
+    lines = [
+        "import tkinter as tk",
+        "from tkinter import ttk",
+        "root = tk.Tk()",
+        f"its = ttk.Treeview(root, columns=('kind', 'count'), show={chance.choice(('headings', 'tree headings'))!r})",
+        "its.pack()",
+        "def told(number, do):",
+        "    try:\n        print(number, repr(do()))",
+        "    except tk.TclError as error:\n        print(number, 'TclError', error)",
+        "    print('  ', its.get_children(), its.selection())",
+        "its.bind('<<TreeviewSelect>>', lambda event: print('chosen', its.selection()))",
+    ]
+    names = ["''", "'I001'", "'I002'", "'I003'", "'crab'", "'nobody'"]
+    for number in range(30):
+        one, other, values = chance.choice(names), chance.choice(names), chance.choice(("('eel', 3)", "('cod roe',)"))
+        index, column = chance.choice(("'end'", "0", "1", "7")), chance.choice(("'kind'", "'count'", "'#1'", "'mud'"))
+        call = chance.choice(
+            (
+                *[f"insert({chance.choice(names[:3])}, {index}, values={values}, text='t{number}')"] * 3,
+                *(f"insert('', 'end', iid={one}, tags=('a', 'b'))", f"item({one})", f"item({one}, 'values')"),
+                *(f"item({one}, values={values}, open=True)", f"set({one})", f"set({one}, {column})"),
+                *(f"set({one}, {column}, {number})", f"delete({one})", f"move({one}, '', {index})"),
+                *(f"index({one})", f"parent({one})", f"next({one})", f"prev({one})", f"exists({one})"),
+                *(f"selection_set({one}, {other})", f"selection_add({one})", f"selection_toggle({one})"),
+                *(f"selection_remove({one})", f"focus({one})", "focus()", f"get_children({one})", f"detach({one})"),
+                *(
+                    f"column({column}, 'minwidth')",
+                    f"column({column}, width={number + 20})",
+                    f"heading({column}, text='Kind')",
+                ),
+                *(f"heading({column})", "tag_has('a')", f"tag_has('b', {one})", f"see({one})"),
+            )
+        )
+        lines.append(f"told({number}, lambda: its.{call})")
+        if chance.random() < 0.3:
+            lines.append("root.update()")
+    return "\n".join([*lines, "root.update()", "root.destroy()", ""])
+
+
 #: Makers of programs by what they try, each from a number.
-PROGRAMS = {"widgets": generated_desk.program, "layout": layout, "events": events, "hits": hits}
+PROGRAMS = {"widgets": generated_desk.program, "layout": layout, "events": events, "hits": hits, "tables": tables}

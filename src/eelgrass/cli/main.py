@@ -19,6 +19,7 @@ from typing import TYPE_CHECKING, Any
 import click
 
 from eelgrass import __version__
+from eelgrass.cli.asking import ask
 from eelgrass.cli.checks import check
 from eelgrass.cli.common import Refused, load, print_rows, recording_argument, save, write
 from eelgrass.cli.comparing import compare
@@ -36,8 +37,7 @@ from eelgrass.runs.programs.finding import SeveralProgramsError, find_program
 from eelgrass.trace.model import Trace
 
 if TYPE_CHECKING:
-    from eelgrass.reading.expressions.expression import Expression
-    from eelgrass.reading.recording import Recording
+    pass
 
 
 @click.group(invoke_without_command=True, context_settings={"help_option_names": ["-h", "--help"]})
@@ -306,60 +306,6 @@ def history(recording: Path, name: str) -> None:
 
 @main.command()
 @recording_argument
-@click.argument("expression")
-@click.option("--at", "step", type=int, help="The step before which to ask; without it, over the whole run.")
-@click.option("--side-run", is_flag=True, help="With --at: run the program again to that step, and ask there.")
-def ask(recording: Path, expression: str, step: int | None, side_run: bool) -> None:
-    """What EXPRESSION gives just before a step, or every change of it over the run, as JSON.
-
-    A question that calls the program's own functions is answered only by a side run, which runs the program.
-    """
-    from eelgrass.reading.expressions.expression import ExpressionError, parse_expression
-    from eelgrass.reading.recording import Recording
-    from eelgrass.reading.watches import watch as asking
-
-    asked_of = Recording(load(recording))
-    try:
-        asked = parse_expression(expression)
-    except ExpressionError as error:
-        raise click.UsageError(f"{error} (at column {error.column + 1})") from error
-    if side_run and step is None:
-        raise click.UsageError("A side run goes to one step: say which with --at.")
-    if step is None:
-        print_rows(json_rows.answer(asked_of, told) for told in asking.over(asked_of, asked))
-        return
-    if not 0 <= step < len(asked_of.trace.steps):
-        raise Refused(f"“{recording.name}” has {len(asked_of.trace.steps)} steps, from 0; there is no step {step}.")
-    if side_run:
-        print_rows([_aside(asked_of, asked, step)])
-        return
-    told = asking.at(asked_of, asked, asked_of.stepping.frame_of(step), step)
-    if not told.known:
-        raise Refused(told.text)
-    print_rows([json_rows.answer(asked_of, told)])
-
-
-def _aside(recording: Recording, asked: Expression, step: int) -> dict[str, Any]:
-    """What a side run to a step answers."""
-    from eelgrass.reading.expressions.expression import ExpressionError
-    from eelgrass.reading.watches import side_run_check
-    from eelgrass.runs.repeating import SideRunError
-    from eelgrass.runs.side_run import ask_aside
-
-    try:
-        side_run_check.need_harmless(recording, asked)
-        told = ask_aside(recording.trace, step, 0, asked.text)
-    except (ExpressionError, SideRunError) as error:
-        raise Refused(str(error)) from error
-    other = side_run_check.difference(recording, recording.stepping.frame_of(step), step, told.written, told.names)
-    if other:
-        raise Refused(other)
-    gave = {"raised": told.raised} if told.raised else {"text": told.text, "type": side_run_check.word(told.type)}
-    return {"step": step, **gave, "seconds": round(told.seconds, 3)}
-
-
-@main.command()
-@recording_argument
 @click.option("--function", help="The function whose call to tell [default: the module].")
 @click.option("--call", type=click.IntRange(1), default=1, show_default=True, help="Which of its calls.")
 @click.option("--loop", type=click.IntRange(1), metavar="LINE", help="A row for each pass of the loop at this line.")
@@ -402,5 +348,5 @@ def table(
     write(FORMATS[form](made))
 
 
-for _command in (check, compare, desktop_entry, doctor, threads, trail, search_turns, kept_out, what_if):
+for _command in (ask, check, compare, desktop_entry, doctor, threads, trail, search_turns, kept_out, what_if):
     main.add_command(_command)

@@ -13,7 +13,7 @@ from eelgrass.desktop.desk.item_painter import font_of, paint_item
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import LEFT, RIGHT, px, ui_font
 from eelgrass.reading.desk.desk_states import DeskState
-from eelgrass.reading.desk.doable import tab_width
+from eelgrass.reading.desk.doable import ROW, bare_kind, column_edges, tab_width
 
 _TITLE, _GAP = 22.0, 12.0
 _LARGEST_SCALE = 1.6
@@ -110,7 +110,7 @@ class DeskPainter:
 
     def _paint_widget(self, painter: QPainter, desk: DeskState, path: str) -> None:
         its, rect = desk.widgets[path], QRectF(*desk.at(path))
-        kind = str(its.get("kind", "")).removeprefix("T")
+        kind = bare_kind(its)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(_colour(its, "background", "#d9d9d9"))
         painter.drawRect(rect)
@@ -127,6 +127,10 @@ class DeskPainter:
             self._paint_canvas(painter, desk, path, rect)
         elif kind == "Listbox":
             self._paint_lines(painter, its, rect)
+        elif kind == "Treeview":
+            painter.save()
+            self._paint_table(painter, its, rect)
+            painter.restore()
         elif kind == "Notebook":
             self._paint_tabs(painter, its, rect)
         elif kind in ("Scale", "Progressbar"):
@@ -168,6 +172,24 @@ class DeskPainter:
                 painter.fillRect(row, QColor("#cfe3dc"))
             painter.setPen(_colour(its, "foreground", "#000000"))
             painter.drawText(row, LEFT, str(line))
+
+    def _paint_table(self, painter: QPainter, its: dict[str, Any], rect: QRectF) -> None:
+        """Titles, then rows; those that are chosen stand out."""
+        edges, titles = column_edges(its), its.get("titles", [])
+        painter.setPen(QPen(QColor("#8a8a80"), 1))
+        painter.setBrush(QColor("#ffffff"))
+        painter.drawRect(rect)
+        painter.setClipRect(rect, Qt.ClipOperation.IntersectClip)
+        for row, cells in enumerate([titles, *its.get("cells", [])] if titles else its.get("cells", [])):
+            top, is_title = rect.top() + ROW * row, bool(titles) and row == 0
+            if is_title or row - bool(titles) in its.get("chosen", ()):
+                painter.fillRect(
+                    QRectF(rect.left(), top, rect.width(), ROW), QColor("#f3f1ea" if is_title else "#cfe3dc")
+                )
+            painter.setFont(ui_font(9, bold=is_title))
+            painter.setPen(QColor("#000000"))
+            for left, right, cell in zip(edges, edges[1:], cells, strict=False):
+                painter.drawText(QRectF(rect.left() + left + 4, top, right - left - 6, ROW), LEFT, cell)
 
     def _paint_tabs(self, painter: QPainter, its: dict[str, Any], rect: QRectF) -> None:
         painter.setFont(ui_font(9))

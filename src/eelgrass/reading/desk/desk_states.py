@@ -205,7 +205,7 @@ _TEXTS = ("kind", "in", "words", "title", "background", "foreground", "relief", 
 _FLAGS = ("hidden", "closed", "on", "focus", "from_middle")
 #: Lists of numbers, and how many each has; lists of texts.
 _NUMBERS = {"origin": 2, "range": 3}
-_LISTS = ("lines", "choices", "tabs")
+_LISTS = ("lines", "choices", "tabs", "titles")
 
 
 def _widget(state: Any) -> dict[str, Any] | None:
@@ -218,6 +218,11 @@ def _widget(state: Any) -> dict[str, Any] | None:
     found |= {name: [str(its) for its in state[name]] for name in _LISTS if isinstance(state.get(name), list)}
     if _are_numbers([state.get("row")], 1) and state["row"] > 1:
         found["row"] = float(state["row"])
+    widths = state.get("widths")
+    if isinstance(widths, list) and _are_numbers(widths, len(widths)):
+        found["widths"] = widths
+    if isinstance(state.get("cells"), list):
+        found["cells"] = [[str(cell) for cell in row] for row in state["cells"] if isinstance(row, list)]
     if isinstance(state.get("menus"), list):
         found["menus"] = [(str(its[0]), [str(one) for one in its[1]]) for its in state["menus"] if _is_menu(its)]
     if isinstance(state.get("share"), (int, float)):

@@ -10,6 +10,8 @@ from eelgrass.reading.desk.desk_states import DeskState
 
 _WRITTEN_INTO = ("Entry", "Spinbox", "Text")
 _TAB = 90.0
+#: How high a row of a table is, in pixels.
+ROW = 20.0
 _OF_BUTTONS = ("Button", "Checkbutton", "Radiobutton")
 
 
@@ -28,7 +30,7 @@ class Doable:
 def doable(desk: DeskState, path: str, x: float, y: float) -> Doable:
     """What a click on a widget stands for, `x` and `y` pixels from its corner."""
     its = desk.widgets[path]
-    kind = str(its.get("kind", "")).removeprefix("T")
+    kind = bare_kind(its)
     name = path.rpartition(".")[2].lstrip("!") or "."
     if kind in _WRITTEN_INTO:
         return Doable("type", name, None)
@@ -39,12 +41,20 @@ def doable(desk: DeskState, path: str, x: float, y: float) -> Doable:
     if kind == "Listbox" and its.get("lines"):
         row = min(max(int(y / its.get("row", 17)), 0), len(its["lines"]) - 1)
         return Doable("choose", name, its["lines"][row])
+    if its.get("cells") is not None:
+        return _in_table(its, name, x, y)
     if kind == "Scale" and "range" in its:
         return Doable("choose", name, _on_scale(its, x, y))
     if kind == "Canvas":
         return Doable("click", name, at=_on_canvas(its, x, y))
     words = str(its.get("words", ""))
     return Doable("click", words if words and kind in _OF_BUTTONS else name)
+
+
+def bare_kind(its: dict[str, Any]) -> str:
+    """The kind of a widget, of the themed ones, too."""
+    kind = str(its.get("kind", ""))
+    return kind if kind in ("Text", "Toplevel", "Treeview") else kind.removeprefix("T")
 
 
 def doable_part(name: str, part: BoardPart, share: float) -> Doable | None:
@@ -56,6 +66,23 @@ def doable_part(name: str, part: BoardPart, share: float) -> Doable | None:
     if part.kind == "analog":
         return Doable("set", pin, f"{min(max(share, 0.0), 1.0):.0%}")
     return Doable("set", name, None) if part.kind == "sense" else None
+
+
+def column_edges(its: dict[str, Any]) -> list[float]:
+    """Where the columns of a table begin, and the last one ends, in pixels: they share what room there is."""
+    widths = [max(float(width), 1.0) for width in its.get("widths", ())]
+    share = its["at"][2] / (sum(widths) or 1.0)
+    return [share * sum(widths[:place]) for place in range(len(widths) + 1)]
+
+
+def _in_table(its: dict[str, Any], name: str, x: float, y: float) -> Doable:
+    """A title, or a row by what stands first in it."""
+    titles, row = its.get("titles", []), int(y / ROW)
+    if titles and row == 0:
+        column = max(sum(edge <= x for edge in column_edges(its)) - 1, 0)
+        return Doable("choose", name, titles[min(column, len(titles) - 1)])
+    cells = its["cells"][min(max(row - bool(titles), 0), len(its["cells"]) - 1)] if its["cells"] else [""]
+    return Doable("choose", name, next((cell.strip() for cell in cells if cell.strip()), ""))
 
 
 def tab_width(its: dict[str, Any]) -> float:

@@ -11,6 +11,7 @@ from eelgrass.recorder.desk.events.bindings import Event
 from eelgrass.recorder.desk.language.colours import rgb
 from eelgrass.recorder.desk.language.letters import LINE, font_scale
 from eelgrass.recorder.desk.language.words import TclError, as_text, split
+from eelgrass.recorder.desk.widgets.geometry import shown_widths
 
 if TYPE_CHECKING:
     from eelgrass.recorder.desk.application import Application
@@ -19,6 +20,8 @@ if TYPE_CHECKING:
 
 #: So often what hears of new sizes may change sizes.
 _MOST_ROUNDS = 3
+#: So many rows of a tree are told.
+_MOST_ROWS = 200
 
 
 class Telling:
@@ -172,6 +175,8 @@ def _tell_kind(its: Application, widget: Widget, state: dict[str, Any]) -> None:
 
 def _tell_choices(its: Application, widget: Widget, state: dict[str, Any]) -> None:
     """What can be chosen there."""
+    if widget.class_ == "Treeview":
+        _tell_tree(widget, state)
     if widget.class_ == "TNotebook":
         state["tabs"] = [as_text(page["text"]) for page in widget.entries]
         paths = [page["path"] for page in widget.entries]
@@ -183,6 +188,24 @@ def _tell_choices(its: Application, widget: Widget, state: dict[str, Any]) -> No
         state["menus"] = [[as_text(one.get("label", "")), _labels(its, one.get("menu"))] for one in menu.entries]
     elif menu is not None:
         state["choices"] = _labels(its, menu.path)
+
+
+def _tell_tree(widget: Widget, state: dict[str, Any]) -> None:
+    """Its titles, the widths of its columns, and what stands in them."""
+    tree, names = widget.tree, [as_text(its) for its in split(widget.get("columns"))]
+    show = widget.text_of("show") or "tree headings"
+    columns = ["#0", *names] if "tree" in show else names
+    rows = list(tree.shown())[:_MOST_ROWS]
+    state["widths"] = shown_widths(widget)
+    titles = [as_text(tree.headings.get(name, {}).get("text", "")) for name in columns]
+    state["titles"] = titles if "headings" in show else []
+    state["chosen"] = [place for place, (_, name) in enumerate(rows) if name in tree.selected]
+    cells = []
+    for depth, name in rows:
+        its = tree.rows[name]
+        values = [*its.values, *[""] * len(names)][: len(names)]
+        cells.append([f"{'    ' * depth}{its.text}", *values] if "tree" in show else values)
+    state["cells"] = cells
 
 
 def _labels(its: Application, path: Any) -> list[str]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any
 
 from eelgrass.recorder.desk.commands import notebooks
+from eelgrass.recorder.desk.commands.tree_commands import TreeCommands
 from eelgrass.recorder.desk.events import reactions
 from eelgrass.recorder.desk.events.bindings import bound
 from eelgrass.recorder.desk.language.text_places import offset, place_at
@@ -30,6 +31,7 @@ class WidgetCommands:
 
     def __init__(self, app: Application) -> None:
         self.app = app
+        self._trees = TreeCommands(app)
 
     def run(self, its: Widget, command: str, words: tuple[Any, ...]) -> Any:
         """One command of a widget. Raises TclError."""
@@ -40,6 +42,8 @@ class WidgetCommands:
         canvas = self.app.canvases.get(its.path)
         if canvas is not None and command not in ("xview", "yview"):
             return self._of_canvas(its, command, words)
+        if its.class_ == "Treeview" and command not in ("xview", "yview"):
+            return self._trees.run(its, command, words)
         kind = its.class_.lower().removeprefix("t") if its.kind.startswith("ttk") else its.class_.lower()
         kind = {"spinbox": "entry", "combobox": "entry", "radiobutton": "button", "checkbutton": "button"}.get(
             kind, kind
@@ -54,7 +58,7 @@ class WidgetCommands:
     def _cget(self, its: Widget, name: str) -> Any:
         if name == "text" and its.text_of("textvariable"):
             return self.app.words_of(its)
-        return split(its.get(name)) if name == "values" and its.get(name) else its.get(name)
+        return split(its.get(name)) if name in ("values", "columns") and its.get(name) else its.get(name)
 
     def _configure(self, its: Widget, words: tuple[Any, ...]) -> Any:
         if not words:

@@ -106,6 +106,8 @@ def choose(app: Application, widget: Widget, choice: str) -> bool:
     if kind == "Listbox":
         row = next((place for place, line in enumerate(widget.lines) if as_text(line) == choice), -1)
         return row >= 0 and choose_row(app, widget, row)
+    if kind == "Treeview":
+        return _choose_in_tree(app, widget, choice)
     if kind == "Notebook":
         tab = next((place for place, page in enumerate(widget.entries) if as_text(page["text"]) == choice), -1)
         return tab >= 0 and not notebooks.show(app, widget, tab)
@@ -140,6 +142,31 @@ def choose_row(app: Application, widget: Widget, row: int) -> bool:
     app.telling.changed(widget.path)
     app.happen(widget, Event("Virtual", "ListboxSelect"))
     return True
+
+
+def choose_rows(app: Application, widget: Widget, names: list[str]) -> None:
+    """Other rows of a tree are chosen."""
+    if set(names) == set(widget.tree.selected):
+        return
+    widget.tree.selected = names
+    app.telling.changed(widget.path)
+    app.later(lambda: app.happen(widget, Event("Virtual", "TreeviewSelect")))
+
+
+def _choose_in_tree(app: Application, widget: Widget, choice: str) -> bool:
+    """A row by its text or one of its values, or the title of a column, which may do something."""
+    for heading in widget.tree.headings.values():
+        if as_text(heading["text"]) == choice and heading["command"]:
+            app.telling.cause(f"the title “{choice}”")
+            app.run_callback(heading["command"])
+            return True
+    for _, name in widget.tree.in_order():
+        row = widget.tree.rows[name]
+        if choice in (row.text, *row.values):
+            widget.tree.focus = name
+            choose_rows(app, widget, [name])
+            return True
+    return False
 
 
 def invoke_entry(app: Application, entry: dict[str, Any]) -> Any:

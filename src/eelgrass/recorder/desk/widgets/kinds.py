@@ -116,6 +116,7 @@ THEMED = {
         ),
         *(
             ("notebook", "TNotebook"),
+            ("treeview", "Treeview"),
             ("panedwindow", "TPanedwindow"),
             ("menubutton", "TMenubutton"),
             ("sizegrip", "TSizegrip"),

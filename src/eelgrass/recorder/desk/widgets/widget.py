@@ -7,6 +7,7 @@ from typing import Any
 from eelgrass.recorder.desk.language.colours import rgb
 from eelgrass.recorder.desk.language.words import TclError, as_text, number, options
 from eelgrass.recorder.desk.widgets.kinds import KINDS, SYNONYMS, THEMED, default
+from eelgrass.recorder.desk.widgets.tree import Tree
 
 #: Options that hold colours, and numbers with a point.
 _COLOURS = ("ground", "color")
@@ -54,6 +55,7 @@ class Widget:
         self.lines: list[Any] = []
         self.selected: set[int] = set()
         self.entries: list[dict[str, Any]] = []  # of a menu
+        self.tree = Tree()  # of rows and columns
         self.rows: dict[tuple[str, int], dict[str, Any]] = {}  # weights and sizes of the grid within
         self.title, self.size, self.is_shown = "", "", True  # of a window
 
@@ -72,7 +74,8 @@ class Widget:
     @property
     def bare_class(self) -> str:
         """Its class, without what tells those of `ttk` from others."""
-        return self.class_.removeprefix("T") if self.kind.startswith("ttk") else self.class_
+        is_themed = self.kind.startswith("ttk") and self.class_ != "Treeview"
+        return self.class_.removeprefix("T") if is_themed else self.class_
 
     @property
     def is_window(self) -> bool:
