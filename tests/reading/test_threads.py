@@ -197,3 +197,29 @@ def test_tasks_say_who_let_them_go_on(tmp_path: Path) -> None:
     assert woken(6) == "“pilot (1)” at line 13"
     assert woken(8) == "time"
     assert woken(18) == "the end of “ferry (1)”"
+
+
+_ROUND = """\
+import asyncio
+async def pilot(others):
+    await asyncio.sleep(0)
+    await others["mate"]
+async def mate(others):
+    await asyncio.sleep(0)
+    await others["pilot"]
+async def main():
+    others = {}
+    others["pilot"] = asyncio.create_task(pilot(others))
+    others["mate"] = asyncio.create_task(mate(others))
+    await asyncio.wait(others.values(), timeout=0.1)
+asyncio.run(main())
+"""
+
+
+def test_tasks_that_wait_for_one_another_are_told(tmp_path: Path) -> None:
+    recording = Recording(run_of_text(_ROUND, (), tmp_path))
+    tasks = TaskReader(recording)
+    step = int(recording.visits.of_line(0, 7)[0])
+    before, after = tasks.at(step), tasks.at(step + 1)
+    assert tasks.circle(before) == []
+    assert [after[place].name for place in tasks.circle(after)] == ["pilot (1)", "mate (1)"]

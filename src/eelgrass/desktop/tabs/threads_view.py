@@ -16,6 +16,7 @@ from eelgrass.desktop.look.widgets import PlainList, SoftLabel
 from eelgrass.desktop.services.background import Lane
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.session import Session
+from eelgrass.reading.recording import Recording
 from eelgrass.reading.threads.races import Race, races
 from eelgrass.reading.threads.tasks import TaskReader, TaskState
 from eelgrass.reading.threads.waiting import ThreadReader, Threads
@@ -43,6 +44,14 @@ def task_words(its: TaskState) -> str:
     }[its.state]
     woken = tr(" · let on by {0}").format(its.woken) if its.woken else ""
     return tr("task {0}: {1}").format(its.name, does) + woken
+
+
+def circle_words(names: list[str]) -> str:
+    """That tasks wait for one another."""
+    told = ", ".join(f"“{name}”" for name in names)
+    if len(names) == 1:
+        return tr("{0} waits for itself: it can never go on.").format(told)
+    return tr("{0} wait for one another in a circle: none of them can ever go on.").format(told)
 
 
 class ThreadsView(QWidget):
@@ -107,33 +116,47 @@ class ThreadsView(QWidget):
         if recording is None or not self.isVisible():
             self.list.clear()
             return
-        if self._reader is None:
-            self._reader = ThreadReader(recording)
-        told, row = self._reader.at(self._session.step), self.list.currentRow()
-        here = int(recording.trace.frames.thread[recording.stepping.frame_of(self._session.step)])
+        row = self.list.currentRow()
         self.list.clear()
-        for place, its in enumerate(told.states):
-            item = self._add(words(told, place), [its.last])
-            if its.its.thread == here:
-                item.setFont(ui_font(10, bold=True))
-            if place in told.deadlock:
-                item.setForeground(QColor(self._look.colours.coral))
-        if self._tasks is None:
-            self._tasks = TaskReader(recording)
-        for task in self._tasks.at(self._session.step) if self._tasks.has_tasks else ():
-            self._add(task_words(task), [task.step])
-        for name in self._tasks.never_awaited if self._session.visible.is_whole else ():
-            self._add(tr("“{0}” was called and never awaited: nothing of it ran.").format(name), [-1])
+        self._list_threads(recording)
+        self._list_tasks(recording)
         for race in self._races if self._session.visible.is_whole else ():
             kind = {"lost update": tr("A lost update"), "stale decision": tr("A decision that was out of date")}
-            item = self._add(f"{kind[race.kind]}: {race.text}", [race.read, race.between, race.wrote])
-            item.setForeground(QColor(self._look.colours.coral))
+            self._warn(f"{kind[race.kind]}: {race.text}", [race.read, race.between, race.wrote])
         self.list.setCurrentRow(min(row, self.list.count() - 1))
         self.order.setText(self._turns.words)
         can_steer = self._turns.turns is not None
         for button in (self.another, self.wrong):
             button.setVisible(can_steer)
         self.usual.setVisible(can_steer and not self._turns.is_usual)
+
+    def _list_threads(self, recording: Recording) -> None:
+        if self._reader is None:
+            self._reader = ThreadReader(recording)
+        told = self._reader.at(self._session.step)
+        here = int(recording.trace.frames.thread[recording.stepping.frame_of(self._session.step)])
+        for place, its in enumerate(told.states):
+            add = self._warn if place in told.deadlock else self._add
+            item = add(words(told, place), [its.last])
+            if its.its.thread == here:
+                item.setFont(ui_font(10, bold=True))
+
+    def _list_tasks(self, recording: Recording) -> None:
+        if self._tasks is None:
+            self._tasks = TaskReader(recording)
+        tasks = self._tasks.at(self._session.step) if self._tasks.has_tasks else []
+        circle = self._tasks.circle(tasks)
+        for place, task in enumerate(tasks):
+            (self._warn if place in circle else self._add)(task_words(task), [task.step])
+        if circle:
+            self._warn(circle_words([tasks[place].name for place in circle]), [tasks[circle[0]].step])
+        for name in self._tasks.never_awaited if self._session.visible.is_whole else ():
+            self._add(tr("“{0}” was called and never awaited: nothing of it ran.").format(name), [-1])
+
+    def _warn(self, text: str, steps: list[int]) -> QListWidgetItem:
+        item = self._add(text, steps)
+        item.setForeground(QColor(self._look.colours.coral))
+        return item
 
     def _add(self, text: str, steps: list[int]) -> QListWidgetItem:
         item = QListWidgetItem(visible(text))

@@ -13,8 +13,9 @@ import numpy.typing as npt
 
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.call_stack import stack_at
+from eelgrass.reading.threads.task_circles import TaskCircles
 from eelgrass.reading.threads.wakings import Wakings
-from eelgrass.trace.model import Texts
+from eelgrass.trace.model import StepKind, Texts
 
 _CHARACTERS = 40
 _NEVER = re.compile(r"coroutine '([^']+)' was never awaited")
@@ -52,6 +53,7 @@ class TaskReader:
         self._roots = dict.fromkeys(np.flatnonzero(of_frames & ~awaited).tolist())
         self._all = np.flatnonzero(of_frames)
         self._wakings = Wakings(recording, list(self._roots))
+        self._circles = TaskCircles(recording, list(self._roots))
 
     def _coroutines(self) -> npt.NDArray[np.bool_]:
         """Which functions are written with `async`."""
@@ -72,6 +74,14 @@ class TaskReader:
         """The coroutines of which Python itself said that nobody ever awaited them."""
         said = "".join(self._trace.texts.of(Texts.ERRORS))
         return list(dict.fromkeys(_NEVER.findall(said)))
+
+    def circle(self, states: list[TaskState]) -> list[int]:
+        """The places, among all tasks at a step, of those that wait for one another in a circle."""
+        kinds = self._trace.steps.kind
+        stands = [its for its in states if its.step >= 0]
+        waits = [its for its in stands if its.state == "waiting" or kinds[its.step] == StepKind.RETURN]
+        roots = [its.frame for its in states]
+        return [roots.index(root) for root in self._circles.circle({its.frame: its.step for its in waits})]
 
     def at(self, step: int) -> list[TaskState]:
         """All tasks that have begun just before a step."""
