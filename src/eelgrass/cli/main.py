@@ -21,6 +21,7 @@ import click
 from eelgrass import __version__
 from eelgrass.cli.asking import ask
 from eelgrass.cli.checks import check
+from eelgrass.cli.classes import class_
 from eelgrass.cli.common import Refused, load, print_rows, recording_argument, save, write
 from eelgrass.cli.comparing import compare
 from eelgrass.cli.desktop_entry import desktop_entry
@@ -348,5 +349,5 @@ def table(
     write(FORMATS[form](made))
 
 
-for _command in (ask, check, compare, desktop_entry, doctor, threads, trail, search_turns, kept_out, what_if):
+for _command in (ask, check, class_, compare, desktop_entry, doctor, threads, trail, search_turns, kept_out, what_if):
     main.add_command(_command)
