@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import json
 from collections.abc import Iterator, Sequence
 from pathlib import Path
@@ -12,6 +10,7 @@ from typing import TYPE_CHECKING
 import click
 
 from eelgrass.cli.common import Refused, write
+from eelgrass.export.tables import csv_line
 
 if TYPE_CHECKING:
     from eelgrass.lessons.class_sets.grouping import Group
@@ -85,16 +84,7 @@ def _json(groups: Sequence[Group]) -> Iterator[str]:
 
 def _csv(groups: Sequence[Group]) -> Iterator[str]:
     cases = list(groups[0].results)
-    yield _row(["hand-in", "group", *cases, "what it does"])
+    yield csv_line(["hand-in", "group", *cases, "what it does"])
     for number, its in enumerate(groups, 1):
         for name in its.members:
-            yield _row([name, str(number), *(its.results[case] for case in cases), its.name])
-
-
-def _row(cells: list[str]) -> str:
-    """A row; what a spreadsheet would take for a formula is a text."""
-    file = io.StringIO()
-    csv.writer(file).writerow(
-        [f"'{cell}" if cell.startswith(("=", "+", "-", "@", "\t", "\r")) else cell for cell in cells]
-    )
-    return file.getvalue()
+            yield csv_line([name, str(number), *(its.results[case] for case in cases), its.name])

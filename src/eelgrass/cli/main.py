@@ -26,6 +26,7 @@ from eelgrass.cli.common import Refused, load, print_rows, recording_argument, s
 from eelgrass.cli.comparing import compare
 from eelgrass.cli.desktop_entry import desktop_entry
 from eelgrass.cli.doctor import doctor
+from eelgrass.cli.sheets import sheet
 from eelgrass.cli.threads import threads
 from eelgrass.cli.trails import kept_out, trail
 from eelgrass.cli.turns import TurnsType, desk_of, search_turns
@@ -349,5 +350,8 @@ def table(
     write(FORMATS[form](made))
 
 
-for _command in (ask, check, class_, compare, desktop_entry, doctor, threads, trail, search_turns, kept_out, what_if):
+for _command in (
+    *(ask, check, class_, compare, desktop_entry, doctor, kept_out),
+    *(search_turns, sheet, threads, trail, what_if),
+):
     main.add_command(_command)

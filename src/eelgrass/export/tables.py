@@ -16,9 +16,9 @@ _LIVE = ("=", "+", "-", "@", "\t", "\r", "\n")
 
 def csv_lines(table: Table, rows: range | None = None, between: str = ",") -> Iterator[str]:
     """Lines of values with a comma, or another sign, between them, the titles first; formulas stay text."""
-    yield _csv_line([column.title for column in table.columns], between)
+    yield csv_line([column.title for column in table.columns], between)
     for row in rows if rows is not None else range(len(table.rows)):
-        yield _csv_line(_texts(table, row), between)
+        yield csv_line(_texts(table, row), between)
 
 
 def markdown_lines(table: Table, rows: range | None = None) -> Iterator[str]:
@@ -63,7 +63,8 @@ def _texts(table: Table, row: int) -> list[str]:
     return [table.cell(row, place).text for place in range(len(table.columns))]
 
 
-def _csv_line(texts: list[str], between: str) -> str:
+def csv_line(texts: list[str], between: str = ",") -> str:
+    """One line of values; formulas stay text."""
     line = io.StringIO()
     csv.writer(line, delimiter=between).writerow(map(safe, texts))
     return line.getvalue()
