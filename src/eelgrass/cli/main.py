@@ -14,7 +14,7 @@ import signal
 import sys
 from itertools import chain
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 import click
 
@@ -37,9 +37,6 @@ from eelgrass.runs.child_process import speed_of_recording
 from eelgrass.runs.order import CannotRunError, Leave, Order, Turns, kept_clock
 from eelgrass.runs.programs.finding import SeveralProgramsError, find_program
 from eelgrass.trace.model import Trace
-
-if TYPE_CHECKING:
-    pass
 
 
 @click.group(invoke_without_command=True, context_settings={"help_option_names": ["-h", "--help"]})

@@ -13,7 +13,7 @@ from eelgrass.desktop.desk.item_painter import font_of, paint_item
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import LEFT, RIGHT, px, ui_font
 from eelgrass.reading.desk.desk_states import DeskState
-from eelgrass.reading.desk.doable import ROW, bare_kind, column_edges, tab_width
+from eelgrass.reading.desk.doable import bare_kind, column_edges, row_height, tab_width
 
 _TITLE, _GAP = 22.0, 12.0
 _LARGEST_SCALE = 1.6
@@ -166,7 +166,7 @@ class DeskPainter:
         painter.setFont(font_of(str(its.get("font", ""))))
         chosen = its.get("chosen", [])
         for place_, line in enumerate(its.get("lines", [])[:60]):
-            height = its.get("row", 17.0)
+            height = row_height(its)
             row = QRectF(rect.left() + 4, rect.top() + 3 + height * place_, rect.width() - 8, height)
             if place_ in chosen:
                 painter.fillRect(row, QColor("#cfe3dc"))
@@ -175,21 +175,21 @@ class DeskPainter:
 
     def _paint_table(self, painter: QPainter, its: dict[str, Any], rect: QRectF) -> None:
         """Titles, then rows; those that are chosen stand out."""
-        edges, titles = column_edges(its), its.get("titles", [])
+        edges, titles, height = column_edges(its), its.get("titles", []), row_height(its)
         painter.setPen(QPen(QColor("#8a8a80"), 1))
         painter.setBrush(QColor("#ffffff"))
         painter.drawRect(rect)
         painter.setClipRect(rect, Qt.ClipOperation.IntersectClip)
         for row, cells in enumerate([titles, *its.get("cells", [])] if titles else its.get("cells", [])):
-            top, is_title = rect.top() + ROW * row, bool(titles) and row == 0
+            top, is_title = rect.top() + height * row, bool(titles) and row == 0
             if is_title or row - bool(titles) in its.get("chosen", ()):
                 painter.fillRect(
-                    QRectF(rect.left(), top, rect.width(), ROW), QColor("#f3f1ea" if is_title else "#cfe3dc")
+                    QRectF(rect.left(), top, rect.width(), height), QColor("#f3f1ea" if is_title else "#cfe3dc")
                 )
             painter.setFont(ui_font(9, bold=is_title))
             painter.setPen(QColor("#000000"))
             for left, right, cell in zip(edges, edges[1:], cells, strict=False):
-                painter.drawText(QRectF(rect.left() + left + 4, top, right - left - 6, ROW), LEFT, cell)
+                painter.drawText(QRectF(rect.left() + left + 4, top, right - left - 6, height), LEFT, cell)
 
     def _paint_tabs(self, painter: QPainter, its: dict[str, Any], rect: QRectF) -> None:
         painter.setFont(ui_font(9))

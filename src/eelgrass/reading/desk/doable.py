@@ -9,9 +9,7 @@ from eelgrass.reading.desk.board_parts import BoardPart
 from eelgrass.reading.desk.desk_states import DeskState
 
 _WRITTEN_INTO = ("Entry", "Spinbox", "Text")
-_TAB = 90.0
-#: How high a row of a table is, in pixels.
-ROW = 20.0
+_TAB, _ROW = 90.0, 17.0
 _OF_BUTTONS = ("Button", "Checkbutton", "Radiobutton")
 
 
@@ -39,7 +37,7 @@ def doable(desk: DeskState, path: str, x: float, y: float) -> Doable:
     if its.get("tabs"):
         return Doable("choose", name, its["tabs"][min(int(x / tab_width(its)), len(its["tabs"]) - 1)])
     if kind == "Listbox" and its.get("lines"):
-        row = min(max(int(y / its.get("row", 17)), 0), len(its["lines"]) - 1)
+        row = min(max(int(y / row_height(its)), 0), len(its["lines"]) - 1)
         return Doable("choose", name, its["lines"][row])
     if its.get("cells") is not None:
         return _in_table(its, name, x, y)
@@ -68,6 +66,11 @@ def doable_part(name: str, part: BoardPart, share: float) -> Doable | None:
     return Doable("set", name, None) if part.kind == "sense" else None
 
 
+def row_height(its: dict[str, Any]) -> float:
+    """How high a row of a list or table is, in pixels."""
+    return float(its.get("row", _ROW))
+
+
 def column_edges(its: dict[str, Any]) -> list[float]:
     """Where the columns of a table begin, and the last one ends, in pixels: they share what room there is."""
     widths = [max(float(width), 1.0) for width in its.get("widths", ())]
@@ -77,7 +80,7 @@ def column_edges(its: dict[str, Any]) -> list[float]:
 
 def _in_table(its: dict[str, Any], name: str, x: float, y: float) -> Doable:
     """A title, or a row by what stands first in it."""
-    titles, row = its.get("titles", []), int(y / ROW)
+    titles, row = its.get("titles", []), int(y / row_height(its))
     if titles and row == 0:
         column = max(sum(edge <= x for edge in column_edges(its)) - 1, 0)
         return Doable("choose", name, titles[min(column, len(titles) - 1)])

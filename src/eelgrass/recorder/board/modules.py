@@ -60,10 +60,8 @@ _MODULES: dict[str, dict[str, Any]] = {
     "hcsr04": {"HCSR04": _named("HCSR04", outputs.Distance)},
     "micropython": {
         **{"const": lambda value: value, "native": lambda function: function, "viper": lambda function: function},
-        **{
-            "schedule": lambda function, argument: function(argument),
-            "alloc_emergency_exception_buf": _TICKS.__class__,
-        },
+        **{"schedule": lambda function, argument: function(argument)},
+        **{"alloc_emergency_exception_buf": lambda _size: None},
     },
 }
 SAME = {"utime": "time", "ujson": "json", "urandom": "random", "uos": "os", "ure": "re", "ustruct": "struct"}
@@ -87,7 +85,7 @@ class Finder:
         return ModuleSpec(name, self)  # type: ignore[arg-type]
 
     def create_module(self, spec: ModuleSpec) -> ModuleType:
-        """Another name for one of Python's own is that."""
+        """An empty one."""
         return ModuleType(spec.name)
 
     def exec_module(self, module: Any) -> None:
@@ -109,17 +107,10 @@ def set_up(
     tell_cause: Callable[[str], None],
     say: Callable[[str], None],
     stop: Callable[[], None],
-) -> None:
-    """From now on parts are on one board, and time passes there."""
+) -> Board:
+    """From now on parts are on one board, which is given; the program asks there what time it is."""
     board = pins.Part.board = Board(person, Telling(tell, tell_cause), say, stop)
     its: Any = time
-    plain_sleep = its.sleep
-
-    def sleep(seconds: Any, /) -> None:
-        if isinstance(seconds, (int, float)) and seconds >= 0:
-            board.live(float(seconds) * 1000)
-        else:
-            plain_sleep(seconds)  # which refuses
 
     def ticks_ms() -> int:
         board.look()
@@ -129,11 +120,12 @@ def set_up(
         board.look()
         return int(board.person.now * 1000) % _TICKS
 
-    its.sleep, its.ticks_ms, its.ticks_us, its.ticks_cpu = sleep, ticks_ms, ticks_us, ticks_us
+    its.ticks_ms, its.ticks_us, its.ticks_cpu = ticks_ms, ticks_us, ticks_us
     its.sleep_ms = lambda milliseconds: board.live(max(float(milliseconds), 0.0))
     its.sleep_us = lambda microseconds: board.live(max(float(microseconds), 0.0) / 1000)
     its.ticks_add = lambda ticks, delta: (ticks + delta) % _TICKS
     its.ticks_diff = lambda one, other: ((one - other + _TICKS // 2) % _TICKS) - _TICKS // 2
+    return board
 
 
 def put_in_reach(set_up_board: Callable[[], None]) -> None:

@@ -1,9 +1,8 @@
-"""What the program finds as `_tkinter`, and how its time passes at the desk."""
+"""What the program finds as `_tkinter`."""
 
 from __future__ import annotations
 
 import sys
-import time
 from collections.abc import Callable
 from types import ModuleType
 from typing import Any
@@ -42,12 +41,3 @@ def set_up(person: Person, tell: Callable[[str], None], tell_cause: Callable[[st
 
     module._flatten = _flatten
     sys.modules["_tkinter"] = module
-    plain_sleep = time.sleep
-
-    def sleep(seconds: Any, /) -> None:
-        if isinstance(seconds, (int, float)) and seconds >= 0:
-            person.sleep(float(seconds))
-        else:
-            plain_sleep(seconds)  # which refuses
-
-    time.sleep = sleep

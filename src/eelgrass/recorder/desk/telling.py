@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable, Iterable
+from itertools import islice
 from typing import TYPE_CHECKING, Any
 
 from eelgrass.recorder.desk.commands.notebooks import shown
@@ -11,7 +12,8 @@ from eelgrass.recorder.desk.events.bindings import Event
 from eelgrass.recorder.desk.language.colours import rgb
 from eelgrass.recorder.desk.language.letters import LINE, font_scale
 from eelgrass.recorder.desk.language.words import TclError, as_text, split
-from eelgrass.recorder.desk.widgets.geometry import shown_widths
+from eelgrass.recorder.desk.widgets.geometry import ROW, shown_widths
+from eelgrass.recorder.desk.widgets.tree import listed
 
 if TYPE_CHECKING:
     from eelgrass.recorder.desk.application import Application
@@ -192,11 +194,11 @@ def _tell_choices(its: Application, widget: Widget, state: dict[str, Any]) -> No
 
 def _tell_tree(widget: Widget, state: dict[str, Any]) -> None:
     """Its titles, the widths of its columns, and what stands in them."""
-    tree, names = widget.tree, [as_text(its) for its in split(widget.get("columns"))]
+    tree, names = widget.tree, listed(widget.get("columns"))
     show = widget.text_of("show") or "tree headings"
     columns = ["#0", *names] if "tree" in show else names
-    rows = list(tree.shown())[:_MOST_ROWS]
-    state["widths"] = shown_widths(widget)
+    rows = list(islice(tree.in_order(only_open=True), _MOST_ROWS))
+    state["widths"], state["row"] = shown_widths(widget), ROW
     titles = [as_text(tree.headings.get(name, {}).get("text", "")) for name in columns]
     state["titles"] = titles if "headings" in show else []
     state["chosen"] = [place for place, (_, name) in enumerate(rows) if name in tree.selected]

@@ -23,25 +23,39 @@ _MOST = 20_000
 _LATEST = 1e6  # a moment that says something, in the scheduler's own units
 
 
+def _fields(its: object) -> dict[str, Any]:
+    """The fields of an object, looked at without calling anything of its class: that may be the program's."""
+    found: dict[str, Any] = (
+        getattr(its, "__dict__", {}) if type(its).__getattribute__ is object.__getattribute__ else {}
+    )
+    return found
+
+
+def _number(words: str, value: object) -> str:
+    """Some words and a plain number that says something; without it, where it is no such number."""
+    return words.format(f"{value:g}") if type(value) in (int, float) and abs(value) < _LATEST else ""  # type: ignore
+
+
 def _by_tk(its: dict[str, Any]) -> str:
-    event = next(iter(its.get("args", ())), None)
-    kind = getattr(getattr(event, "type", None), "name", "")
-    if kind:
-        return f"<{kind}> on {getattr(event, 'widget', '')}"
-    widget = its["self"].widget
-    return f"the {getattr(widget, 'widgetName', 'window')} {widget}"
+    event = _fields(next(iter(its.get("args", ())), None))
+    kind = getattr(event.get("type"), "name", "")
+    widget = _fields(event.get("widget") if kind else _fields(its.get("self")).get("widget"))
+    path = widget.get("_w", "")
+    return f"<{kind}> on {path}" if kind else f"the {widget.get('widgetName', 'window')} {path}"
 
 
 def _by_scheduler(its: dict[str, Any]) -> str:
-    moment = its["time"]
-    is_short = isinstance(moment, (int, float)) and abs(moment) < _LATEST
-    return f"the scheduler, at {moment:g}" if is_short else "the scheduler"
+    return _number("the scheduler, at {}", its.get("time")) or "the scheduler"
+
+
+def _by_timer(its: dict[str, Any]) -> str:
+    return _number("a timer, after {} s", _fields(its.get("self")).get("interval")) or "a timer"
 
 
 #: By module and function, why it calls, from its names.
 _WORDS: dict[tuple[str, str], Callable[[dict[str, Any]], str]] = {
     ("sched", "scheduler.run"): _by_scheduler,
-    ("threading", "Timer.run"): lambda its: f"a timer, after {its['self'].interval:g} s",
+    ("threading", "Timer.run"): _by_timer,
     ("tkinter", "CallWrapper.__call__"): _by_tk,
     ("tkinter", "Misc.after.<locals>.callit"): lambda _its: "a timer of the window",
     ("asyncio.events", "Handle._run"): lambda _its: "the event loop",

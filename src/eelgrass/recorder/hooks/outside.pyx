@@ -2,8 +2,6 @@
 """Who calls a function of the program: itself, or something that is not woven. Looked at where each frame begins, so only
 pointers are compared, as long as it is the program."""
 
-from types import CodeType
-
 from eelgrass.recorder.hooks.room cimport EEL_ROOM, eel_give
 
 cdef extern from *:

@@ -46,11 +46,13 @@ class Simulated:
         if self._desk is not None:
             self._desk.set_up(self._met(), self._hooks.log.desk, self._hooks.log.cause)
             self._hooks.causes.told_otherwise = ("tkinter", "turtle")
+            _sleep_by(self._met().sleep)
 
     def _set_up_board(self) -> None:
         """The program is about to import what knows the board."""
         log = self._hooks.log
-        self._board.set_up(self._met(), log.desk, log.cause, self._say, self._stop)
+        board = self._board.set_up(self._met(), log.desk, log.cause, self._say, self._stop)
+        _sleep_by(lambda seconds: board.live(seconds * 1000))
 
     def _met(self) -> Person:
         if self._person is None:
@@ -63,3 +65,16 @@ class Simulated:
 
     def _say(self, words: str) -> None:
         self._hooks.log.output(2, f"{words}\n")
+
+
+def _sleep_by(passes: Callable[[float], None]) -> None:
+    """From now on the program sleeps as `passes(seconds)` has time pass."""
+    plain_sleep = time.sleep
+
+    def sleep(seconds: Any, /) -> None:
+        if isinstance(seconds, (int, float)) and seconds >= 0:
+            passes(float(seconds))
+        else:
+            plain_sleep(seconds)  # which refuses
+
+    time.sleep = sleep

@@ -181,7 +181,8 @@ class TurnTaking:
     @property
     def seconds_to_next(self) -> float:
         """When the next of those that sleep goes on."""
-        return (self._waking - self.now) if self._waking is not None else 1.0
+        waking = self._waking
+        return 1.0 if waking is None else waking - self.now
 
     @property
     def _waking(self) -> float | None:

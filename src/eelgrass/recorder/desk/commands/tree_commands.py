@@ -6,14 +6,16 @@ from typing import TYPE_CHECKING, Any
 
 from eelgrass.recorder.desk.events import reactions
 from eelgrass.recorder.desk.language.words import TclError, as_text, options
-from eelgrass.recorder.desk.widgets.tree import Row, Tree, listed
+from eelgrass.recorder.desk.widgets.tree import COLUMN, Row, Tree, listed
 
 if TYPE_CHECKING:
     from eelgrass.recorder.desk.application import Application
     from eelgrass.recorder.desk.widgets.widget import Widget
 
 #: What is known of a column, and of its title, as long as nothing is said.
-_COLUMN = {"width": 200, "minwidth": 20, "stretch": 1, "anchor": "w"}
+_COLUMN = {"width": COLUMN, "minwidth": 20, "stretch": 1, "anchor": "w"}
+#: Commands that change nothing.
+_ONLY_ASKED = frozenset(("exists", "index", "parent", "next", "prev", "bbox"))
 _HEADING = {"text": "", "image": "", "anchor": "center", "command": "", "state": ""}
 
 
@@ -29,16 +31,15 @@ class TreeCommands:
         if own is None:
             return ""
         result = own(its, its.tree, *words)
-        self.app.telling.changed(its.path)
+        if command not in _ONLY_ASKED:
+            self.app.telling.changed(its.path)
         return result
 
     def _insert(self, its: Widget, tree: Tree, above: Any, index: Any, *words: Any) -> str:
         given = options(words)
         row = Row(as_text(above))
         _configure(row, given)
-        if as_text(given.get("id", "I")) in tree.rows:
-            raise TclError(f"Item {as_text(given['id'])} already exists")
-        return tree.insert(as_text(above), index, as_text(given.get("id", "")), row)
+        return tree.insert(as_text(above), index, as_text(given["id"]) if "id" in given else None, row)
 
     def _item(self, its: Widget, tree: Tree, name: Any, *words: Any) -> Any:
         row = tree.row(name)
@@ -53,12 +54,10 @@ class TreeCommands:
 
     def _delete(self, its: Widget, tree: Tree, names: Any) -> str:
         _refuse_root(tree, names, "delete")
-        before = list(tree.selected)
         for name in listed(names):
             if name in tree.rows:
                 tree.delete(name)
-        left, tree.selected = tree.selected, before
-        reactions.choose_rows(self.app, its, left)
+        reactions.choose_rows(self.app, its, [name for name in tree.selected if name in tree.rows])
         return ""
 
     def _detach(self, its: Widget, tree: Tree, names: Any) -> str:
@@ -205,9 +204,9 @@ def _column_place(names: tuple[str, ...], column: str) -> int:
     if column in names:
         return names.index(column)
     number = column.removeprefix("#")
-    place = (
-        int(number) - 1 if column.startswith("#") and number.isdecimal() else int(number) if number.isdecimal() else -2
-    )
+    if not number.isdecimal():
+        raise TclError(f"Invalid column index {column}")
+    place = int(number) - column.startswith("#")
     if not -1 <= place < len(names):
         raise TclError(f"Invalid column index {column}")
     return place

@@ -125,14 +125,17 @@ class Canvas:
         return its(*words)
 
     def of(self, tag: Any) -> list[Item]:
-        """The items by a number or tag."""
+        """The items by a number or tag, or by what `||`, `&&` and `!` make of several tags."""
         text = as_text(tag)
         if text.isdecimal():
             found = self.items.get(int(text))
             return [found] if found is not None else []
         if text == "all":
             return list(self.items.values())
-        return [item for item in self.items.values() if _has(item, text)]
+        if not any(sign in text for sign in ("||", "&&", "!")):
+            return [item for item in self.items.values() if text in item.tags]
+        ways = [[one.strip() for one in part.split("&&")] for part in text.split("||")]
+        return [item for item in self.items.values() if any(all(_is_tagged(item, its) for its in way) for way in ways)]
 
     def top_at(self, x: float, y: float) -> Item | None:
         """The highest item that is no more than a pixel from a place."""
@@ -145,8 +148,8 @@ class Canvas:
 
     def pick(self, current: Item | None) -> None:
         """Another item is where the mouse is; it is called "current"."""
-        for item in self.items.values() if self.current is not None else ():
-            item.tags = [its for its in item.tags if its != "current"]
+        if self.current is not None:
+            self.current.tags = [its for its in self.current.tags if its != "current"]
         if current is not None and current.number in self.items:
             current.tags.append("current")
         self.current = current
@@ -322,7 +325,8 @@ class Canvas:
         others = [item for item in self.items.values() if item.number not in moved]
         place = len(others) if is_above else 0
         if beside is not None:
-            wanted = [place for place, item in enumerate(others) if item in self.of(beside)]
+            named = {item.number for item in self.of(beside)}
+            wanted = [place for place, item in enumerate(others) if item.number in named]
             if not wanted:
                 return
             place = wanted[-1] + 1 if is_above else wanted[0]
@@ -351,13 +355,9 @@ class Canvas:
         return ""
 
 
-def _has(item: Item, tags: str) -> bool:
-    """Whether an item has a tag, or what `||`, `&&` and `!` make of several."""
-    return any(all(_is_tagged(item, one.strip()) for one in part.split("&&")) for part in tags.split("||"))
-
-
 def _is_tagged(item: Item, tag: str) -> bool:
-    return tag.removeprefix("!") in item.tags if not tag.startswith("!") else tag[1:].strip() not in item.tags
+    """Whether an item has a tag; with `!`, whether it has not."""
+    return (tag.removeprefix("!").strip() in item.tags) != tag.startswith("!")
 
 
 def _checked(given: dict[str, Any]) -> dict[str, Any]:

@@ -10,14 +10,15 @@ from eelgrass.recorder.desk.language.letters import LETTER, LINE, Size, anchored
 from eelgrass.recorder.desk.language.words import as_text, number, split, whole
 from eelgrass.recorder.desk.widgets.gridding import Span, Track, boundaries, fitted
 from eelgrass.recorder.desk.widgets.packing import Packed, Rect, arranged, wanted
+from eelgrass.recorder.desk.widgets.tree import COLUMN, listed
 from eelgrass.recorder.desk.widgets.widget import Widget
 
 #: How wide and high a window is of which nothing is said.
 _WINDOW = 200.0
 #: How high the tabs above pages are, and how far from the edges a page lies.
 _TABS, _PAGE_EDGE = 24, 2
-#: How high a row of a tree is, and how wide a column.
-_ROW, _COLUMN = 20, 200
+#: How high a row of a tree is.
+ROW = 20
 
 
 class Geometry:
@@ -93,8 +94,8 @@ class Geometry:
             extra, least = border if class_ == "Canvas" else 0, _WINDOW if widget.is_window else 1.0
             return (width or least) + extra, (height or least) + extra
         if class_ == "Treeview":
-            titles = _TABS if "headings" in (widget.text_of("show") or "headings") else 0
-            return sum(shown_widths(widget)), (height or 10) * _ROW + titles
+            titles = ROW if "headings" in (widget.text_of("show") or "headings") else 0
+            return sum(shown_widths(widget)), (height or 10) * ROW + titles
         if class_ in ("Scale", "Scrollbar", "Progressbar"):
             long, thick = widget.size_of("length") or 100.0, 42.0 if class_ == "Scale" else 15.0
             return (long, thick) if widget.text_of("orient") == "horizontal" else (thick, long)
@@ -209,9 +210,9 @@ class Geometry:
 
 def shown_widths(tree: Widget) -> list[float]:
     """How wide its columns are, that of the texts first, if that is shown."""
-    names = [as_text(its) for its in split(tree.get("columns"))]
+    names = listed(tree.get("columns"))
     shown = ["#0", *names] if "tree" in (tree.text_of("show") or "tree") else names
-    return [float(tree.tree.columns.get(name, {}).get("width", _COLUMN)) for name in shown]
+    return [float(tree.tree.columns.get(name, {}).get("width", COLUMN)) for name in shown]
 
 
 def _is_set(widget: Widget, name: str) -> bool:

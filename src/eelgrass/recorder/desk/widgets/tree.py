@@ -8,6 +8,9 @@ from typing import Any
 
 from eelgrass.recorder.desk.language.words import TclError, as_text, split, whole
 
+#: How wide a column is of which nothing is said, in pixels.
+COLUMN = 200
+
 
 @dataclass
 class Row:
@@ -44,12 +47,12 @@ class Tree:
         """Where among so many an index is."""
         return count if as_text(index) == "end" else min(max(whole(index), 0), count)
 
-    def insert(self, above: str, index: Any, name: str, row: Row) -> str:
-        """Puts a new row in; gives its name. Raises TclError."""
+    def insert(self, above: str, index: Any, name: str | None, row: Row) -> str:
+        """Puts a new row in, under a name of its own for None; gives that. Raises TclError."""
         around = self.row(above)
-        if name and name in self.rows:
+        if name in self.rows:
             raise TclError(f"Item {name} already exists")
-        while not name or name in self.rows:
+        while name is None or name in self.rows:
             self._made += 1
             name = f"I{self._made:03X}"
         self.rows[name] = row
@@ -65,26 +68,20 @@ class Tree:
         return row
 
     def delete(self, name: str) -> None:
-        """Takes it away. Raises TclError."""
+        """Takes it away, with all that is in it. Raises TclError."""
         row = self.take_out(name)
         for within in list(row.within):
             self.delete(within)
         del self.rows[name]
-        self.selected = [its for its in self.selected if its != name]
         self.focus = "" if self.focus == name else self.focus
 
-    def in_order(self, above: str = "") -> Iterator[tuple[int, str]]:
-        """All rows as they stand below each other, each with how deep it is within others, from 0."""
+    def in_order(self, above: str = "", only_open: bool = False) -> Iterator[tuple[int, str]]:
+        """All rows as they stand below each other, each with how deep it is within others, from 0; or only those whose
+        rows around them are open."""
         for name in self.rows[above].within:
             yield 0, name
-            yield from ((depth + 1, its) for depth, its in self.in_order(name))
-
-    def shown(self, above: str = "") -> Iterator[tuple[int, str]]:
-        """The same of those whose rows around them are open."""
-        for name in self.rows[above].within:
-            yield 0, name
-            if self.rows[name].is_open:
-                yield from ((depth + 1, its) for depth, its in self.shown(name))
+            if self.rows[name].is_open or not only_open:
+                yield from ((depth + 1, its) for depth, its in self.in_order(name, only_open))
 
 
 def listed(value: Any) -> tuple[str, ...]:
