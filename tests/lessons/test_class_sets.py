@@ -14,9 +14,9 @@ from support import made_up_class
 
 from eelgrass.cli.main import main
 from eelgrass.lessons.class_sets.grouping import Group, grouped, with_differences
-from eelgrass.lessons.class_sets.hand_ins import hand_ins
+from eelgrass.lessons.class_sets.hand_ins import HandIn, hand_ins
 from eelgrass.lessons.demo_lesson import FOLDER, demo_lesson
-from eelgrass.lessons.judging.judging import judge_all
+from eelgrass.lessons.judging.judging import Result, judge_all
 from eelgrass.runs.order import Leave
 
 _MANY = 25 if os.environ.get("EELGRASS_LONG") else 3
@@ -42,6 +42,18 @@ def test_those_that_do_the_same_are_one_group(name: str, tmp_path: Path) -> None
     for its in groups:
         assert its.passes or its.name
         assert len(its.typical.text) > 0
+
+
+def test_other_results_with_the_same_prints_are_other_groups() -> None:
+    def gave(name: str, why: str) -> tuple[HandIn, list[Result]]:
+        return HandIn(name, "pass\n"), [Result("one", "failed", why, "counted\n")]
+
+    results = [gave("gull", "cost(2) gave 3, but 4 was expected."), gave("tern", "cost(2) gave 5, but 4 was expected.")]
+    claims = [
+        gave(name, f"“total > 0” does not hold at step {n} (line {n}): total = 0.") for n, name in enumerate("ab")
+    ]
+    groups = grouped([*results, *claims])
+    assert [its.members for its in groups] == [("a", "b"), ("gull",), ("tern",)]
 
 
 def test_a_group_says_what_is_wrong_with_values(tmp_path: Path) -> None:
@@ -96,5 +108,10 @@ def test_hand_ins_are_found_as_platforms_hand_them_out(tmp_path: Path) -> None:
         "large": ("", "The program is larger than any that is written by hand."),
         "plover.zip": ("print(6)\n", ""),
     }
+    with zipfile.ZipFile(tmp_path / "bomb.zip", "w", zipfile.ZIP_DEFLATED) as archive:
+        for number in range(70):
+            archive.writestr(f"{number:02}/cost.py", "#" * (1 << 20))
+    troubles = [bool(its.trouble) for its in hand_ins([tmp_path / "bomb.zip"], "cost.py")]
+    assert troubles == [False] * 64 + [True] * 6
     (tmp_path / "broken.zip").write_bytes(b"PK\x03\x04 and nothing")
     assert hand_ins([tmp_path / "broken.zip"], "cost.py") == []

@@ -13,8 +13,9 @@ from eelgrass.lessons.judging.judging import ModelRuns, Result, recorded
 from eelgrass.reading.recording import Recording
 from eelgrass.runs.order import Leave
 
-_RAISED = re.compile(r"It ended with an exception\. (\w+)")
 _PLACE = re.compile(r"[“\"'‘][^”\"'’]*[”\"'’]|\d+")
+#: Where a claim does not hold hangs on how many lines a student takes.
+_STEP = re.compile(r" at step \d+ \(line \d+\)")
 
 #: What came of one case, as far as it tells one behaviour from another: a word, and what was printed or said.
 Behaviour = tuple[tuple[str, str], ...]
@@ -53,7 +54,7 @@ def with_differences(groups: Sequence[Group], exercise: Exercise, leave: Leave |
 
 def word(result: Result) -> str:
     """What came of a case, in a word."""
-    if result.verdict == "failed" and _RAISED.match(result.why):
+    if result.raised:
         return "raised"
     return {"run away": "stopped", "cannot run": "could not run"}.get(result.verdict, result.verdict)
 
@@ -63,13 +64,11 @@ def _behaviour(results: Sequence[Result]) -> Behaviour:
     hangs on when it was."""
     told = []
     for its in results:
-        what, raised = word(its), _RAISED.match(its.why)
+        what = word(its)
         if what in ("stopped", "could not run"):
             told.append((what, _PLACE.sub("", its.why)))
-        elif raised is not None:
-            told.append((what, f"{raised[1]}\n{its.output.rstrip()}"))
         else:
-            told.append((what, f"{its.output.rstrip()}\n{'' if its.output else its.why}"))
+            told.append((what, f"{its.raised or _STEP.sub('', its.why)}\n{its.output.rstrip()}"))
     return tuple(told)
 
 

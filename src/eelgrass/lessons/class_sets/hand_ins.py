@@ -13,7 +13,10 @@ from eelgrass.runs.texts import source_text
 
 #: Larger files are no programs of students; so many of them are looked at.
 _MOST_BYTES, _MOST_FILES = 1 << 20, 20_000
+#: So much is read of a zip in all: a small one may stand for more than the machine holds.
+_MOST_OF_A_ZIP = 64 << 20
 _ZIP, _PROGRAM = ".zip", ".py"
+_READ = (_PROGRAM, _ZIP, answer.SUFFIX)
 
 
 @dataclass(frozen=True)
@@ -27,7 +30,8 @@ class HandIn:
 
 @dataclass(frozen=True)
 class _File:
-    """A file: where it lies in what was handed in, and its bytes (None: too large)."""
+    """A file: where it lies in what was handed in, and its bytes (None: too large; none of a file of another
+    kind, which nobody reads)."""
 
     path: PurePosixPath
     data: bytes | None
@@ -52,7 +56,7 @@ def hand_ins(paths: Sequence[Path], program: str) -> list[HandIn]:
 
 def _is_handed_in(name: str, files: list[_File]) -> bool:
     """Whether it is anybody's: a file of another kind beside the hand-ins is nobody's."""
-    return len(files) > 1 or files[0].path.name != name or files[0].path.suffix in (_PROGRAM, _ZIP, answer.SUFFIX)
+    return len(files) > 1 or files[0].path.name != name or files[0].path.suffix in _READ
 
 
 def _files(path: Path) -> Iterator[_File]:
@@ -63,24 +67,34 @@ def _files(path: Path) -> Iterator[_File]:
                 break
             inner = PurePosixPath(its.relative_to(path).as_posix())
             if not _is_hidden(inner):
-                yield _File(inner, its.read_bytes() if its.stat().st_size <= _MOST_BYTES else None)
+                yield _file(its, inner)
     elif path.suffix == _ZIP:
         yield from _zipped(path.read_bytes())
     else:
-        yield _File(PurePosixPath(path.name), path.read_bytes() if path.stat().st_size <= _MOST_BYTES else None)
+        yield _file(path, PurePosixPath(path.name))
+
+
+def _file(path: Path, inner: PurePosixPath) -> _File:
+    if inner.suffix not in _READ:
+        return _File(inner, b"")
+    return _File(inner, path.read_bytes() if path.stat().st_size <= _MOST_BYTES else None)
 
 
 def _zipped(data: bytes) -> Iterator[_File]:
     """The files of a zip; nothing for what is none. Names that lead out of it are only names here."""
+    left = _MOST_OF_A_ZIP
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             for its in archive.infolist()[:_MOST_FILES]:
                 path = PurePosixPath(its.filename)
                 if its.is_dir() or _is_hidden(path) or not path.parts:
                     continue
-                with archive.open(its) as file:
-                    read = file.read(_MOST_BYTES + 1)  # whatever it says of its size
-                yield _File(path, read if len(read) <= _MOST_BYTES else None)
+                most, read = min(_MOST_BYTES, left), b""
+                if path.suffix in _READ:
+                    with archive.open(its) as file:
+                        read = file.read(most + 1)  # whatever it says of its size
+                left = max(0, left - len(read))
+                yield _File(path, read if len(read) <= most else None)
     except (zipfile.BadZipFile, NotImplementedError, RuntimeError, EOFError, OSError, ValueError):
         return
 

@@ -39,8 +39,8 @@ _MOST_SHOWN = 200
 @dataclass(frozen=True)
 class Result:
     """What came of a case: its name, the verdict, why in words ('' when passed), what was printed, the seconds that its
-    run took, where it first did otherwise than the model ('' where that is not to be said), and a `remark` about how it
-    was recorded."""
+    run took, where it first did otherwise than the model ('' where that is not to be said), a `remark` about how it was
+    recorded, and the exception that it ended with, by its type's name ('' for none)."""
 
     case: str
     verdict: Literal["passed", "failed", "run away", "cannot run"]
@@ -49,6 +49,7 @@ class Result:
     seconds: float = 0.0
     first_wrong: str = ""
     remark: str = ""
+    raised: str = ""
 
     @property
     def is_passed(self) -> bool:
@@ -174,7 +175,9 @@ def _judged(case: Case, ran: Ran) -> Result:
         reason = f"{reason} {waiting_at_the_end(Recording(trace)).text}".rstrip()
         return Result(case.name, "run away", reason, output, seconds)
     if trace.outcome.outcome == "raised":
-        return Result(case.name, "failed", f"It ended with an exception. {reason}", output, seconds)
+        raised = re.match(r"\w*", reason)
+        told = Result(case.name, "failed", f"It ended with an exception. {reason}", output, seconds)
+        return replace(told, raised=raised[0] if raised else "")
     why = other_output(case, output) or _other_result(case, trace) or broken_claim(case, trace)
     return Result(case.name, "failed" if why else "passed", why, output, seconds)
 
