@@ -12,6 +12,8 @@ from support.runs import run_of_text
 from eelgrass.reading.desk.board_parts import BoardPart, part_of
 from eelgrass.reading.handlers import handler_calls
 from eelgrass.reading.recording import Recording
+from eelgrass.recorder.board import modules
+from eelgrass.recorder.contract import BOARD_MODULES
 from eelgrass.runs.acts import read_acts
 from eelgrass.runs.order import Desk, Leave
 from eelgrass.trace.model import Texts, Trace
@@ -50,8 +52,13 @@ def test_what_the_board_shows_is_known_at_each_step(tmp_path: Path) -> None:
     (band, button) = lamp.bands
     assert (band.name, button.name) == ("pin 2", "pin 14")
     ((first, last),) = band.on.tolist()
-    for step in range(lamp.stepping.first(), len(lamp.trace.steps)):
-        assert lamp.desk.at(step).parts["pin 2"].is_on == (first <= step <= last) if step > 5 else True
+    told = [step for step in range(len(lamp.trace.steps)) if "pin 2" in lamp.desk.at(step).parts]
+    assert told == list(range(told[0], len(lamp.trace.steps)))
+    assert all(lamp.desk.at(step).parts["pin 2"].is_on == (first <= step <= last) for step in told)
+
+
+def test_programs_with_a_module_of_the_board_are_known_by_it() -> None:
+    assert {*modules._MODULES, *modules.SAME} == BOARD_MODULES
 
 
 def test_a_program_that_never_ends_is_switched_off(tmp_path: Path) -> None:

@@ -22,6 +22,7 @@ _EVERY = 256
 #: Of so many changes it is looked where they are.
 _MOST_MEASURED = 4_000
 _MOST_CHARACTERS = 100_000
+_PART = f'["{MARK}'
 _FARTHEST = 1e6  # from the corner, in pixels
 
 
@@ -150,7 +151,9 @@ class DeskStates:
     def parts(self) -> Iterator[tuple[int, str, BoardPart]]:
         """The steps at which a part of the board was told to look so, in order."""
         for row in self._rows.tolist():
-            told = _told(self.trace.texts.pieces[row])
+            text = self.trace.texts.pieces[row]
+            # Looked at before it is read: a desk's items are many, and none of them is a part of a board.
+            told = _told(text) if text.startswith(_PART) and len(text) <= _MOST_CHARACTERS else None
             if told is not None and isinstance(told[1], BoardPart):
                 yield int(self.trace.texts.step[row]), told[0].removeprefix(MARK), told[1]
 

@@ -7,12 +7,10 @@ from bisect import bisect_left
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from eelgrass.reading.expressions.batch import outcome
-from eelgrass.reading.expressions.evaluator import Evaluator
-from eelgrass.reading.expressions.python_values import Thing
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.call_stack import stack_at
 from eelgrass.reading.state.thread_names import is_thread
+from eelgrass.reading.threads.at_a_step import object_at
 from eelgrass.trace.model import StepKind
 
 #: What the types of locks are called in a program.
@@ -154,9 +152,7 @@ class Locks:
         """The object that an expression stands for at a step; -1 where it is none, or cannot be told."""
         found = self._objects.get((step, node))
         if found is None:
-            trace, frame = self._trace, self.recording.stepping.frame_of(step)
-            its = outcome(lambda: Evaluator(trace, frame, step).value(node))
-            found = self._objects[step, node] = its.number if isinstance(its, Thing) else -1
+            found = self._objects[step, node] = object_at(self.recording, node, step)
         return found
 
     def _lock(self, node: ast.expr, step: int) -> Lock | None:

@@ -5,10 +5,8 @@ from __future__ import annotations
 import ast
 from functools import cached_property
 
-from eelgrass.reading.expressions.batch import outcome
-from eelgrass.reading.expressions.evaluator import Evaluator
-from eelgrass.reading.expressions.python_values import Thing
 from eelgrass.reading.recording import Recording
+from eelgrass.reading.threads.at_a_step import first_await, object_at
 
 _MAKERS = ("create_task", "ensure_future")
 
@@ -36,14 +34,8 @@ class TaskCircles:
 
     def _awaited(self, step: int) -> int:
         """The task that is awaited at a step; -1 for none that is known."""
-        node = self.recording.worked_lines.syntax.at(step)
-        plain = node is not None and not hasattr(node, "body")
-        awaited = next((its for its in ast.walk(node) if isinstance(its, ast.Await)), None) if node and plain else None
-        if awaited is None:
-            return -1
-        frame = self.recording.stepping.frame_of(step)
-        its = outcome(lambda: Evaluator(self._trace, frame, step).value(awaited.value))
-        return self._of_objects.get(its.number, -1) if isinstance(its, Thing) else -1
+        awaited = first_await(self.recording.worked_lines.syntax.at(step))
+        return self._of_objects.get(object_at(self.recording, awaited, step), -1) if awaited is not None else -1
 
     @cached_property
     def _of_objects(self) -> dict[int, int]:

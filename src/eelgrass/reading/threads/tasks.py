@@ -13,6 +13,7 @@ import numpy.typing as npt
 
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.call_stack import stack_at
+from eelgrass.reading.threads.at_a_step import first_await
 from eelgrass.reading.threads.task_circles import TaskCircles
 from eelgrass.reading.threads.wakings import Wakings
 from eelgrass.trace.model import StepKind, Texts
@@ -146,7 +147,5 @@ class TaskReader:
             return ast.unparse(node.items[0].context_expr)[:_CHARACTERS]
         if isinstance(node, ast.AsyncFor):
             return ast.unparse(node.iter)[:_CHARACTERS]
-        if node is None or hasattr(node, "body"):
-            return ""
-        found = next((part for part in ast.walk(node) if isinstance(part, ast.Await)), None)
-        return ast.unparse(found.value)[:_CHARACTERS] if found is not None else ""
+        found = first_await(node)
+        return ast.unparse(found)[:_CHARACTERS] if found is not None else ""

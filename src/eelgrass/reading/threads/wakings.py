@@ -8,10 +8,8 @@ from functools import cached_property
 
 import numpy as np
 
-from eelgrass.reading.expressions.batch import outcome
-from eelgrass.reading.expressions.evaluator import Evaluator
-from eelgrass.reading.expressions.python_values import Thing
 from eelgrass.reading.recording import Recording
+from eelgrass.reading.threads.at_a_step import first_await, object_at
 from eelgrass.trace.columns import Ints
 
 #: By the method that is awaited, those by which another does what it waits for.
@@ -69,8 +67,8 @@ class Wakings:
         node = self.recording.worked_lines.syntax.at(waited)
         if isinstance(node, ast.AsyncWith):
             return self._by_method(node.items[0].context_expr, _WAKERS["acquire"], waited, went_on)
-        awaited = next((part for part in ast.walk(node) if isinstance(part, ast.Await)), None) if node else None
-        return self._of(awaited.value, waited, went_on) if awaited is not None else None
+        awaited = first_await(node)
+        return self._of(awaited, waited, went_on) if awaited is not None else None
 
     def _of(self, node: ast.expr, waited: int, went_on: int) -> Waking | None:
         if not isinstance(node, ast.Call):
@@ -86,7 +84,7 @@ class Wakings:
 
     def _by_method(self, owner: ast.expr, methods: frozenset[str], waited: int, went_on: int) -> Waking | None:
         """The latest statement in between, of another task, that calls one of some methods of the same object."""
-        its = self._object(owner, waited)
+        its = object_at(self.recording, owner, waited)
         for step in range(went_on - 1, max(waited, went_on - _MOST), -1) if its >= 0 else ():
             node = self.recording.worked_lines.syntax.at(step)
             calls = ast.walk(node) if node is not None and not hasattr(node, "body") else ()
@@ -98,14 +96,9 @@ class Wakings:
         """Whether it is a call of one of some methods of an object."""
         if not (isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute) and node.func.attr in methods):
             return False
-        return self._object(node.func.value, step) == number
+        return object_at(self.recording, node.func.value, step) == number
 
     def _by_end(self, waited: int, went_on: int) -> Waking | None:
         lasts = ((int(self._trace.frames.last[root]), root) for root in self._roots)
         last, root = max(((last, root) for last, root in lasts if waited < last < went_on), default=(-1, -1))
         return Waking(root, last, ended=True) if root >= 0 else None
-
-    def _object(self, node: ast.expr, step: int) -> int:
-        frame = self.recording.stepping.frame_of(step)
-        its = outcome(lambda: Evaluator(self._trace, frame, step).value(node))
-        return its.number if isinstance(its, Thing) else -1
