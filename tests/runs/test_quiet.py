@@ -12,7 +12,7 @@ import pytest
 from support import first_year, generated_async
 from support.judges import judge
 
-from eelgrass.runs import quiet
+from eelgrass.runs.child import quiet
 from eelgrass.runs.order import Order
 from eelgrass.runs.run import Run
 from eelgrass.trace.model import Texts, Trace

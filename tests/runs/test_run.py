@@ -149,8 +149,8 @@ def test_what_is_too_much_to_be_copied_is_there_all_the_same_and_stays_as_it_is(
         (tmp_path / name).parent.mkdir(parents=True, exist_ok=True)
         (tmp_path / name).write_text(text)
     (tmp_path / "link.txt").symlink_to("levels.txt")
-    monkeypatch.setattr("eelgrass.runs.scratch.MOST_FILES", 0)
-    monkeypatch.setattr("eelgrass.runs.scratch.MOST_LINKS", most_links)
+    monkeypatch.setattr("eelgrass.runs.child.scratch.MOST_FILES", 0)
+    monkeypatch.setattr("eelgrass.runs.child.scratch.MOST_LINKS", most_links)
     run = Run(Order(tmp_path / "big.py"))
     run.start()
     trace = run.wait()
@@ -280,6 +280,10 @@ def test_programs_that_cannot_run_say_why(tmp_path: Path) -> None:
     with pytest.raises(CannotRunError, match=r"line 2 \(“if level”\): A colon is missing") as caught:
         check_text(broken)
     assert caught.value.line == 2
+    with pytest.raises(CannotRunError, match=r"line 3 \(“while level”\)"):
+        check_text(broken, "level = 1\n\nwhile level\n")  # and not what stands there in the file
+    with pytest.raises(CannotRunError, match="nested too deeply"):
+        check_text(broken, "-" * 200_000 + "1")
     broken.write_bytes(b"level = '\xff'\n")
     with pytest.raises(CannotRunError, match="cannot run"):
         check_text(broken)
@@ -452,8 +456,8 @@ def test_time_and_chance_are_given_again(tmp_path: Path) -> None:
 
 def test_links_in_the_place_of_copies_change_nothing(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     def ran(seed: int, most_files: int, most_links: int) -> tuple[str, list[dict[str, object]]]:
-        monkeypatch.setattr("eelgrass.runs.scratch.MOST_FILES", most_files)
-        monkeypatch.setattr("eelgrass.runs.scratch.MOST_LINKS", most_links)
+        monkeypatch.setattr("eelgrass.runs.child.scratch.MOST_FILES", most_files)
+        monkeypatch.setattr("eelgrass.runs.child.scratch.MOST_LINKS", most_links)
         folder = tmp_path / f"{seed} {most_files} {most_links}"
         folder.mkdir()
         before = file_changes.fill(folder, file_changes.program(seed))

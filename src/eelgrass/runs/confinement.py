@@ -15,8 +15,8 @@ from eelgrass.recorder.confinement import file_access
 from eelgrass.recorder.confinement.numbers import number_of
 from eelgrass.recorder.confinement.system_calls import system_call
 from eelgrass.recorder.order import Confinement
+from eelgrass.runs.child.scratch import Scratch
 from eelgrass.runs.order import CannotRunError, Leave, Order, child_script
-from eelgrass.runs.scratch import Scratch
 
 #: The layers, each of which holds for itself; the order is that in which they are put in force.
 LAYERS = ("resources", "namespaces", "landlock", "filter")

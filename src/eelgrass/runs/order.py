@@ -30,6 +30,8 @@ MAX_STEPS = 1_000_000
 MAX_OUTPUT_CHARACTERS = 10_000_000
 MAX_ELEMENTS = 10_000
 MAX_RECORDING_MIB = 1024
+#: So much of a line is quoted.
+_MOST_QUOTED = 200
 
 
 class Typed(NamedTuple):
@@ -137,18 +139,24 @@ def check_text(program: Path, text: str | None = None) -> None:
         try:
             compile(source, str(program), "exec", dont_inherit=True)
         except SyntaxError as error:
-            raise not_understood(program, error.lineno, error.text, error.msg) from error
+            raise not_understood(program, error.lineno, error.text, error.msg, text) from error
         except (ValueError, RecursionError, MemoryError) as error:
-            raise CannotRunError(
-                f"{program.name} cannot run: its text cannot be read as a program ({error})."
-            ) from error
+            why = str(error) or "it is nested too deeply"
+            raise CannotRunError(f"{program.name} cannot run: its text cannot be read as a program ({why}).") from error
 
 
-def not_understood(program: Path, line: int | None, text: str | None, message: str) -> CannotRunError:
-    """Says where and why a program's text does not compile."""
-    text = (text or "").strip()
-    at = f" (“{text}”)" if text else ""
-    return CannotRunError(f"{program.name} cannot run, for line {line or 1}{at}: {explained(message, text)}", line)
+def not_understood(
+    program: Path, line: int | None, quoted: str | None, message: str, text: str | None = None
+) -> CannotRunError:
+    """Says where and why a program's text does not compile. Where it is another `text` than the file's, the line is
+    taken out of that: Python quotes the file of that name."""
+    quoted = quoted or ""
+    if text is not None:
+        quoted = "".join(text.split("\n")[(line or 1) - 1 :][:1])
+    quoted = quoted.strip()
+    shown = quoted if len(quoted) <= _MOST_QUOTED else f"{quoted[:_MOST_QUOTED]}…"
+    at = f" (“{shown}”)" if shown else ""
+    return CannotRunError(f"{program.name} cannot run, for line {line or 1}{at}: {explained(message, quoted)}", line)
 
 
 def child_script() -> Path:

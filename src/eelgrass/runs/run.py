@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import contextlib
-import queue
 import signal
 import subprocess
 import sys
@@ -14,15 +13,16 @@ from dataclasses import replace
 from typing import IO, Any, Literal
 
 from eelgrass.recorder import wire
-from eelgrass.runs import descendants
 from eelgrass.runs.case import case_of
-from eelgrass.runs.child_process import start_child
-from eelgrass.runs.memory import resident_mib
+from eelgrass.runs.child import descendants
+from eelgrass.runs.child.arrived_blocks import ArrivedBlocks
+from eelgrass.runs.child.child_process import start_child
+from eelgrass.runs.child.memory import resident_mib
+from eelgrass.runs.child.room import Room
+from eelgrass.runs.child.scratch import Scratch
+from eelgrass.runs.child.supervision import GRACE_SECONDS, Patience, Supervision
 from eelgrass.runs.order import CannotRunError, Order, check_text
 from eelgrass.runs.pythons.interpreters import interpreter
-from eelgrass.runs.room import Room
-from eelgrass.runs.scratch import Scratch
-from eelgrass.runs.supervision import GRACE_SECONDS, Patience, Supervision
 from eelgrass.trace.building.builder import Builder
 from eelgrass.trace.building.stream import StreamError
 from eelgrass.trace.model import Outcome, Trace
@@ -73,7 +73,7 @@ class Run:
         self.returncode: int | None = None
         self.ended_by = 0
         self.wants_more = False  # than a line of input, since it waits
-        self._on_waiting = on_waiting or (lambda _trace: None)
+        self._on_waiting = on_waiting
         self._on_progress, self._on_quiet = on_progress, on_quiet
         self._on_going = on_going or (lambda: None)
         self._reads_before = -1  # how often it had read when it began to wait for input; -1 while it does not
@@ -85,7 +85,7 @@ class Run:
         self._stopped_by_person = False
         self._broken: str | None = None
         self._process: subprocess.Popen[bytes] | None = None
-        self._arrived: queue.Queue[tuple[int, bytes] | None] = queue.Queue()
+        self._arrived = ArrivedBlocks()
         self._arrived_bytes = self._built_bytes = 0
         self._is_full, self._stopped_at = False, 0.0
         self._memory_before = resident_mib()
@@ -267,13 +267,15 @@ class Run:
         self._on_end(self._builder.trace())
 
     def _take_arrived(self, kind: int, payload: bytes) -> bool:
+        if kind == wire.WAITING and self._on_waiting is None:
+            return True  # nobody needs what there is by now at each line of input
         self._arrived_bytes += len(payload)
         self._arrived.put((kind, payload))
         return True
 
     def _has_room(self) -> bool:
         unbuilt = self._arrived_bytes - self._built_bytes
-        self._is_full = self._arrived.qsize() > _MOST_UNBUILT_BLOCKS or unbuilt > _MOST_UNBUILT_BYTES
+        self._is_full = len(self._arrived) > _MOST_UNBUILT_BLOCKS or unbuilt > _MOST_UNBUILT_BYTES
         return not self._is_full
 
     def _leave_room(self) -> None:
@@ -293,16 +295,16 @@ class Run:
 
     def _build(self) -> None:
         """On a thread of its own, so that the program need not wait while columns are made of what it did."""
-        while (block := self._arrived.get()) is not None:
+        while (block := self._arrived.take()) is not None:
             if self._broken is None and not self._is_late_to_build():
                 try:
-                    self._take_block(*block)
+                    self._take_block(block.kind, block.payload())
                     self._watch_memory()
                 except StreamError as error:
                     self._broken = str(error)
                 except Exception as error:
                     self._note_failure(error)
-            self._built_bytes += len(block[1])
+            self._built_bytes += block.arrived
             if self._is_full and self._supervision is not None:
                 self._supervision.wake()
 
@@ -331,7 +333,8 @@ class Run:
             self._tell_progress()
         elif kind == wire.WAITING:
             self._reads_before, self.wants_more = self._builder.reads_so_far, b"true" in payload
-            self._on_waiting(self._builder.trace(waiting=True))
+            if self._on_waiting is not None:
+                self._on_waiting(self._builder.trace(waiting=True))
         elif kind == wire.ENDED:
             self._builder.ended(payload)
             self._ended = True

@@ -14,12 +14,12 @@ from dataclasses import dataclass, field, replace
 
 from eelgrass.recorder import wire
 from eelgrass.recorder.order import SideQuestion
-from eelgrass.runs.child_process import start_child
+from eelgrass.runs.child.child_process import start_child
+from eelgrass.runs.child.room import Room
+from eelgrass.runs.child.scratch import Scratch
+from eelgrass.runs.child.supervision import Patience, Supervision
 from eelgrass.runs.order import OWN_FOLDER, CannotRunError, Leave, Order
 from eelgrass.runs.repeating import SideRunError, again, typed_in
-from eelgrass.runs.room import Room
-from eelgrass.runs.scratch import Scratch
-from eelgrass.runs.supervision import Patience, Supervision
 from eelgrass.trace.model import Trace
 
 MAX_SECONDS = 10.0

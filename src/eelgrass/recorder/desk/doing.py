@@ -27,7 +27,7 @@ class Doing:
 
     def __init__(self, say: Callable[[str], None]) -> None:
         self._say = say
-        self._mouse = 0.0, 0.0  # within it
+        self._mouse = 0.0, 0.0  # within the widget that it is over
         self._clicked: tuple[str, str, float, float, float] = "", "", 0.0, 0.0, 0.0
         self._do: dict[str, Callable[[Application, Widget, dict[str, Any]], None]] = {
             **{"click": self._click, "type": self._type, "key": self._key, "choose": self._choose},
@@ -124,9 +124,11 @@ class Doing:
 
 
 def _happen(app: Application, widget: Widget, event: Event) -> None:
+    """Between two things that a person does, there is time to paint."""
     if widget.path in app.widgets:
         app.happen(widget, event)
     app.catch_up()
+    app.telling.tell(app)
 
 
 def _press_key(app: Application, widget: Widget, event: Event) -> None:

@@ -10,6 +10,7 @@ from pathlib import Path
 
 from pyflakes import checker, messages
 
+from eelgrass.parsing import parsed
 from eelgrass.runs.pythons.libraries import can_be_imported
 from eelgrass.runs.texts.remarks import Diagnostic, remarks
 from eelgrass.runs.texts.source_text import explained
@@ -31,7 +32,7 @@ def diagnostics(source: str, folder: Path | None = None, path: tuple[str, ...] =
     with warnings.catch_warnings():
         warnings.simplefilter("ignore")
         try:
-            tree = ast.parse(source)
+            tree = parsed(source)
             found = [*_flakes(tree), *remarks(tree, lambda name: can_be_imported(name, folder or Path(), path))]
         except (ValueError, RecursionError, MemoryError):
             return []

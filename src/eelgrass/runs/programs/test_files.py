@@ -5,6 +5,7 @@ from __future__ import annotations
 import ast
 from dataclasses import replace
 
+from eelgrass.parsing import parsed
 from eelgrass.runs.order import Order
 from eelgrass.runs.pythons.libraries import can_be_imported
 
@@ -32,7 +33,7 @@ def by_pytest(order: Order, path: tuple[str, ...]) -> Order:
 def holds_tests(text: str | bytes) -> bool:
     """Whether a program has functions or classes named as tests, and nothing that runs unless somebody calls it."""
     try:
-        body = ast.parse(text).body
+        body = parsed(text).body
     except (SyntaxError, ValueError, RecursionError, MemoryError):
         return False
     return any(map(_is_test, body)) and all(map(_only_defines, body)) and not _calls_its_own(body)

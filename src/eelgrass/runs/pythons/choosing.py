@@ -12,7 +12,7 @@ from typing import NamedTuple
 import msgspec
 import platformdirs
 
-from eelgrass.atomic_write import replaced
+from eelgrass.atomic_write import replace_file
 from eelgrass.runs.order import CannotRunError
 from eelgrass.runs.pythons.interpreters import Interpreter, interpreter, is_known
 
@@ -100,8 +100,7 @@ def _kept() -> dict[str, str]:
 
 def _keep(choices: dict[str, str]) -> None:
     _store().parent.mkdir(parents=True, exist_ok=True)
-    with replaced(_store()) as file:
-        file.write(msgspec.json.encode(choices))
+    replace_file(_store(), msgspec.json.encode(choices))
 
 
 def _kept_choice(folder: Path) -> list[Place]:

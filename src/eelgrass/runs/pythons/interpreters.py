@@ -131,4 +131,4 @@ def check_text_by(its: Interpreter, program: Path, text: str | None) -> None:
         raise CannotRunError(f"“{its.file}” does not answer as a Python does.") from error
     if found is not None:
         line, at, message = found
-        raise not_understood(program, line, at, message)
+        raise not_understood(program, line, at, message, text)

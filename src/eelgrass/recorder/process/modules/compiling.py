@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import ast
 import io
 import sys
 import warnings
@@ -18,6 +17,7 @@ from eelgrass.recorder.hooks.table import Hooks
 from eelgrass.recorder.packing import IS_COMPILED
 from eelgrass.recorder.process.call_stack import room_in_c
 from eelgrass.recorder.process.modules.own_modules import OwnModules
+from eelgrass.recorder.process.modules.parsing import parsed
 from eelgrass.recorder.weaving.by_elements import ByElements
 from eelgrass.recorder.weaving.name_rules import NameRules
 from eelgrass.recorder.weaving.points import Points
@@ -35,7 +35,7 @@ def woven_code(source: bytes, file: str, points: Points, hooks: Hooks, own: OwnM
     """
     compile(source, file, "exec", dont_inherit=True)
     with _deep(), _silence():
-        tree = ast.parse(source, file)
+        tree = parsed(source, file)
         own.look_around(tree, file)
         rules = NameRules(tree, own.__contains__, own.surroundings)
         if IS_COMPILED or rules.may_be_threaded:

@@ -6,6 +6,7 @@ import ast
 import os
 from collections.abc import Iterator, Mapping
 
+from eelgrass.recorder.process.modules.parsing import parsed
 from eelgrass.recorder.weaving.name_rules import Surroundings
 
 #: So many modules are looked at, at most; of larger programs the others are taken to be without surprises.
@@ -58,7 +59,7 @@ class OwnModules:
 
     def _tree(self, path: str) -> ast.Module | None:
         try:
-            return ast.parse(self._texts.get(path) or _read(path))
+            return parsed(self._texts.get(path) or _read(path))
         except (OSError, SyntaxError, ValueError, RecursionError, MemoryError):
             return None  # which importing it will say
 

@@ -7,9 +7,9 @@ from pathlib import Path
 from typing import Any
 
 from eelgrass.recorder.order import Confinement
+from eelgrass.runs.child.scratch import Scratch, mebibytes_in, removed_whole
 from eelgrass.runs.confinement import plan_of
 from eelgrass.runs.order import Order
-from eelgrass.runs.scratch import Scratch, mebibytes_in, removed_whole
 
 #: More than this a run may not write to files in all, with what its folder holds.
 _MOST_MIB = 2_048

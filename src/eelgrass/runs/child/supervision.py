@@ -12,8 +12,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 from eelgrass.recorder import wire
-from eelgrass.runs.child_process import ASK_SIGNAL, INSIST_SIGNAL, Child
-from eelgrass.runs.quiet import Quiet
+from eelgrass.runs.child.child_process import ASK_SIGNAL, INSIST_SIGNAL, Child
+from eelgrass.runs.child.quiet import Quiet
 
 #: So long a child that has been asked may take until it is asked more firmly, and then until it is ended unasked.
 GRACE_SECONDS = 0.7

@@ -6,7 +6,7 @@ import subprocess
 import time
 from pathlib import Path
 
-from eelgrass.runs.child_process import TELL_SIGNAL
+from eelgrass.runs.child.child_process import TELL_SIGNAL
 
 #: So long nothing has to be heard, and so long at most between two times that it is asked in vain.
 QUIET_SECONDS, MOST_SECONDS = 0.25, 4.0

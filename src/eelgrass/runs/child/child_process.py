@@ -16,9 +16,9 @@ from typing import Any
 
 from eelgrass.recorder import packing
 from eelgrass.recorder.order import ChildOrder, SideQuestion
+from eelgrass.runs.child.room import Room
 from eelgrass.runs.confinement import environment_of
 from eelgrass.runs.order import Order, child_script
-from eelgrass.runs.room import Room
 from eelgrass.runs.texts.source_text import encoded
 
 #: Call frames of `recorder/__main__.py` below the program's module: its own module, `_main`, and `exec`.
