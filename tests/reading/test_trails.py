@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 import pytest
 from conftest import Record
@@ -22,6 +24,7 @@ from eelgrass.reading.trails.trail import (
     trail_of_output,
     trail_of_visit,
 )
+from eelgrass.reading.trails.turnings import Turning, Turnings
 
 _MEAN = """\
 def mean(levels, scale=2):
@@ -150,6 +153,27 @@ def test_exceptions_and_runs_that_did_not_end_have_trails(record: Record) -> Non
         trail_of_end(Origins(recording))
     with pytest.raises(NoTrailError):
         trail_of_output(Origins(recording), 10_000)
+
+
+def test_how_much_is_looked_at_does_not_grow_with_the_passes_of_a_loop(
+    record: Record, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    looked_at: list[int] = []
+    of_visit = Turnings._of_visit
+
+    def counted(turnings: Turnings, way: Any, stops: Any, place: int, until: int) -> Iterator[Turning]:
+        looked_at[-1] += 1
+        return of_visit(turnings, way, stops, place, until)
+
+    monkeypatch.setattr(Turnings, "_of_visit", counted)
+    for steps in (600, 9_600):
+        looked_at.append(0)
+        endless = record("queue = [1]\nwhile queue:\n    queue.append(queue[0])\n    queue.pop()\n", max_steps=steps)
+        trail = trail_of_end(Origins(endless))
+        for _ in zip(range(30), trail.walk(), strict=False):
+            pass
+        assert any(its.kind == Kind.CHANGED for its in trail.links)
+    assert looked_at[1] <= looked_at[0] * 1.2
 
 
 _KEPT_OUT = """\

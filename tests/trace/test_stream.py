@@ -16,7 +16,7 @@ from eelgrass.recorder import wire
 from eelgrass.recorder.hooks.frames import Frames
 from eelgrass.recorder.hooks.log import Log, Taken
 from eelgrass.trace.building.builder import _STEP_KIND, Builder
-from eelgrass.trace.building.stream import StreamError
+from eelgrass.trace.building.stream import StreamError, joined
 
 SET_INDEX, OBJECT, OUTPUT = (kind * wire.FORMS for kind in (wire.SET_INDEX, wire.OBJECT, wire.OUTPUT))
 
@@ -137,6 +137,37 @@ def test_a_stream_that_cannot_be_is_refused(events: list[int], wholes: tuple[int
 
 def test_both_ends_know_the_same_kinds_for_steps() -> None:
     assert {kind for kind in range(wire.KINDS) if _STEP_KIND[kind] >= 0} == wire.STEPS
+
+
+@given(st.lists(st.lists(simple, max_size=4), min_size=1, max_size=5))
+def test_chunks_in_a_row_are_one_chunk(rows: list[list[object]]) -> None:
+    payloads = list[bytes]()
+    log = Log(lambda taken: payloads.append(wire.chunk(*_plain(taken))))
+    log.make_codes(wire.FIRST_POINT + 3)
+    log.events += (ENTER, STEP)
+    for values in rows:
+        for value in values:
+            log.events.append(STEP)
+            log.tell(STORE, value)
+        log.flush()
+    apart, at_once = builder(), builder()
+    for payload in payloads:
+        apart.chunk(payload)
+    at_once.chunk(joined(payloads))
+    one, other = apart.trace(), at_once.trace()
+    assert one.slots.write_slot.tolist() == other.slots.write_slot.tolist()
+    assert one.slots.write_step.tolist() == other.slots.write_step.tolist()
+    assert one.steps.kind.tolist() == other.steps.kind.tolist()
+    written = [[repr(its.values.get(value)) for value in its.slots.write_value.tolist()] for its in (one, other)]
+    assert written[0] == written[1]
+    with pytest.raises(StreamError):
+        joined([payloads[0], payloads[0][:-1]])
+
+
+def _plain(taken: Taken) -> tuple[list[int], list[int], list[float], list[str]]:
+    kinds = bytearray(range(wire.FIRST_POINT)) + bytearray((wire.ENTER, wire.STEP, wire.STORE))
+    events, wholes, texts = wire.without_wide(taken.events, taken.wholes, taken.texts, kinds)
+    return events, wholes, taken.floats, texts
 
 
 def test_an_interruption_waits_until_what_is_written_is_whole() -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ast
 
+from eelgrass.parsing import parsed_expression
 from eelgrass.reading.lines.exception_paths import ExceptionPath
 from eelgrass.reading.lines.worked_line import Status
 from eelgrass.reading.recording import Recording
@@ -41,7 +42,7 @@ def error_values(recording: Recording, path: ExceptionPath) -> str:
 def _names(text: str) -> list[str]:
     """The names that an expression reads, in their order, but for functions that it calls."""
     try:
-        tree = ast.parse(text, mode="eval")
+        tree = parsed_expression(text)
     except SyntaxError:
         return []
     called = {id(node.func) for node in ast.walk(tree) if isinstance(node, ast.Call)}

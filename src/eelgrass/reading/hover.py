@@ -5,6 +5,7 @@ from __future__ import annotations
 import ast
 from dataclasses import dataclass
 
+from eelgrass.parsing import parsed_expression
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state import value_text
 from eelgrass.reading.state.call_stack import stack_at
@@ -36,7 +37,7 @@ def name_at(line: str, column: int) -> str:
         end += 1
     found = line[start:end].strip(".")
     try:
-        tree = ast.parse(found, mode="eval").body
+        tree = parsed_expression(found)
     except (SyntaxError, ValueError):
         return ""
     return found if isinstance(tree, (ast.Name, ast.Attribute)) else ""

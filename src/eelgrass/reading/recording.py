@@ -38,7 +38,7 @@ class Recording:
         self.worked_lines = WorkedLines(trace, self.stepping, self.loops, self.line_notes, syntax)
         self.calls = Calls(trace)
         self.references = References(trace)
-        self.timeline = Timeline(trace)
+        self.timeline = Timeline(trace, self.calls)
         self.thread_steps = self.stepping.threads
         self.stack_rows = StackRows(trace, self.stepping, self.references)
 
@@ -70,7 +70,11 @@ class Recording:
 
     def exception_path_at(self, step: int) -> ExceptionPath | None:
         """The way of the exception that passes at a RAISE step."""
-        return next((way for way in self.exceptions if any(its.step == step for its in way.stations)), None)
+        return self._way_at.get(step)
+
+    @cached_property
+    def _way_at(self) -> dict[int, ExceptionPath]:
+        return {its.step: way for way in reversed(self.exceptions) for its in way.stations}
 
     @cached_property
     def output(self) -> list[Piece]:

@@ -8,9 +8,10 @@ from pathlib import PurePath
 
 import numpy as np
 
-from eelgrass.reading.state.caused_frames import caused_frames, numbers_of_calls
+from eelgrass.reading.state.caused_frames import caused_frames
 from eelgrass.reading.state.function_words import function_words
-from eelgrass.trace.columns import Ints, narrow
+from eelgrass.reading.stepping.calls import Calls
+from eelgrass.trace.columns import Ints, find, narrow
 from eelgrass.trace.model import FrameEnd, Texts, Trace
 
 
@@ -32,8 +33,9 @@ class Timeline:
     """What the tide line draws. Everything comes from the columns, so it costs as much as is drawn, not as much as
     has run."""
 
-    def __init__(self, trace: Trace) -> None:
+    def __init__(self, trace: Trace, calls: Calls) -> None:
         self.trace = trace
+        self._calls = calls
         self.length = max(len(trace.steps), 1)
 
     @cached_property
@@ -76,9 +78,11 @@ class Timeline:
 
     @cached_property
     def _caused(self) -> dict[int, int]:
-        caused = caused_frames(self.trace)
-        numbers = numbers_of_calls(self.trace) if caused else np.empty(0, np.int32)
-        return {frame: int(numbers[frame]) for frame, _ in caused}
+        functions = self.trace.frames.function
+        return {
+            frame: find(self._calls.of_function(int(functions[frame])), frame) + 1
+            for frame, _ in caused_frames(self.trace)
+        }
 
     def _name(self, frame: int) -> str:
         """What a frame is called: a function by its name, a module by its file's."""

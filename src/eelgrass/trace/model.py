@@ -71,6 +71,11 @@ class Frames:
     def __len__(self) -> int:
         return len(self.function)
 
+    def clipped(self, frame: int, since: int, until: int) -> tuple[int, int]:
+        """What is left of a range of steps, from one up to, not including, another, while a frame was there."""
+        last = int(self.last[frame])
+        return max(since, int(self.first[frame])), min(until, last + 1) if last >= 0 else until
+
 
 @dataclass(frozen=True)
 class Resumes:

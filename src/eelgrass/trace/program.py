@@ -22,6 +22,11 @@ class Module:
     file: str
     source: str
 
+    @property
+    def lines(self) -> list[str]:
+        """The lines of the text, as Python counts them; nothing after the end of the last one."""
+        return self.source.removesuffix("\n").split("\n")
+
 
 @dataclass(frozen=True)
 class Place:

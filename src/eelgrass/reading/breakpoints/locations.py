@@ -11,6 +11,7 @@ from typing import Literal
 
 import numpy as np
 
+from eelgrass.parsing import parsed, parsed_expression
 from eelgrass.reading.breakpoints.reads import steps_reading
 from eelgrass.reading.expressions.expression import Expression
 from eelgrass.reading.progress import Progress
@@ -127,7 +128,7 @@ def _class_parents(program: Program) -> dict[str, list[str]]:
     found: dict[str, list[str]] = {}
     for module in program.modules:
         try:
-            tree = ast.parse(module.source)
+            tree = parsed(module.source)
         except (SyntaxError, ValueError, RecursionError, MemoryError):
             continue
         for node in ast.walk(tree):
@@ -163,7 +164,7 @@ def spots_of_path(trace: Trace, frames: Ints, path: str) -> list[Spot]:
     """What a name of some frames, or an element or field of what it ever held, means. Raises ValueError for a text that
     is no such path."""
     try:
-        tree = ast.parse(path.strip(), mode="eval").body
+        tree = parsed_expression(path.strip())
     except SyntaxError as error:
         raise ValueError(path) from error
     return list(dict.fromkeys(_spots(trace, frames, tree)))

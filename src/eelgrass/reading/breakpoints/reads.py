@@ -10,6 +10,7 @@ import ast
 
 import numpy as np
 
+from eelgrass.parsing import parsed_expression
 from eelgrass.reading.expressions.source_tree import worked_out
 from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
@@ -29,7 +30,7 @@ def steps_reading(
     """(the steps whose statements read one of some spots, in order; whether all were looked at). What a comprehension
     reads in its own frame is not told."""
     progress = progress or Progress()
-    certain, doubtful = _candidates(recording, spots, ast.parse(path.strip(), mode="eval").body)
+    certain, doubtful = _candidates(recording, spots, parsed_expression(path.strip()))
     found = [certain]
     wanted = frozenset(spots)
     for count, visit in enumerate(doubtful[:MOST_VISITS].tolist()):

@@ -118,7 +118,7 @@ def _text_of(program: Program, expression: int) -> str:
     if its.line != its.end_line or its.statement < 0:
         return ""
     module = program.module_of(program.statements[its.statement].function)
-    line = module.source.split("\n")[its.line - 1].encode()
+    line = module.lines[its.line - 1].encode()
     return line[its.column : its.end_column].decode("utf-8", "replace")
 
 

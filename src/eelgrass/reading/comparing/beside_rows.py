@@ -42,9 +42,9 @@ def _text(row: Row) -> str:
     """What a row shows of a value; '' where it is about none."""
     if isinstance(row, UnsetRow):
         return _NOTHING
-    if isinstance(row, ValueRow) and row.cells:
-        return f"[{', '.join(cell.text for cell in row.cells)}]"
-    return row.text if isinstance(row, (ValueRow, ReturnRow, ErrorRow)) else ""
+    if isinstance(row, ValueRow):
+        return row.shown
+    return row.text if isinstance(row, (ReturnRow, ErrorRow)) else ""
 
 
 def _row(row: Row, there: str) -> Row:

@@ -8,6 +8,7 @@ from collections import defaultdict
 from collections.abc import Hashable, Sequence
 from difflib import SequenceMatcher
 
+from eelgrass.parsing import parsed
 from eelgrass.reading.expressions.source_tree import own_parts
 from eelgrass.reading.recording import Recording
 from eelgrass.trace.program import EXPRESSION
@@ -68,7 +69,7 @@ def _nameless(tree: ast.AST) -> str:
             return ast.copy_location(ast.Name("_", node.ctx), node)
 
     try:
-        return ast.unparse(Blank().visit(ast.parse(ast.unparse(tree))))
+        return ast.unparse(Blank().visit(parsed(ast.unparse(tree))))
     except (SyntaxError, ValueError, RecursionError):
         return ""
 

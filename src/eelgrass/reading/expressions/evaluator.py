@@ -11,7 +11,13 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 from eelgrass.reading.expressions import safe_builtins
-from eelgrass.reading.expressions.python_values import CannotAnswerError, PythonValues, Thing, type_word
+from eelgrass.reading.expressions.python_values import (
+    MOST_ELEMENTS,
+    CannotAnswerError,
+    PythonValues,
+    Thing,
+    type_word,
+)
 from eelgrass.reading.state import insides, value_text
 from eelgrass.reading.state.call_stack import class_of, value_of_name
 from eelgrass.trace.histories import Part
@@ -28,10 +34,10 @@ class Evaluator:
     `value(node)` raises CannotAnswerError where the recording does not know, and whatever the expression itself raises.
     """
 
-    def __init__(self, trace: Trace, frame: int, step: int) -> None:
+    def __init__(self, trace: Trace, frame: int, step: int, most_elements: int = MOST_ELEMENTS) -> None:
         self.trace = trace
         self.frame = frame
-        self.lift = PythonValues(trace, step)
+        self.lift = PythonValues(trace, step, most=most_elements)
         self._local: list[dict[str, Any]] = []  # names of comprehensions around, the innermost last
         self._room = MOST_PARTS
 
@@ -268,12 +274,27 @@ class Evaluator:
                 number = self.list_named(node.args[0])
                 if number is not None:
                     return insides.size_of_object(self.trace, number, self.lift.step)
+            if function.id == "isinstance" and len(node.args) == 2 and not node.keywords:
+                return self._is_of_type(self.value(node.args[0]), node.args[1])
             arguments, keywords = self.arguments(node)
             return safe_builtins.call(function.id, arguments, keywords)
         raise CannotAnswerError(f"“{ast.unparse(function)}” is the program's own; calling it would run the program.")
 
     def _is_programs_own(self, name: str) -> bool:
         return value_of_name(self.trace, self.frame, name, self.lift.step) != NOT_SET
+
+    def _is_of_type(self, value: Any, type_: ast.expr) -> bool:
+        """What `isinstance` gives for built-in types, and for the very class of an object."""
+        if isinstance(type_, ast.Tuple):
+            return any(self._is_of_type(value, its) for its in type_.elts)
+        name = type_.id if isinstance(type_, ast.Name) else ""
+        if isinstance(value, Thing):
+            if value.type_ == name:
+                return True
+            raise CannotAnswerError(f"Whether this {value.type_} is a “{ast.unparse(type_)}” is not known.")
+        if name not in safe_builtins.TYPES or self._is_programs_own(name):
+            raise CannotAnswerError(f"“{ast.unparse(type_)}” is not among the types that can be asked for.")
+        return isinstance(value, safe_builtins.TYPES[name])
 
     def arguments(self, node: ast.Call) -> tuple[list[Any], dict[str, Any]]:
         """What a call is given, in Python's order."""

@@ -7,6 +7,7 @@ import string
 from dataclasses import dataclass
 
 from eelgrass.errors import EelgrassError
+from eelgrass.parsing import parsed, parsed_expression
 
 
 class ExpressionError(EelgrassError):
@@ -31,7 +32,7 @@ def parse_expression(text: str) -> Expression:
     if not text.strip():
         raise ExpressionError("There is no question here yet: write an expression.", 0)
     try:
-        tree = ast.parse(text.strip(), mode="eval").body
+        tree = parsed_expression(text.strip())
     except SyntaxError as error:
         if _is_statement(text):
             raise ExpressionError(_instead_of(text), 0) from error
@@ -78,12 +79,12 @@ def names_in(tree: ast.expr) -> tuple[str, ...]:
 
 def _is_statement(text: str) -> bool:
     try:
-        return bool(ast.parse(text).body)
+        return bool(parsed(text).body)
     except (SyntaxError, ValueError, RecursionError, MemoryError):
         return False
 
 
 def _instead_of(text: str) -> str:
-    assigned = isinstance(ast.parse(text).body[0], ast.Assign)
+    assigned = isinstance(parsed(text).body[0], ast.Assign)
     hint = " To compare, write == with two signs." if assigned else ""
     return f"A question is an expression; this would do something.{hint}"

@@ -43,15 +43,18 @@ class Thing:
 
 class PythonValues:
     """Lifts values as they are just before one step; the same object is lifted to the same thing. What is inside of the
-    `doubtful` objects is not known at the moment that is asked about."""
+    `doubtful` objects is not known at the moment that is asked about. Of more than `most` elements, nothing is
+    known."""
 
-    def __init__(self, trace: Trace, step: int, doubtful: frozenset[int] = frozenset()) -> None:
+    def __init__(
+        self, trace: Trace, step: int, doubtful: frozenset[int] = frozenset(), most: int = MOST_ELEMENTS
+    ) -> None:
         self.trace = trace
         self.step = step
         self.doubtful = doubtful
         self._lifted: dict[int, Any] = {}
         self._numbers: dict[int, int] = {}
-        self._room = MOST_ELEMENTS
+        self._room = self._most = most
 
     def value(self, number: int) -> Any:
         """A value by its number. Raises CannotAnswerError."""
@@ -99,7 +102,7 @@ class PythonValues:
         rows = insides.items(self.trace, number, self.step)
         self._room -= len(rows)
         if self._room < 0:
-            raise CannotAnswerError(f"More than {MOST_ELEMENTS:,} elements would have to be looked at.")
+            raise CannotAnswerError(f"More than {self._most:,} elements would have to be looked at.")
         type_ = self.trace.objects.type_of(number)
         made: Any = {} if type_ == "dict" else []
         if type_ in ("dict", "list"):

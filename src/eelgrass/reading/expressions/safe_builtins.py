@@ -23,6 +23,10 @@ FUNCTIONS: dict[str, Callable[..., Any]] = {
     **{"ord": ord, "pow": pow, "range": range, "repr": repr, "reversed": reversed, "round": round, "set": set},
     **{"slice": slice, "sorted": sorted, "str": str, "sum": sum, "tuple": tuple, "zip": zip},
 }
+#: What `isinstance` may be asked about.
+TYPES: dict[str, type] = {
+    its.__name__: its for its in (bool, bytes, complex, dict, float, frozenset, int, list, set, str, tuple)
+}
 _CHANGING = frozenset(
     (
         *("append", "extend", "insert", "remove", "pop", "clear", "sort", "reverse", "update", "setdefault", "popitem"),

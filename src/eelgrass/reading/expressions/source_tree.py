@@ -5,6 +5,7 @@ from __future__ import annotations
 import ast
 from functools import lru_cache
 
+from eelgrass.parsing import parsed
 from eelgrass.trace.model import Trace
 
 #: Kinds of statements whose value is in this field.
@@ -21,7 +22,7 @@ class SourceTree:
 
     def _parse(self, module: int) -> dict[tuple[int, int, str], ast.stmt]:
         try:
-            tree = ast.parse(self.trace.program.modules[module].source)
+            tree = parsed(self.trace.program.modules[module].source)
         except (SyntaxError, ValueError, RecursionError, MemoryError):
             return {}
         return {
@@ -54,6 +55,24 @@ class SourceTree:
         """The lines of the text of the module that a statement stands in."""
         its = self.trace.program.statements[number]
         return self.trace.program.module_of(its.function).source.split("\n")
+
+
+#: What defines functions.
+DEFINING = (ast.FunctionDef, ast.AsyncFunctionDef)
+
+
+def lines_of_definition(node: ast.FunctionDef | ast.AsyncFunctionDef) -> range:
+    """The lines at which a function may be said to begin: from its first decorator to its `def`."""
+    first = min([node.lineno, *(its.lineno for its in node.decorator_list)])
+    return range(first, node.lineno + 1)
+
+
+def header_targets(statement: ast.stmt) -> list[ast.expr]:
+    """What a compound statement's first line stores into."""
+    if isinstance(statement, (ast.For, ast.AsyncFor)):
+        return [statement.target]
+    items = statement.items if isinstance(statement, (ast.With, ast.AsyncWith)) else []
+    return [item.optional_vars for item in items if item.optional_vars is not None]
 
 
 def own_parts(statement: ast.stmt) -> list[ast.AST]:

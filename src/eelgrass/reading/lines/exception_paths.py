@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from functools import cached_property
 
 import numpy as np
 import numpy.typing as npt
@@ -13,6 +15,7 @@ from eelgrass.trace.columns import between, find
 from eelgrass.trace.model import Texts, Trace
 from eelgrass.trace.values import NOT_SET, Ref
 
+_NEAR = 16  # stops that are looked at at first
 _HANDLER = 2
 
 
@@ -29,15 +32,25 @@ class Station:
 
 @dataclass(frozen=True)
 class ExceptionPath:
-    """One way of one exception, from the frame that raised it outwards. `value` is its value number; `is_shown` whether
-    the program said anything about it: it went through to the end, was raised again, or the handler that caught it
-    printed something."""
+    """One way of one exception, from the frame that raised it outwards; `value` is its value number. What takes a while
+    is found when it is asked for: a run may raise a hundred thousand."""
 
     value: int
     type: str
-    message: str
     stations: list[Station]
-    is_shown: bool
+    _message: Callable[[], str] = field(repr=False, compare=False)
+    _is_shown: Callable[[], bool] = field(repr=False, compare=False)
+
+    @cached_property
+    def message(self) -> str:
+        """What would be printed after its type."""
+        return self._message()
+
+    @cached_property
+    def is_shown(self) -> bool:
+        """Whether the program said anything about it: it went through to the end, was raised again, or the handler that
+        caught it printed something."""
+        return self._is_shown()
 
     @property
     def is_caught(self) -> bool:
@@ -82,8 +95,13 @@ def _exception_path(
         for row in rows
     ]
     last = stations[-1]
-    shown = not last.caught or _says_something(trace, stepping, last, in_handler)
-    return ExceptionPath(value, _type_of(trace, value), message(trace, value, last.step), stations, shown)
+    return ExceptionPath(
+        value,
+        _type_of(trace, value),
+        stations,
+        lambda: message(trace, value, last.step),
+        lambda: not last.caught or _says_something(trace, stepping, last, in_handler),
+    )
 
 
 def _type_of(trace: Trace, value: int) -> str:
@@ -106,16 +124,26 @@ def message(trace: Trace, value: int, step: int) -> str:
 def _says_something(trace: Trace, stepping: Stepping, station: Station, in_handler: npt.NDArray[np.bool_]) -> bool:
     """Whether, while the handler that caught an exception is at work, something is printed by whomever, or the handler
     itself is left by an exception."""
-    stops = stepping.stops_of(station.frame)
-    stops = stops[find(stops, station.step + 1) :]
-    outside = np.flatnonzero(~in_handler[trace.steps.statement[stops]])
-    last = int(trace.frames.last[station.frame])
-    end = int(stops[outside[0]]) if len(outside) else last if last >= 0 else len(trace.steps)
+    end = _left(trace, stepping, station, in_handler)
     channels = trace.texts.channel[between(trace.texts.step, station.step, end)]
     printed = (channels > Texts.TYPED) & (channels <= Texts.PICTURE)
     rows = between(trace.raises.step, station.step + 1, end + 1)
     raised = (trace.steps.frame[trace.raises.step[rows]] == station.frame) & (trace.raises.caught[rows] == 0)
     return bool(printed.any() or raised.any())
+
+
+def _left(trace: Trace, stepping: Stepping, station: Station, in_handler: npt.NDArray[np.bool_]) -> int:
+    """The step at which a handler is left: looked for further and further on, since most are left soon."""
+    stops = stepping.stops_of(station.frame)
+    begin, length = find(stops, station.step + 1), _NEAR
+    while begin < len(stops):
+        near = stops[begin : begin + length]
+        outside = np.flatnonzero(~in_handler[trace.steps.statement[near]])
+        if len(outside):
+            return int(near[outside[0]])
+        begin, length = begin + length, 2 * length
+    last = int(trace.frames.last[station.frame])
+    return last if last >= 0 else len(trace.steps)
 
 
 def _handler_statements(trace: Trace) -> npt.NDArray[np.bool_]:

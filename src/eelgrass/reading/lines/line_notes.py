@@ -5,6 +5,7 @@ from __future__ import annotations
 import ast
 from dataclasses import dataclass, replace
 
+from eelgrass.parsing import literal
 from eelgrass.reading.expressions.source_tree import SourceTree
 from eelgrass.reading.lines.filled_in import filled_in
 from eelgrass.reading.lines.statement_changes import Change, Changes
@@ -221,7 +222,7 @@ class LineNotes:
 def _is_value(condition: str) -> bool:
     """Whether a condition, filled in, is a value alone, as `[]`."""
     try:
-        ast.literal_eval(condition)
+        literal(condition)
     except (ValueError, SyntaxError, RecursionError, MemoryError):
         return False
     return True

@@ -15,7 +15,7 @@ from typing import Any
 from eelgrass.reading.expressions import safe_builtins
 from eelgrass.reading.expressions.evaluator import Evaluator
 from eelgrass.reading.expressions.python_values import CannotAnswerError, PythonValues, Thing, type_word
-from eelgrass.reading.expressions.source_tree import SourceTree, worked_out
+from eelgrass.reading.expressions.source_tree import SourceTree, header_targets, worked_out
 from eelgrass.reading.lines.call_values import gives_nothing, method_of
 from eelgrass.reading.lines.line_notes import LineNotes
 from eelgrass.reading.state import insides, value_text
@@ -110,7 +110,7 @@ class WorkedLines:
         node = self.syntax.at(step)
         if node is None:
             return frozenset()
-        parts = [node] if not hasattr(node, "body") else [*worked_out(node), *_header_targets(node)]
+        parts = [node] if not hasattr(node, "body") else [*worked_out(node), *header_targets(node)]
         return frozenset(part.id for its in parts for part in ast.walk(its) if isinstance(part, ast.Name))
 
     def _outcome(self, node: ast.stmt, visit: int) -> str:
@@ -380,14 +380,6 @@ class _Reader(_Worker):
 
 
 _UNKNOWN = object()
-
-
-def _header_targets(node: ast.stmt) -> list[ast.expr]:
-    """What a compound statement's first line stores into."""
-    if isinstance(node, (ast.For, ast.AsyncFor)):
-        return [node.target]
-    items = node.items if isinstance(node, (ast.With, ast.AsyncWith)) else []
-    return [item.optional_vars for item in items if item.optional_vars is not None]
 
 
 def _place(node: ast.expr) -> tuple[int, int, int, int]:

@@ -65,6 +65,11 @@ class ValueRow(_Line):
     can_open: bool = False
     is_open: bool = False
 
+    @property
+    def shown(self) -> str:
+        """What it holds, in a line."""
+        return f"[{', '.join(its.text for its in self.cells)}]" if self.cells else self.text
+
 
 @dataclass(frozen=True)
 class ReturnRow(_Line):

@@ -147,7 +147,7 @@ class StackRows:
     def values_in_words(self, step: int) -> str:
         """The names of the innermost frame with their values, as `total = 3, beds = [1, 2]`."""
         rows = [row for row in self.at(step)[-1].rows if isinstance(row, ValueRow)]
-        return ", ".join(f"{row.name} = {_shown(row)}" for row in rows)
+        return ", ".join(f"{row.name} = {row.shown}" for row in rows)
 
     def _folded(self, stack: list[tuple[int, int]]) -> FrameRows:
         """One layer for the many frames in the middle of a very deep stack."""
@@ -377,7 +377,3 @@ class _View:
     def _is_function(self, value: int) -> bool:
         number = self.trace.values.object_of(value)
         return number is not None and self.trace.objects.shape_of(number) not in (*TAGGABLE, "tuple")
-
-
-def _shown(row: ValueRow) -> str:
-    return f"[{', '.join(cell.text for cell in row.cells)}]" if row.cells else row.text

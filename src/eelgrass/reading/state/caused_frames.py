@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from eelgrass.trace.columns import Ints, find
+from eelgrass.trace.columns import find
 from eelgrass.trace.model import Texts, Trace
 
 
@@ -17,12 +17,3 @@ def caused_frames(trace: Trace) -> list[tuple[int, str]]:
         if frame < len(trace.frames) and trace.frames.first[frame] == at_once:  # else it was the library's own
             found[frame] = trace.texts.pieces[row]
     return sorted(found.items())
-
-
-def numbers_of_calls(trace: Trace) -> Ints:
-    """For each frame, the how many-th call of its function it is, from 1."""
-    order = np.argsort(trace.frames.function, kind="stable")
-    functions = trace.frames.function[order]
-    numbers = np.empty(len(order), np.int32)
-    numbers[order] = np.arange(len(order)) - np.searchsorted(functions, functions) + 1
-    return numbers

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ast
 
+from eelgrass.parsing import parsed_expression
 from eelgrass.reading.state import insides
 from eelgrass.reading.state.call_stack import value_of_name
 from eelgrass.reading.state.name_lookup import NO_SLOT
@@ -15,7 +16,7 @@ from eelgrass.trace.values import NOT_SET
 def value_at_path(trace: Trace, frame: int, path: str, step: int) -> int:
     """The value number that a path leads to, seen from a frame just before `step`; NOT_SET where it leads nowhere."""
     try:
-        return value_of_node(trace, frame, ast.parse(path, mode="eval").body, step)
+        return value_of_node(trace, frame, parsed_expression(path), step)
     except (SyntaxError, ValueError, IndexError):
         return NOT_SET
 

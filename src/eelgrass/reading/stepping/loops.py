@@ -182,9 +182,9 @@ class Loops:
 
     def _are_inside(self, steps: Ints, loop: int) -> npt.NDArray[np.bool_]:
         """Which of some steps (-1: none) stand in the body of a loop."""
-        statements = np.where(steps >= 0, self.trace.steps.statement[steps], -1)
-        table = [inside(self.trace, number, loop) for number in range(len(self.trace.program.statements))]
-        result: npt.NDArray[np.bool_] = np.array([*table, False], np.bool_)[statements]
+        statements, which = np.unique(np.where(steps >= 0, self.trace.steps.statement[steps], -1), return_inverse=True)
+        table = [inside(self.trace, number, loop) for number in statements.tolist()]
+        result: npt.NDArray[np.bool_] = np.array(table, np.bool_)[which]
         return result
 
 

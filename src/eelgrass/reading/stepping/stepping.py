@@ -122,10 +122,18 @@ class Stepping:
 
     def calls_made(self, step: int) -> list[Call]:
         """What the statement at `step` called or resumed directly, in order."""
+        return self._calls(step, step + 1, self.frame_of(step))
+
+    def calls_of(self, frame: int) -> list[Call]:
+        """What a frame called or resumed directly, in order."""
+        return self._calls(*self.trace.frames.clipped(frame, 0, len(self.trace.steps)), frame)
+
+    def _calls(self, first: int, end: int, frame: int) -> list[Call]:
         order, steps = self._called
-        called = between(steps, step, step + 1)
+        inside = between(steps, first, end)
         its = self.trace.stretches
-        return [Call(int(its.frame[row]), int(its.first[row]), int(its.last[row])) for row in order[called].tolist()]
+        rows = order[inside][self.trace.steps.frame[steps[inside]] == frame]
+        return [Call(int(its.frame[row]), int(its.first[row]), int(its.last[row])) for row in rows.tolist()]
 
     def waits_at(self, step: int) -> bool:
         """Whether `step` is where a frame hands out a value and waits, to go on later."""

@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from eelgrass.trace.columns import Ints, find
+from eelgrass.trace.columns import Ints, between, find
 from eelgrass.trace.model import StepKind, Trace
 from eelgrass.trace.program import EXPRESSION
 
@@ -56,6 +56,17 @@ class Visits:
         """The steps that visit a statement, in order."""
         visits, ends = self._by_statement
         return visits[ends[statement] : ends[statement + 1]]
+
+    def between(self, statement: int, first: int, end: int) -> Ints:
+        """The steps from `first` up to, not including, `end` that visit a statement."""
+        visits = self.of_statement(statement)
+        return visits[between(visits, first, end)]
+
+    def in_frame(self, statement: int, frame: int, first: int, end: int) -> Ints:
+        """Those of them that stand in a frame."""
+        visits = self.between(statement, *self.trace.frames.clipped(frame, first, end))
+        chosen: Ints = visits[self.trace.steps.frame[visits] == frame]
+        return chosen
 
     @cached_property
     def _by_line(self) -> list[dict[int, Ints]]:

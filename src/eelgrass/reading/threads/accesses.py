@@ -52,11 +52,11 @@ def shared_accesses(recording: Recording) -> list[Access]:
 
 def _writes(recording: Recording, threads: Ints, first: int, last: int) -> Iterable[Access]:
     slots = recording.trace.slots
-    steps = slots.write_step
+    steps, slot_of_row = slots.write_step, slots.write_slot  # each is worked out over the whole run
     rows = np.flatnonzero((steps >= first) & (steps <= last))
-    plain = np.isin(slots.part[slots.write_slot[rows]], (Part.NAME, Part.ITEM, Part.FIELD))
+    plain = np.isin(slots.part[slot_of_row[rows]], (Part.NAME, Part.ITEM, Part.FIELD))
     for row in rows[plain][:_MOST].tolist():
-        slot, step = int(slots.write_slot[row]), int(steps[row])
+        slot, step = int(slot_of_row[row]), int(steps[row])
         write = last_write(recording, slot, step + 1)
         if write is not None and write.callee < 0 and write.step == step:
             yield Access(step, write.visit, int(threads[write.visit]), slot, writes=True)

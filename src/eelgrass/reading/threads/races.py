@@ -7,6 +7,7 @@ first writes by what it had read.
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
@@ -51,25 +52,41 @@ class _Races:
             by_slot.setdefault(access.slot, []).append(access)
         found: dict[tuple[int, ...], list[tuple[Access, Access, Access]]] = {}
         for accesses in by_slot.values():
-            for place, its in enumerate(accesses):
-                race = self._ended_by(its, accesses[:place]) if its.writes else None
-                if race is not None:
-                    statements = tuple(int(self.trace.steps.statement[one.visit]) for one in (*race, its))
-                    found.setdefault(statements, []).append((*race, its))
+            for race in self._of_slot(accesses):
+                statements = tuple(int(self.trace.steps.statement[its.visit]) for its in race)
+                found.setdefault(statements, []).append(race)
         told = [self._told(cases) for cases in found.values()]
         return sorted(told, key=lambda its: its.wrote)
 
-    def _ended_by(self, wrote: Access, before: list[Access]) -> tuple[Access, Access] | None:
-        """What the thread had read, and what another wrote before it wrote; None where nothing came between."""
-        frame = self.trace.steps.frame
-        own = [its for its in before if not its.writes and frame[its.visit] == frame[wrote.visit]]
-        between = next((its for its in reversed(before) if its.writes and its.thread != wrote.thread), None)
-        if between is None or not own:
-            return None
-        if own[-1].step < between.step:
-            return own[-1], between
-        earlier = (its for its in own if its.step < between.step and self._has_decided(its, wrote))
-        return next(((its, between) for its in earlier), None)
+    def _of_slot(self, accesses: list[Access]) -> Iterator[tuple[Access, Access, Access]]:
+        """What a thread had read, what another wrote, and what the first wrote then, for each write of one slot that
+        another one came before."""
+        reads: dict[int, dict[int, Access]] = {}  # by frame, by visit: the first of each
+        latest: dict[int, Access] = {}  # by frame
+        wrote: dict[int, Access] = {}  # by thread, the latest
+        for its in accesses:
+            frame = int(self.trace.steps.frame[its.visit])
+            if not its.writes:
+                reads.setdefault(frame, {}).setdefault(its.visit, its)
+                latest[frame] = its
+                continue
+            others = (other for thread, other in wrote.items() if thread != its.thread)
+            between = max(others, key=lambda other: other.step, default=None)
+            if between is not None and frame in latest:
+                read = self._read_before(its, between, latest[frame], reads[frame])
+                if read is not None:
+                    yield read, between, its
+            wrote[its.thread] = its
+
+    def _read_before(
+        self, wrote: Access, between: Access, latest: Access, by_visit: dict[int, Access]
+    ) -> Access | None:
+        """What a frame read before another thread wrote, and then wrote by; None where nothing came between."""
+        if latest.step < between.step:
+            return latest
+        decided = (by_visit.get(visit) for visit in self._decisions.of_visit(wrote.visit))
+        earlier = [its for its in decided if its is not None and its.step < between.step]
+        return min(earlier, key=lambda its: its.step, default=None)
 
     def _has_decided(self, read: Access, wrote: Access) -> bool:
         return read.visit in self._decisions.of_visit(wrote.visit)

@@ -18,6 +18,7 @@ class TaskCircles:
         self.recording = recording
         self._trace = recording.trace
         self._roots = roots
+        self._known: dict[int, int] = {}
 
     def circle(self, standing: dict[int, int]) -> list[int]:
         """The first circle of tasks, in its order, each waiting for the next; `standing` has the step at which each of
@@ -34,8 +35,11 @@ class TaskCircles:
 
     def _awaited(self, step: int) -> int:
         """The task that is awaited at a step; -1 for none that is known."""
-        awaited = first_await(self.recording.worked_lines.syntax.at(step))
-        return self._of_objects.get(object_at(self.recording, awaited, step), -1) if awaited is not None else -1
+        if step not in self._known:
+            awaited = first_await(self.recording.worked_lines.syntax.at(step))
+            number = object_at(self.recording, awaited, step) if awaited is not None else -1
+            self._known[step] = self._of_objects.get(number, -1)
+        return self._known[step]
 
     @cached_property
     def _of_objects(self) -> dict[int, int]:

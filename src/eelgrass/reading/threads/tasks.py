@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ast
 import re
+from collections import Counter
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
@@ -92,7 +93,7 @@ class TaskReader:
         for root in self._roots:
             if int(self._trace.frames.first[root]) > step:
                 continue
-            found.append(self._state(root, self._name(root), step, on, innermost))
+            found.append(self._state(root, self._names[root], step, on, innermost))
         return found
 
     def _woken(self, root: int, step: int) -> str:
@@ -100,14 +101,19 @@ class TaskReader:
         its = self._wakings.latest(root, step)
         if its is None or its.is_time:
             return "time" if its is not None else ""
-        name = f"“{self._name(its.by)}”" if its.by >= 0 else "the program"
+        name = f"“{self._names[its.by]}”" if its.by >= 0 else "the program"
         line = self._trace.line_of(its.step)
         return f"the end of {name}" if its.ended else f"{name} at line {line}"
 
-    def _name(self, root: int) -> str:
-        function = int(self._trace.frames.function[root])
-        earlier = [its for its in self._roots if its <= root and int(self._trace.frames.function[its]) == function]
-        return f"{self._trace.function_of_frame(root).name} ({len(earlier)})"
+    @cached_property
+    def _names(self) -> dict[int, str]:
+        """The tasks of one coroutine are told apart by the order in which they began."""
+        found, counts = dict[int, str](), Counter[int]()
+        for root in sorted(self._roots):
+            function = int(self._trace.frames.function[root])
+            counts[function] += 1
+            found[root] = f"{self._trace.function_of_frame(root).name} ({counts[function]})"
+        return found
 
     def _state(
         self, root: int, name: str, step: int, on: dict[int, int], innermost: dict[int, tuple[int, int]]

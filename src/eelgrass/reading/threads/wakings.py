@@ -22,7 +22,7 @@ _WAKERS: dict[str, frozenset[str]] = {
 }
 #: What waits for others to end, besides an object that is awaited itself.
 _FOR_ENDS = ("gather", "wait", "wait_for", "shield", "as_completed")
-#: So many steps back is looked for it.
+#: So many statements that may have done it are looked at, the latest first.
 _MOST = 4_000
 
 
@@ -44,6 +44,7 @@ class Wakings:
         self.recording = recording
         self._trace = recording.trace
         self._roots = roots
+        self._callers: dict[frozenset[str], dict[int, list[ast.Call]]] = {}
 
     @cached_property
     def _of_step(self) -> Ints:
@@ -85,18 +86,35 @@ class Wakings:
     def _by_method(self, owner: ast.expr, methods: frozenset[str], waited: int, went_on: int) -> Waking | None:
         """The latest statement in between, of another task, that calls one of some methods of the same object."""
         its = object_at(self.recording, owner, waited)
-        for step in range(went_on - 1, max(waited, went_on - _MOST), -1) if its >= 0 else ():
-            node = self.recording.worked_lines.syntax.at(step)
-            calls = ast.walk(node) if node is not None and not hasattr(node, "body") else ()
-            if any(self._is_of(call, methods, its, step) for call in calls):
+        if its < 0:
+            return None
+        within = [
+            (step, number)
+            for number in self._calling(methods)
+            for step in self.recording.visits.between(number, waited + 1, went_on).tolist()
+        ]
+        for step, number in sorted(within, reverse=True)[:_MOST]:
+            if any(self._is_of(call, its, step) for call in self._calling(methods)[number]):
                 return Waking(int(self._of_step[step]), step)
         return None
 
-    def _is_of(self, node: ast.AST, methods: frozenset[str], number: int, step: int) -> bool:
-        """Whether it is a call of one of some methods of an object."""
-        if not (isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute) and node.func.attr in methods):
-            return False
-        return object_at(self.recording, node.func.value, step) == number
+    def _calling(self, methods: frozenset[str]) -> dict[int, list[ast.Call]]:
+        """The statements in which one of some methods is called, with these calls; found once."""
+        if methods not in self._callers:
+            syntax, found = self.recording.worked_lines.syntax, dict[int, list[ast.Call]]()
+            for number in range(len(self._trace.program.statements)):
+                node = syntax.statement(number)
+                within = ast.walk(node) if node is not None and not hasattr(node, "body") else ()
+                calls = [call for call in within if isinstance(call, ast.Call)]
+                its = [call for call in calls if getattr(call.func, "attr", "") in methods]
+                if its:
+                    found[number] = its
+            self._callers[methods] = found
+        return self._callers[methods]
+
+    def _is_of(self, node: ast.Call, number: int, step: int) -> bool:
+        """Whether it is a call of a method of an object."""
+        return isinstance(node.func, ast.Attribute) and object_at(self.recording, node.func.value, step) == number
 
     def _by_end(self, waited: int, went_on: int) -> Waking | None:
         lasts = ((int(self._trace.frames.last[root]), root) for root in self._roots)

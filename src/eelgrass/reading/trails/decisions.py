@@ -10,7 +10,7 @@ import numpy.typing as npt
 
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.stepping.loops import LOOPS
-from eelgrass.trace.columns import Ints, find
+from eelgrass.trace.columns import find
 from eelgrass.trace.program import EXPRESSION
 
 DECIDING = ("if", "while", "for", "asyncfor", "match", "try", "trystar")
@@ -70,13 +70,6 @@ class Decisions:
                 return int(visits[begin + int(own[-1])])
             end, size = begin, size * 8
         return -1
-
-    def in_frame(self, statement: int, frame: int, first: int, end: int) -> Ints:
-        """The visits of a statement in a frame, from one step up to, not including, another."""
-        visits = self.recording.visits.of_statement(statement)
-        visits = visits[find(visits, first) : find(visits, end)]
-        chosen: Ints = visits[self.trace.steps.frame[visits] == frame]
-        return chosen
 
     def _pass_before(self, loop: int, frame: int, step: int) -> int:
         """The header's visit that began the pass before; -1 where the loop only begins."""

@@ -10,7 +10,7 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 from functools import cached_property, lru_cache
-from itertools import islice
+from itertools import chain, islice
 
 from eelgrass.reading.expressions.source_tree import own_parts
 from eelgrass.reading.recording import Recording
@@ -24,6 +24,8 @@ from eelgrass.trace.values import NOT_SET
 
 #: For one slot at one moment, so many are given, the latest of each statement first.
 _MOST = 120
+#: Of each statement, so many are looked at, in so many frames of its function, the latest ones.
+_LOOKED_AT, _FRAMES = 200, 40
 
 
 class NotRun:
@@ -34,6 +36,9 @@ class NotRun:
         self.trace = recording.trace
         self.turnings = turnings
         self._writers = lru_cache(256)(self._find_writers)
+        # What one moment has before it, the next one has nearly all before it, too.
+        self._is_on = lru_cache(8192)(self._leads_to)
+        self._in_frame = lru_cache(8192)(self._find_in_frame)
 
     def writers_of(self, slot: int, since: int, step: int) -> list[tuple[int, Turning]]:
         """(a statement that may write a slot; what kept it out), for what happened after step `since` and before
@@ -50,18 +55,20 @@ class NotRun:
         for statement in [*writers, *callers]:
             number = trace.program.statements[statement].function
             frames = [owner] if part == Part.NAME and number == function else self._frames_of(number, since, step)
-            for frame in frames:
-                is_direct = part not in (Part.NAME, Part.FIELD) and statement in writers
-                for turning in self._in_frame(statement, frame, since + 1, step, is_direct):
-                    if part == Part.NAME or self._is_on(statement, owner, turning):
-                        yield statement, turning
+            is_direct = part not in (Part.NAME, Part.FIELD) and statement in writers
+            in_frames = (
+                self._in_frame(statement, its, *trace.frames.clipped(its, since + 1, step), is_direct)
+                for its in frames[:_FRAMES]
+            )
+            for turning in islice(chain.from_iterable(in_frames), _LOOKED_AT):
+                if part == Part.NAME or self._is_on(statement, owner, turning.step):
+                    yield statement, turning
 
-    def _in_frame(self, statement: int, frame: int, first: int, end: int, is_direct: bool) -> Iterator[Turning]:
+    def _find_in_frame(self, statement: int, frame: int, first: int, end: int, is_direct: bool) -> list[Turning]:
         """The turnings in a frame; and, of what changes elements, the visits, none of which has changed these."""
-        yield from self.turnings.of(statement, frame, first, end)
-        if is_direct:
-            for visit in self.turnings.decisions.in_frame(statement, frame, first, end)[::-1].tolist():
-                yield Turning(visit, Reason.RAN)
+        found = list(islice(self.turnings.of(statement, frame, first, end), _LOOKED_AT))
+        ran = self.recording.visits.in_frame(statement, frame, first, end)[::-1] if is_direct else ()
+        return found + [Turning(int(visit), Reason.RAN) for visit in ran[:_LOOKED_AT]]
 
     def yields(self, frame: int, first: int, end: int) -> list[tuple[int, Turning]]:
         """(a statement that would have handed out a value; what kept it out), in a frame from a step up to another."""
@@ -83,11 +90,11 @@ class NotRun:
         found: list[int] = frames[there][::-1].tolist()
         return found
 
-    def _is_on(self, statement: int, owner: int, turning: Turning) -> bool:
-        """Whether a statement may have written into an object, by what its text leads to at the turning."""
+    def _leads_to(self, statement: int, owner: int, step: int) -> bool:
+        """Whether a statement may have written into an object, by what its text leads to at the step of a turning."""
         node = self.recording.worked_lines.syntax.statement(statement)
         places = [] if node is None else _places(node)
-        there = VisitValues(self.recording, turning.step)
+        there = VisitValues(self.recording, step)
         values = [there.value(place) for place in places]
         return not values or NOT_SET in values or owner in map(self.trace.values.object_of, values)
 

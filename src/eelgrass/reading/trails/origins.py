@@ -4,7 +4,9 @@ would have changed it but did not run."""
 from __future__ import annotations
 
 import ast
+from collections import Counter
 from collections.abc import Iterable
+from functools import lru_cache
 
 from eelgrass.reading.expressions.source_tree import decided_by
 from eelgrass.reading.recording import Recording
@@ -25,6 +27,9 @@ from eelgrass.trace.values import NOT_SET
 #: Methods that write into files, or determine what is drawn by chance; so many of their latest visits are given.
 _WRITING, _SEEDING = ("write", "writelines", "write_text", "write_bytes"), ("seed",)
 _MOST_BEFORE = 200
+#: Of so many slots that one statement read, and of so many of one object or frame, is asked what did not write them: a
+#: statement that goes through a list reads thousands, and what could have written one could have written the others.
+_MOST_ASKED, _MOST_ASKED_OF_ONE = 40, 12
 _BEHIND = {Kind.FROM_FILE: "a file", Kind.RANDOM: "what is drawn"}
 
 
@@ -39,6 +44,7 @@ class Origins:
         self.not_run = NotRun(recording, self.turnings)
         self._syntax = recording.worked_lines.syntax
         self.rules = ReadingRules(recording, self.decisions)
+        self.of_write = lru_cache(8192)(self._find_of_write)
 
     def of(self, moment: Moment) -> list[Moment]:
         """What a moment came from: data first, the latest first; then decisions; then what did not run."""
@@ -64,12 +70,17 @@ class Origins:
         """(the moments that made what a visit read, the latest first; what would have written it, but did not run)."""
         data: list[Moment] = []
         missed: list[Moment] = []
+        asked = Counter[tuple[bool, int]]()  # by the frame or object that the slots belong to
         for its in reads.found:
             if isinstance(its, Read):
                 write = last_write(self.recording, its.slot, its.step)
                 if write is not None:
                     data.append(self.of_write(its.slot, write))
-                if self._may_be_missed(its, write):
+                slots = self.trace.slots
+                owner = bool(slots.part[its.slot] == Part.NAME), int(slots.owner[its.slot])
+                is_asked = asked[owner] < _MOST_ASKED_OF_ONE and asked.total() < _MOST_ASKED
+                if is_asked and self._may_be_missed(its, write):
+                    asked[owner] += 1
                     missed += self._missed(its, write)
             elif isinstance(its, GivenBack):
                 data += self._given_back(its)
@@ -99,17 +110,15 @@ class Origins:
                 found.setdefault((its.step, int(self.trace.slots.owner[its.slot])), []).append(its)
             else:
                 others.append(its)
-        for (visit, owner), parts in found.items():
+        for (visit, _), parts in found.items():
             if len(parts) == 1:
                 others += parts
             else:
-                name = self.recording.line_notes.owner(owner, visit, parts[0].seen)
-                others.append(
-                    Moment(Kind.CHANGED, visit, name, NOT_SET, parts[0].seen, -1, min(its.slot for its in parts))
-                )
+                slot = min(its.slot for its in parts)
+                others.append(Moment(Kind.CHANGED, visit, "", NOT_SET, parts[0].seen, -1, slot))
         return others
 
-    def of_write(self, slot: int, write: Write) -> Moment:
+    def _find_of_write(self, slot: int, write: Write) -> Moment:
         """The moment of a slot's write."""
         trace = self.trace
         if 0 <= write.step < len(trace.steps) and trace.steps.kind[write.step] == StepKind.RAISE:
@@ -121,9 +130,7 @@ class Origins:
                 slot, value = named, trace.histories.value_at(named, write.step + 1)
             elif trace.slots.part[slot] == Part.SIZE:
                 value = NOT_SET
-        owner = int(trace.slots.owner[slot]) if trace.slots.part[slot] != Part.NAME else -1
-        what = self.recording.line_notes.owner(owner, write.visit, write.step + 1) if owner >= 0 else ""
-        what += after_owner(trace, slot, write.step + 1)
+        what = after_owner(trace, slot, write.step + 1)
         if write.callee >= 0:
             return Moment(Kind.HANDED_OVER, write.visit, what, value, write.step + 1, write.callee, slot)
         node = self._syntax.at(write.visit)
@@ -141,9 +148,7 @@ class Origins:
 
     def _missed_moment(self, statement: int, its: Turning, slot: int) -> Moment:
         if its.reason == Reason.RAN:
-            owner = int(self.trace.slots.owner[slot])
-            name = self.recording.line_notes.owner(owner, its.step, its.step)
-            return Moment(Kind.CHANGED, its.step, name, NOT_SET, its.step, -1, slot)
+            return Moment(Kind.CHANGED, its.step, "", NOT_SET, its.step, -1, slot)
         return Moment(Kind.NOT_RUN, its.step, its.reason.value, NOT_SET, its.step, -1, slot, statement)
 
     def _missed_yields(self, moment: Moment) -> list[Moment]:

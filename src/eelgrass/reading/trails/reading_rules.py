@@ -9,7 +9,7 @@ from functools import lru_cache
 from eelgrass.reading.expressions.source_tree import decided_by, own_parts, worked_out
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.trails.decisions import Decisions
-from eelgrass.reading.trails.moments import Kind, Moment
+from eelgrass.reading.trails.moments import Kind, Moment, named
 from eelgrass.reading.trails.reads import GivenBack, Reads
 from eelgrass.trace.columns import find
 from eelgrass.trace.histories import ELEMENTS, Part
@@ -47,7 +47,7 @@ class ReadingRules:
         part = int(self.trace.slots.part[moment.slot]) if moment.slot >= 0 else -1
         if isinstance(node, (ast.For, ast.AsyncFor)):
             self._read_element(reads, node)
-        elif isinstance(node, ast.Assign) and (paired := _paired(node, moment.what)) is not None:
+        elif isinstance(node, ast.Assign) and (paired := _paired(node, named(self.recording, moment))) is not None:
             reads.read([paired], deep=False)
         elif isinstance(node, (ast.Assign, ast.AnnAssign)) and part == Part.NAME:
             is_unpacked = any(isinstance(its, (ast.Tuple, ast.List)) for its in getattr(node, "targets", []))

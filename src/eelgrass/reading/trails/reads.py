@@ -20,7 +20,7 @@ from eelgrass.reading.state.name_lookup import NO_SLOT, slot_of
 from eelgrass.reading.stepping.stepping import Call
 from eelgrass.reading.trails.moments import Kind
 from eelgrass.reading.trails.visit_values import VisitValues
-from eelgrass.trace.columns import between
+from eelgrass.trace.columns import Ints, between
 from eelgrass.trace.histories import Part
 from eelgrass.trace.values import NOT_SET
 
@@ -142,17 +142,22 @@ class Reads(VisitValues):
         seen = set(waiting)
         looked_at = 0
         for number in waiting:  # which grows meanwhile
-            if self.trace.objects.shape_of(number) in insides.DEFINITIONS or looked_at > _MOST_INSIDE:
+            if self.trace.objects.shape_of(number) in insides.DEFINITIONS or looked_at >= _MOST_INSIDE:
                 continue
-            slots = self.trace.histories.of_object(number)
-            written = self.trace.histories.written_at(slots, self.visit) > -2
-            self.found.update((Read(slot, self.visit), None) for slot in slots[written].tolist())
+            slots = self._latest(self.trace.histories.of_object(number), _MOST_INSIDE - looked_at)
+            self.found.update((Read(slot, self.visit), None) for slot in slots.tolist())
             looked_at += len(slots)
             for value in self.trace.histories.values_at(slots, self.visit).tolist():
                 if value != NOT_SET:
                     inner = [its for its, _ in self.recording.references.objects_in(value) if its not in seen]
                     seen.update(inner)
                     waiting.extend(inner)
+
+    def _latest(self, slots: Ints, most: int) -> Ints:
+        """Some slots without those that were not written before the visit; of very many, those written last."""
+        when = self.trace.histories.written_at(slots, self.visit)
+        slots, when = slots[when > -2], when[when > -2]
+        return slots if len(slots) <= most else slots[np.sort(np.argsort(when, kind="stable")[-most:])]
 
     def structure(self, number: int) -> None:
         """Which elements an object has, whatever they are: the latest change of all, whose own changes go on from
@@ -352,9 +357,8 @@ class Reads(VisitValues):
         if self.trace.function_of_frame(call.frame).name not in _INNER:
             self.found[GivenBack(call)] = None
             return
-        for step in self.recording.stepping.stops_of(call.frame).tolist():
-            for its in self.recording.stepping.calls_made(step):
-                self._called_from(its)
+        for its in self.recording.stepping.calls_of(call.frame):
+            self._called_from(its)
 
 
 _INNER = frozenset(("<listcomp>", "<setcomp>", "<dictcomp>", "<genexpr>"))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ast
 
+from eelgrass.parsing import parsed_expression
 from eelgrass.reading.expressions.source_tree import decided_by
 from eelgrass.reading.lines.exception_paths import message
 from eelgrass.reading.lines.filled_in import filled_in
@@ -11,7 +12,7 @@ from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.function_words import function_words
 from eelgrass.reading.state.value_text import brief
 from eelgrass.reading.stepping.loops import inside
-from eelgrass.reading.trails.moments import Kind, Moment
+from eelgrass.reading.trails.moments import Kind, Moment, named
 from eelgrass.reading.trails.turnings import Reason
 from eelgrass.trace.columns import between
 from eelgrass.trace.model import StepKind
@@ -59,7 +60,7 @@ class Sentences:
         return f"line {self.trace.line_of(step)}{file}{which}"
 
     def _stored(self, moment: Moment) -> str:
-        told = f"{self.place(moment.step)}: {moment.what} ← "
+        told = f"{self.place(moment.step)}: {named(self.recording, moment)} ← "
         node, value = self._syntax.at(moment.step), self._value(moment)
         if isinstance(node, (ast.For, ast.AsyncFor)):
             return f"{told}{value}, from {_clipped(ast.unparse(node.iter))}"
@@ -72,7 +73,7 @@ class Sentences:
         """The right side with values in it; '' where it is one name or constant, or long."""
         frame = self.recording.stepping.frame_of(step)
         if isinstance(node, ast.AugAssign):
-            target = ast.parse(ast.unparse(node.target), mode="eval").body
+            target = parsed_expression(ast.unparse(node.target))
             right: ast.expr = ast.BinOp(target, node.op, node.value)
         elif isinstance(node, (ast.Assign, ast.AnnAssign, ast.Return)) and node.value is not None:
             right = node.value
@@ -84,12 +85,12 @@ class Sentences:
         return text if len(text) <= _EXPRESSION_CHARACTERS else ""
 
     def _changed(self, moment: Moment) -> str:
-        node = self._syntax.at(moment.step)
+        node, what = self._syntax.at(moment.step), named(self.recording, moment)
         if node is None or hasattr(node, "body"):
-            return f"{self.place(moment.step)} changed {moment.what}"
+            return f"{self.place(moment.step)} changed {what}"
         did = self._did(node, moment.step)
-        value = f", {moment.what} is {self._value(moment)}" if moment.value != NOT_SET else ""
-        return f"{self.place(moment.step)} changed {moment.what}: {did}{value if len(did) < 30 else ''}"
+        value = f", {what} is {self._value(moment)}" if moment.value != NOT_SET else ""
+        return f"{self.place(moment.step)} changed {what}: {did}{value if len(did) < 30 else ''}"
 
     def _did(self, node: ast.stmt, step: int) -> str:
         if isinstance(node, ast.Expr) and isinstance(node.value, ast.Call):
@@ -103,7 +104,7 @@ class Sentences:
         name = function_words(self.trace.function_of_frame(moment.frame).name)
         if moment.slot < 0:
             return f"{self.place(moment.step)} called {name}"
-        return f"{self.place(moment.step)} called {name} with {moment.what} = {self._value(moment)}"
+        return f"{self.place(moment.step)} called {name} with {named(self.recording, moment)} = {self._value(moment)}"
 
     def _given(self, moment: Moment) -> str:
         if moment.value == NOT_SET:

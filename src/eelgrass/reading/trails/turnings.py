@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from functools import lru_cache
 
@@ -42,11 +42,12 @@ class Turning:
 
 @dataclass(frozen=True)
 class _Way:
-    """The compound statements that are still to be entered, the outermost first; the statement that they lead to; and
-    the step before which nothing is asked."""
+    """The compound statements that are still to be entered, the outermost first; the statement that they lead to; the
+    frame; and the step before which nothing is asked."""
 
     chain: list[int]
     statement: int
+    frame: int
     first: int
 
 
@@ -58,6 +59,7 @@ class Turnings:
         self.trace = recording.trace
         self.decisions = decisions
         self._same_arm = lru_cache(512)(self._table_of_arm)
+        self._visits = lru_cache(64)(self._find_visits)
 
     def of(self, statement: int, frame: int, first: int, end: int) -> Iterator[Turning]:
         """Every place from step `first` up to, not including, `end` at which a frame turned off the way to a statement,
@@ -68,7 +70,7 @@ class Turnings:
         if chain and low < len(stops) and self.decisions.is_in(int(self.trace.steps.statement[stops[low]]), chain[0]):
             began = self.decisions.latest(chain[0], frame, first)
             low = find(stops, began) if began >= 0 else low
-        for turning in self._in_block(_Way(chain, statement, first), stops, low, high):
+        for turning in self._in_block(_Way(chain, statement, frame, first), stops, low, high):
             if turning.step < first:
                 return
             yield turning
@@ -77,20 +79,39 @@ class Turnings:
         """The turnings within one run of a block, given as a range of a frame's stops."""
         chain, statement = way.chain, way.statement
         wanted = chain[0] if chain else statement
-        numbers = self.trace.steps.statement[stops[low:high]]
-        lines = self.trace.steps.kind[stops[low:high]] == StepKind.LINE
-        places = low + np.flatnonzero((numbers == wanted) & lines)
+        visits, turned_off = self._visits((*chain, statement), way.frame)
+        since, until = find(visits, low), find(visits, high)
+        places = visits[since:until]
         if not len(places):
             yield from self._not_reached(wanted, stops, low, high)
             return
         if not chain:
             yield from self._raised_at(stops, places)
             return
-        for number in range(len(places) - 1, -1, -1):
-            until = int(places[number + 1]) if number + 1 < len(places) else high
-            if until < len(stops) and stops[until - 1] < way.first:
+        last = len(places) - 1  # where what comes after it counts, too
+        some = turned_off[find(turned_off, since) : find(turned_off, since + last)] - since
+        for number in [last, *some[::-1].tolist()]:
+            end = int(places[number + 1]) if number < last else high
+            if end < len(stops) and stops[end - 1] < way.first:
                 return
-            yield from self._of_visit(way, stops, int(places[number]), until)
+            yield from self._of_visit(way, stops, int(places[number]), end)
+
+    def _find_visits(self, way: tuple[int, ...], frame: int) -> tuple[Ints, Ints]:
+        """(the places, among a frame's stops, of the visits of the first statement of a way; which of these may have
+        turned off it). Those have not, and they may be very many, after which each compound statement of the way was
+        visited once and the last one at all, without an exception."""
+        stops = self.recording.stepping.stops_of(frame)
+        numbers, kinds = self.trace.steps.statement[stops], self.trace.steps.kind[stops]
+        lines = kinds == StepKind.LINE
+        visits = np.flatnonzero((numbers == way[0]) & lines)
+        may_have = np.zeros(len(visits), np.bool_)
+        if len(visits) and len(way) > 1:
+            counts = [np.add.reduceat((numbers == its) & lines, visits) for its in way[1:]]
+            may_have = np.add.reduceat(kinds == StepKind.RAISE, visits) > 0
+            for count in counts[:-1]:
+                may_have |= count != 1
+            may_have |= counts[-1] == 0
+        return visits, np.flatnonzero(may_have)
 
     def _of_visit(self, way: _Way, stops: Ints, place: int, until: int) -> Iterator[Turning]:
         """The turnings after one visit of a compound statement."""
@@ -102,7 +123,7 @@ class Turnings:
         if begin < end:
             outside = ~self._same_arm(inner)[self.trace.steps.statement[stops[begin:end]]]
             end_of_arm = begin + int(np.argmax(outside)) if outside.any() else end
-            yield from self._in_block(_Way(way.chain[1:], way.statement, way.first), stops, begin, end_of_arm)
+            yield from self._in_block(replace(way, chain=way.chain[1:]), stops, begin, end_of_arm)
             return
         if place + 1 >= len(stops):  # it was about to run when the recording ended
             return

@@ -5,6 +5,7 @@ from __future__ import annotations
 import ast
 from typing import NamedTuple
 
+from eelgrass.parsing import parsed
 from eelgrass.reading.expressions.expression import ExpressionError, parse_expression
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.call_stack import stack_at
@@ -27,7 +28,7 @@ def wish(recording: Recording, step: int, frame: int, text: str) -> Wish:
     """What `TARGET = EXPRESSION` means in a frame on the stack at a step. Raises ExpressionError where it is no such
     thing, or what is to be set is not there."""
     try:
-        statement = ast.parse(text.strip()).body[0]
+        statement = parsed(text.strip()).body[0]
     except (SyntaxError, ValueError, IndexError) as error:
         raise ExpressionError(f"“{text}” does not say what is to be set: NAME = VALUE is wanted.", 0) from error
     if not isinstance(statement, ast.Assign) or len(statement.targets) > 1:

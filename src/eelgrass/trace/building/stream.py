@@ -32,6 +32,33 @@ WHOLES = np.array([wire.WHOLES.get(kind, 0) for kind in range(wire.KINDS)], np.i
 _HAS_VALUE = np.isin(np.arange(wire.KINDS), sorted(wire.WITH_VALUE))
 
 
+def _parts(payload: bytes) -> list[bytes]:
+    """The columns of a chunk as bytes: events, whole numbers, floats, sizes of texts, texts. Raises StreamError."""
+    try:
+        counts = wire.CHUNK_HEADER.unpack_from(payload)
+    except struct.error:
+        raise StreamError("The recorded program's event stream holds a chunk that is too short.") from None
+    events, wholes, floats, texts, text_bytes = counts
+    sizes = (4 * events, 8 * wholes, 8 * floats, 4 * texts, text_bytes)
+    if wire.CHUNK_HEADER.size + sum(sizes) != len(payload):
+        raise StreamError("The recorded program's event stream holds a chunk of the wrong size.")
+    parts, start = list[bytes](), wire.CHUNK_HEADER.size
+    for size in sizes:
+        parts.append(payload[start : start + size])
+        start += size
+    return parts
+
+
+def joined(payloads: list[bytes]) -> bytes:
+    """Chunks that came one after the other as one: however small, each takes as long to build. Raises StreamError."""
+    if len(payloads) == 1:
+        return payloads[0]
+    columns = [b"".join(column) for column in zip(*map(_parts, payloads), strict=True)]
+    widths = (4, 8, 8, 4, 1)
+    counts = (len(column) // width for column, width in zip(columns, widths, strict=True))
+    return wire.CHUNK_HEADER.pack(*counts) + b"".join(columns)
+
+
 @dataclass(frozen=True)
 class Chunk:
     """A chunk's columns: event numbers, and the values by type."""
@@ -44,19 +71,7 @@ class Chunk:
     @staticmethod
     def parse(payload: bytes) -> Chunk:
         """The chunk of a CHUNK block. Raises StreamError when the payload's parts do not fit together."""
-        try:
-            counts = wire.CHUNK_HEADER.unpack_from(payload)
-        except struct.error:
-            raise StreamError("The recorded program's event stream holds a chunk that is too short.") from None
-        events, wholes, floats, texts, text_bytes = counts
-        sizes = (4 * events, 8 * wholes, 8 * floats, 4 * texts, text_bytes)
-        if wire.CHUNK_HEADER.size + sum(sizes) != len(payload):
-            raise StreamError("The recorded program's event stream holds a chunk of the wrong size.")
-        parts = []
-        start = wire.CHUNK_HEADER.size
-        for size in sizes:
-            parts.append(payload[start : start + size])
-            start += size
+        parts = _parts(payload)
         return Chunk(
             np.frombuffer(parts[0], "<u4"),
             np.frombuffer(parts[1], "<i8"),

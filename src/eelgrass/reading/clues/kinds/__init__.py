@@ -1,0 +1,1 @@
+"""The kinds of clues, a module for each, in a folder for each family."""

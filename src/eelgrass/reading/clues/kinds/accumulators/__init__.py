@@ -1,0 +1,1 @@
+"""Collecting and counting."""

@@ -1,0 +1,1 @@
+"""Whole numbers, floats and rounding."""

@@ -1,0 +1,1 @@
+"""Comparing what is of another kind."""

@@ -1,0 +1,1 @@
+"""Decisions and truth values."""

@@ -1,0 +1,1 @@
+"""Defaults and functions in functions."""

@@ -1,0 +1,1 @@
+"""Functions and what they give."""

@@ -1,0 +1,1 @@
+"""Changing what is being gone through, and what is used up."""

@@ -1,0 +1,1 @@
+"""Loops and bounds."""

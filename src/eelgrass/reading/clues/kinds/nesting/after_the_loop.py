@@ -1,0 +1,97 @@
+"""The name of a loop that is worked with after the loop is over."""
+
+from __future__ import annotations
+
+import ast
+from collections.abc import Iterator
+
+from eelgrass.reading.clues.checks import Ran
+from eelgrass.reading.clues.clue import Evidence, Kind, Sighting
+from eelgrass.reading.clues.facts import Facts, shown
+from eelgrass.reading.clues.patterns import called, is_constant, is_name, stored_name
+from eelgrass.reading.clues.program_text import Site
+
+
+def find(facts: Facts) -> Iterator[Sighting]:
+    """Of each loop that nothing leaves early: its name, or one that each pass stores, is read once it is over."""
+    for loop, node in facts.all(ast.For):
+        for name in _names(node) if not _leaves(node) else ():
+            yield from _of_name(facts, loop, node, name)
+
+
+def _names(node: ast.For) -> list[str]:
+    """The name of a loop, and those that its body stores in each pass anew."""
+    own = [node.target.id] if isinstance(node.target, ast.Name) and node.target.id != "_" else []
+    stored = [stored_name(its) for its in node.body if isinstance(its, ast.Assign) and not is_constant(its.value)]
+    return own + [name for name in stored if name]
+
+
+def _of_name(facts: Facts, loop: Site, node: ast.For, name: str) -> Iterator[Sighting]:
+    is_own = is_name(node.target, name)
+    for its in facts.rounds(loop, 4):
+        read = facts.next_read(name, its.frame, its.past - 1)
+        site = facts.site_at(read) if read >= 0 else None
+        if site is None or len(its.starts) < 2 or facts.inside(site, loop) or not _is_behind(facts, site, loop):
+            continue
+        if not (_works(site.node) if is_own else _collects(site.node, name)):
+            continue
+        value = facts.asked(name, read, its.frame)
+        yield Sighting(
+            site.number,
+            0.7,
+            {"name": name, "loop": node.lineno, "times": len(its.starts), "value": shown(value)},
+            (
+                Evidence(its.starts[0], "The first pass begins.", (Ran(loop.number, its.starts[0]),)),
+                Evidence(read, f"The loop is over, and “{name}” is {shown(value)}.", (Ran(site.number, read),)),
+            ),
+        )
+        break
+
+
+def _leaves(node: ast.For) -> bool:
+    return any(isinstance(its, (ast.Break, ast.Return)) for its in ast.walk(node))
+
+
+def _works(node: ast.stmt) -> bool:
+    """Whether a statement does something with a value, rather than only ask about it."""
+    return bool(stored_name(node)) or isinstance(node, (ast.Expr, ast.If, ast.AugAssign))
+
+
+def _collects(node: ast.stmt, name: str) -> bool:
+    """Whether a statement adds a plain name to something, or puts it in."""
+    if isinstance(node, ast.AugAssign):
+        return is_name(node.value, name)
+    call = node.value if isinstance(node, ast.Expr) and called(node.value) in ("append", "add") else None
+    return isinstance(call, ast.Call) and any(is_name(its, name) for its in call.args)
+
+
+def _is_behind(facts: Facts, site: Site, loop: Site) -> bool:
+    """Whether a statement stands in the same block as a loop, right behind it."""
+    block = facts.children(facts.parent(loop), loop.function)
+    end = loop.node.end_lineno or loop.node.lineno
+    return next((its for its in block if its.node.lineno > end), None) is site
+
+
+KIND = Kind(
+    "after-the-loop",
+    "Done once, after the loop",
+    "Line {line} works with “{name}” when the loop at line {loop} is over, after {times} passes: it is done once, "
+    "with the last one, {value}. Should it be done in each pass?",
+    "the statement right behind a loop works with the loop's own name, and nothing leaves the loop early",
+    "middling to strong",
+    """\
+total = 0
+for weight in [12, 30, 25]:
+    print("crab of", weight, "grams")
+total += weight #!
+print("grams:", total)
+""",
+    """\
+total = 0
+for weight in [12, 30, 25]:
+    print("crab of", weight, "grams")
+    total += weight
+print("grams:", total)
+""",
+    find,
+)

@@ -1,0 +1,1 @@
+"""Functions that call themselves."""

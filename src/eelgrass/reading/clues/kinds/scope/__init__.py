@@ -1,0 +1,1 @@
+"""Names and where they are known."""
