@@ -7,7 +7,7 @@ from pathlib import Path
 
 import msgspec
 
-from eelgrass.atomic_write import replaced
+from eelgrass.atomic_write import replace_file
 from eelgrass.errors import EelgrassError
 from eelgrass.lessons.exercises.marked_lines import MarkedLine
 from eelgrass.lessons.judging.judging import Result
@@ -73,8 +73,7 @@ def encoded(answer: Answer) -> bytes:
 
 def save(answer: Answer, path: Path) -> None:
     """Writes an answer in one go. Raises OSError."""
-    with replaced(path) as file:
-        file.write(encoded(answer))
+    replace_file(path, encoded(answer))
 
 
 def load(path: Path) -> Answer:

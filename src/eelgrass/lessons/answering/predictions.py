@@ -36,8 +36,13 @@ class Verdict:
 
 def judged(prediction: Prediction, given: str) -> Verdict:
     """What an answer is worth. Values are compared by value, not by spelling."""
-    given = given.strip()
-    right, hint = _compare(prediction, given)
+    right, hint = _compare(prediction, given.strip())
+    told = outcome_words(prediction)
+    return Verdict(right, f"{'Yes. ' if right else ''}{told}{' ' + hint if hint and not right else ''}")
+
+
+def outcome_words(prediction: Prediction) -> str:
+    """What comes of it, in a sentence."""
     what = {
         "way": f"It is {prediction.expected}",
         "passes": f"It makes {prediction.expected} {'pass' if prediction.expected == '1' else 'passes'}",
@@ -46,8 +51,7 @@ def judged(prediction: Prediction, given: str) -> Verdict:
         "output": f"It prints {prediction.expected}",
         "line": f"Line {prediction.expected} runs next",
     }[prediction.kind]
-    since = f", from {prediction.values}" if prediction.values else ""
-    return Verdict(right, f"{'Yes. ' if right else ''}{what}{since}.{' ' + hint if hint and not right else ''}")
+    return f"{what}, from {prediction.values}." if prediction.values else f"{what}."
 
 
 def _compare(prediction: Prediction, given: str) -> tuple[bool, str]:

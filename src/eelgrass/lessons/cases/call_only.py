@@ -7,6 +7,8 @@ from __future__ import annotations
 
 import ast
 
+from eelgrass.parsing import parsed, parsed_expression
+
 #: The name that holds what the call gave.
 ANSWER = "answer"
 _DEFINING = (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef, ast.Import, ast.ImportFrom)
@@ -14,8 +16,8 @@ _DEFINING = (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef, ast.Import, as
 
 def alone(text: str, call: str) -> str:
     """The text of a program that only works out `call`. Raises SyntaxError when either is none."""
-    tree = ast.parse(text)
-    ast.parse(call, mode="eval")
+    tree = parsed(text)
+    parsed_expression(call)
     lines = text.split("\n")
     kept: set[int] = set()
     for node in tree.body:

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import ast
+from eelgrass.parsing import literal
 
 
 def read_value(text: str) -> tuple[object] | None:
     """The value that a text writes, alone in a tuple; None for none."""
     try:
-        return (ast.literal_eval(text),)
+        return (literal(text),)
     except (ValueError, SyntaxError, TypeError, MemoryError, RecursionError):
         return None

@@ -28,6 +28,8 @@ MANIFEST = "exercise.toml"
 SUFFIX = ".eelx"
 SEALED_FOLDER, SEALED_FILE = "sealed", "sealed.txt"
 FORMAT = 1
+#: After no number of hints.
+NEVER = -1
 MOST_FILES = 500
 MOST_BYTES = 50 << 20
 _MOST_TEXT = 1 << 20
@@ -61,6 +63,7 @@ class _Manifest(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     hints: tuple[str, ...] = ()
     trails_after: Annotated[int, msgspec.Meta(ge=0)] = 0
     first_wrong_after: Annotated[int, msgspec.Meta(ge=0)] | None = None
+    clues_after: Annotated[int, msgspec.Meta(ge=NEVER)] = 0
     case: tuple[Case, ...] = ()
     point: tuple[PlannedQuestion, ...] = ()
     stop: tuple[RouteStop, ...] = ()
@@ -78,7 +81,8 @@ class _SealedManifest(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 class Exercise:
     """An exercise in its folder. `task` and `hints` are Markdown; `trails_after`: how many hints have to be unlocked
     before trails can be asked for; `first_wrong_after`: how many before a failed case says where it first does
-    otherwise than the model (None: it never does); `points` are where to ask, `stops` the route; `sealed` is None where
+    otherwise than the model (None: it never does); `clues_after`: how many before clues are shown (NEVER: they are
+    not); `points` are where to ask, `stops` the route; `sealed` is None where
     it was left out."""
 
     folder: Path
@@ -93,6 +97,7 @@ class Exercise:
     sealed: Sealed | None = field(default=None, repr=False)
     trails_after: int = 0
     first_wrong_after: int | None = None
+    clues_after: int = 0
 
     @property
     def model(self) -> str | None:
@@ -130,6 +135,7 @@ def load(folder: Path) -> Exercise:
         sealed,
         trails_after=told.trails_after,
         first_wrong_after=told.first_wrong_after,
+        clues_after=told.clues_after,
     )
 
 

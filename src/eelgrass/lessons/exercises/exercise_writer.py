@@ -12,7 +12,7 @@ import tomlkit
 from tomlkit.exceptions import TOMLKitError
 from tomlkit.items import AoT, Array, Item
 
-from eelgrass.atomic_write import replaced
+from eelgrass.atomic_write import replace_file
 from eelgrass.lessons.exercises.exercise import FORMAT, MANIFEST, SEALED_FILE, SEALED_FOLDER, Exercise, Sealed
 
 SEALED_MANIFEST = "sealed.toml"
@@ -30,6 +30,7 @@ def save(exercise: Exercise) -> None:
         "hints": list(exercise.hints),
         "trails_after": exercise.trails_after,
         "first_wrong_after": "" if exercise.first_wrong_after is None else exercise.first_wrong_after,
+        "clues_after": exercise.clues_after,
         "case": _tables(exercise.cases),
         "point": _tables(exercise.points),
         "stop": _tables(exercise.stops),
@@ -48,8 +49,7 @@ def _save_sealed(exercise: Exercise, sealed: Sealed) -> None:
     told: dict[str, Any] = {"lines": list(sealed.lines), "reason": sealed.reason}
     if name in sealed.model:
         model = folder / exercise.program.name
-        with replaced(model) as file:
-            file.write(sealed.model[name].encode("utf-8", "surrogatepass"))
+        replace_file(model, sealed.model[name].encode("utf-8", "surrogatepass"))
         told["model"] = model.name
     told["elsewhere"] = _tables(sealed.elsewhere)
     _write(folder / SEALED_MANIFEST, told)
@@ -72,8 +72,7 @@ def _write(path: Path, told: dict[str, Any]) -> None:
             document.pop(key, None)
         elif before.get(key) != value:
             document[key] = _item(value)
-    with replaced(path) as file:
-        file.write(tomlkit.dumps(document).encode("utf-8", "surrogatepass"))
+    replace_file(path, tomlkit.dumps(document).encode("utf-8", "surrogatepass"))
 
 
 def _item(value: Any) -> Item:

@@ -61,7 +61,7 @@ SomePlace = TypeVar("SomePlace", bound=PlannedPlace)
 def here(recording: Recording, step: int, case: str) -> PlannedPlace:
     """The place of a step."""
     module, line = recording.module_at(step), recording.trace.line_of(step)
-    text = recording.trace.program.modules[module].source.split("\n")
+    text = recording.trace.program.modules[module].lines
     visit = find(recording.visits.of_line(module, line), step + 1)
     return PlannedPlace(
         line=line,

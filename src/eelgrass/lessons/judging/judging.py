@@ -24,7 +24,7 @@ from eelgrass.reading.expressions.python_values import CannotAnswerError, Python
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.call_stack import value_of_name
 from eelgrass.reading.threads.waiting import waiting_at_the_end
-from eelgrass.runs.order import OWN_FOLDER, CannotRunError, Leave, Order
+from eelgrass.runs.order import OWN_FOLDER, CannotRunError, Leave, Order, check_text
 from eelgrass.runs.pythons.choosing import choice
 from eelgrass.runs.run import Run
 from eelgrass.trace.model import Texts, Trace
@@ -40,7 +40,8 @@ _MOST_SHOWN = 200
 class Result:
     """What came of a case: its name, the verdict, why in words ('' when passed), what was printed, the seconds that its
     run took, where it first did otherwise than the model ('' where that is not to be said), a `remark` about how it was
-    recorded, and the exception that it ended with, by its type's name ('' for none)."""
+    recorded, the exception that it ended with, by its type's name ('' for none), and the limit that stopped it, as in
+    `Outcome`."""
 
     case: str
     verdict: Literal["passed", "failed", "run away", "cannot run"]
@@ -50,6 +51,7 @@ class Result:
     first_wrong: str = ""
     remark: str = ""
     raised: str = ""
+    limit: str = ""
 
     @property
     def is_passed(self) -> bool:
@@ -112,9 +114,12 @@ def recorded(exercise: Exercise, case: Case, text: str, leave: Leave | None = OW
         folder = Path(made)
         copy_files(exercise.files(), exercise.folder, folder)
         try:
-            (folder / name).write_text(text if case.call is None else alone(text, case.call), encoding="utf-8")
+            if case.call is not None:
+                check_text(folder / name, text)
+                text = alone(text, case.call)
+            (folder / name).write_text(text, encoding="utf-8")
             return _run(folder / name, case, choice(exercise.folder).interpreter.python, leave)
-        except (CannotRunError, SyntaxError, ValueError) as error:
+        except (CannotRunError, SyntaxError, ValueError, RecursionError, MemoryError) as error:
             return str(error)
         except OSError as error:
             return f"It cannot be run: {error.strerror}."
@@ -173,13 +178,23 @@ def _judged(case: Case, ran: Ran) -> Result:
     reason = trace.outcome.reason or ""
     if trace.outcome.outcome == "stopped":
         reason = f"{reason} {waiting_at_the_end(Recording(trace)).text}".rstrip()
-        return Result(case.name, "run away", reason, output, seconds)
+        return Result(case.name, "run away", reason, output, seconds, limit=trace.outcome.limit)
     if trace.outcome.outcome == "raised":
         raised = re.match(r"\w*", reason)
         told = Result(case.name, "failed", f"It ended with an exception. {reason}", output, seconds)
         return replace(told, raised=raised[0] if raised else "")
     why = other_output(case, output) or _other_result(case, trace) or broken_claim(case, trace)
     return Result(case.name, "failed" if why else "passed", why, output, seconds)
+
+
+def first_wrong_character(case: Case, output: str) -> int | None:
+    """The place (from 0) of the first character of an output that is otherwise than a case expects; None where there is
+    none, or the case says nothing about it."""
+    if case.output is None or output.rstrip("\n") == case.output.rstrip("\n"):
+        return None
+    pairs = zip(output, case.output, strict=False)
+    place = next((place for place, (ours, theirs) in enumerate(pairs) if ours != theirs), len(case.output.rstrip("\n")))
+    return place if place < len(output.rstrip("\n")) else None
 
 
 def other_output(case: Case, output: str) -> str:
