@@ -11,6 +11,7 @@ from typing import Any
 
 import click
 
+from eelgrass.atomic_write import replace_file
 from eelgrass.trace.files import recording_file
 from eelgrass.trace.model import Trace
 
@@ -43,6 +44,24 @@ def load(path: Path) -> Trace:
         raise Refused(str(error)) from error
     except OSError as error:
         raise Refused(f"“{path}” cannot be read: {error.strerror}.") from error
+
+
+def require_confinement() -> None:
+    """Where programs of others are run: they are kept from everything, and this process is hidden from them. Raises
+    Refused on a machine that cannot."""
+    from eelgrass.runs.confinement import hide_from_programs, is_confining, missing_words
+
+    if not is_confining():
+        raise Refused(missing_words())
+    hide_from_programs()
+
+
+def put(path: Path, data: bytes) -> None:
+    """Writes a file whole. Raises Refused."""
+    try:
+        replace_file(path, data)
+    except OSError as error:
+        raise Refused(f"“{path}” cannot be written: {error.strerror}.") from error
 
 
 def print_rows(rows: Iterable[dict[str, Any]]) -> None:

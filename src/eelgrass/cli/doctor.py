@@ -14,7 +14,7 @@ def doctor() -> None:
     Exit status 1 when programs cannot be kept from your files and the network.
     """
     from eelgrass.runs import confinement
-    from eelgrass.runs.child_process import speed_of_recording
+    from eelgrass.runs.child.child_process import speed_of_recording
 
     write([f"recording: {speed_of_recording()}\n"])
     for layer in confinement.LAYERS:

@@ -19,21 +19,23 @@ from typing import Any
 import click
 
 from eelgrass import __version__
-from eelgrass.cli.asking import ask
-from eelgrass.cli.checks import check
-from eelgrass.cli.classes import class_
-from eelgrass.cli.common import Refused, load, print_rows, recording_argument, save, write
-from eelgrass.cli.comparing import compare
+from eelgrass.cli.common import Refused, load, print_rows, recording_argument, require_confinement, save, write
 from eelgrass.cli.desktop_entry import desktop_entry
 from eelgrass.cli.doctor import doctor
-from eelgrass.cli.sheets import sheet
-from eelgrass.cli.threads import threads
-from eelgrass.cli.trails import kept_out, trail
-from eelgrass.cli.turns import TurnsType, desk_of, search_turns
-from eelgrass.cli.what_ifs import what_if
+from eelgrass.cli.hand_outs.pages import page
+from eelgrass.cli.hand_outs.sheets import sheet
+from eelgrass.cli.lessons.checks import check
+from eelgrass.cli.lessons.classes import class_
+from eelgrass.cli.questions.asking import ask
+from eelgrass.cli.questions.clues import clues
+from eelgrass.cli.questions.comparing import compare
+from eelgrass.cli.questions.threads import threads
+from eelgrass.cli.questions.trails import kept_out, trail
+from eelgrass.cli.questions.turns import TurnsType, desk_of, search_turns
+from eelgrass.cli.questions.what_ifs import what_if
 from eelgrass.export import json_rows
 from eelgrass.runs import order as orders
-from eelgrass.runs.child_process import speed_of_recording
+from eelgrass.runs.child.child_process import speed_of_recording
 from eelgrass.runs.order import CannotRunError, Leave, Order, Turns, kept_clock
 from eelgrass.runs.programs.finding import SeveralProgramsError, find_program
 from eelgrass.trace.model import Trace
@@ -173,19 +175,16 @@ def record(
     **limits: Any,
 ) -> None:
     """Run PROGRAM and record it. Input, output and exit status are the program's own."""
-    from eelgrass.runs.confinement import hide_from_programs, is_confining, missing_words
+    from eelgrass.runs.child.scratch import Scratch
     from eelgrass.runs.pythons.choosing import Choice, choice
     from eelgrass.runs.pythons.interpreters import interpreter
     from eelgrass.runs.pythons.libraries import check_libraries
     from eelgrass.runs.run import STOPPED, Run
-    from eelgrass.runs.scratch import Scratch
 
-    if confined and not is_confining():
-        raise Refused(missing_words())
     if not confined and (allow or allow_folder):
         raise click.UsageError("--allow and --allow-folder widen --confined, which is not asked for.")
     if confined:
-        hide_from_programs()
+        require_confinement()
     folders = tuple(its.resolve() for its in allow_folder)
     try:
         file = None if as_module else find_program(Path(program))
@@ -349,6 +348,6 @@ def table(
 
 for _command in (
     *(ask, check, class_, compare, desktop_entry, doctor, kept_out),
-    *(search_turns, sheet, threads, trail, what_if),
+    *(clues, page, search_turns, sheet, threads, trail, what_if),
 ):
     main.add_command(_command)

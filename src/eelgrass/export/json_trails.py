@@ -8,6 +8,7 @@ from typing import Any
 from eelgrass.export.json_rows import value
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.trails.kept_out import KeptOut, value_of_decision
+from eelgrass.reading.trails.moments import named
 from eelgrass.reading.trails.sentences import Sentences
 from eelgrass.reading.trails.trail import Trail
 from eelgrass.trace.values import NOT_SET
@@ -20,6 +21,7 @@ def links(trail: Trail) -> Iterator[dict[str, Any]]:
     for number in trail.walk():
         its = trail.links[number]
         place, frame = recording.place_at(its.step), recording.stepping.frame_of(its.step)
+        what = f"line {trace.program.statements[its.statement].line}" if its.statement >= 0 else named(recording, its)
         yield {
             "link": number,
             "step": its.step,
@@ -27,7 +29,7 @@ def links(trail: Trail) -> Iterator[dict[str, Any]]:
             "line": place.line,
             "function": trace.function_of_frame(frame).name,
             "kind": its.kind.value,
-            "what": f"line {trace.program.statements[its.statement].line}" if its.statement >= 0 else its.what,
+            "what": what,
             "value": None if its.value == NOT_SET else value(trace, its.value, max(its.seen, 0)),
             "text": sentences.of(its),
             "from": trail.opened(number),

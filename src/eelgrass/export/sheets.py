@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from html import escape
 
+from eelgrass.export.documents import document
 from eelgrass.reading.tables.columns import Column
 from eelgrass.reading.tables.trace_table import Table
 from eelgrass.trace.model import Texts
@@ -17,7 +18,7 @@ MOST_ROWS, MOST_LINES = 80, 120
 _LEAST_OUTPUT, _MORE_ROWS = 2, 2
 #: Columns that are given: the pen has the rest to say.
 _GIVEN = ("step", "pass")
-_STYLE = """
+STYLE = """
 @page { margin: 18mm; }
 body { font-family: sans-serif; font-size: 10pt; color: #000; background: #fff; }
 pre { font-family: monospace; font-size: 10pt; margin: 0; }
@@ -29,26 +30,24 @@ table { border-collapse: collapse; }
 def sheet(table: Table, title: str, with_solution: bool = False) -> str:
     """The sheet of a trace table as an HTML document."""
     heading = f"{title}: solution" if with_solution else title
-    parts = [
-        '<!DOCTYPE html>\n<html lang="en">\n<head>\n<meta charset="utf-8">',
-        f"<title>{escape(heading)}</title>\n<style>{_STYLE}</style>\n</head>\n<body>",
+    return document(
+        heading,
+        STYLE,
         f"<h1>{escape(heading)}</h1>",
         "" if with_solution else "<p>Name: ______________________________</p>",
         _text(table),
         f"<h2>{escape(table.title)}</h2>",
-        "\n".join(_rows(table, with_solution)),
+        *_rows(table, with_solution),
         "<h2>Output</h2>",
         _output(table, with_solution),
-        "</body>\n</html>\n",
-    ]
-    return "\n".join(part for part in parts if part)
+    )
 
 
 def _text(table: Table) -> str:
     """The program with the numbers of its lines; of a long one what the table is about."""
     recording = table.recording
     module = recording.module_at(int(table.rows[0])) if len(table.rows) else 0
-    lines = recording.trace.program.modules[module].source.splitlines()
+    lines = recording.trace.program.modules[module].lines
     first, last = 1, len(lines)
     if len(lines) > MOST_LINES:
         told = [recording.trace.line_of(int(step)) for step in table.rows.tolist()]

@@ -44,7 +44,7 @@ class _Cells(HTMLParser):
         assert self.open.pop() == tag
 
     def handle_data(self, data: str) -> None:
-        if self.open and self.open[-1] in ("td", "th"):
+        if {"td", "th"} & set(self.open):
             self.cells[-1] += data.strip()
 
 
@@ -77,3 +77,27 @@ def test_the_command_writes_files(record: Record, tmp_path: Path) -> None:
     assert (wrong.exit_code, "A sheet is a .pdf or an .html file." in wrong.output) == (2, True)
     nobody = CliRunner().invoke(main, ["sheet", str(tmp_path / "beds.eelrec"), "--function", "eel", "-o", "x.html"])
     assert nobody.exit_code == 1
+
+
+def test_lines_are_numbered_as_python_counts_them(record: Record) -> None:
+    table = tables.of_loop_at(record("beds = [1]  # \x0c \u2028\n\x0c\nfor bed in beds:\n    bed = bed\n"), 3, 1)
+    text = sheet(table, "Beds").partition("<pre>")[2].partition("</pre>")[0]
+    assert "3  for bed in beds:" in text
+    assert "4      bed = bed" in text
+
+
+def test_a_handout_has_the_notes_and_values_of_its_moment(record: Record, tmp_path: Path) -> None:
+    made, out = tmp_path / "beds.eelrec", tmp_path / "beds.html"
+    recording = record(_BEDS)
+    recording_file.save(recording.trace, made)
+    told = CliRunner().invoke(main, ["sheet", str(made), "--notes", "8", "-o", str(out)], catch_exceptions=False)
+    assert told.exit_code == 0
+    its = _Cells(out.read_text())
+    assert its.open == []
+    rows = [its.cells[place : place + 4] for place in range(4, 4 + 7 * 4, 4)]
+    notes = [recording.line_notes.of_line(0, line, 8) for line in range(1, 8)]
+    assert [row[3] for row in rows] == [note.text if note is not None else "" for note in notes]
+    assert [row[0] for row in rows] == [str(line) for line in range(1, 8)]
+    assert {"shoots", "bed", "12"} <= set(its.cells[4 + 7 * 4 :])
+    told = CliRunner().invoke(main, ["sheet", str(made), "--notes", "999", "-o", str(out)])
+    assert told.exit_code == 1

@@ -1,0 +1,1 @@
+"""Commands that write what is handed out."""

@@ -1,0 +1,1 @@
+"""Commands that ask something of a recording, or of a program that they run for it."""

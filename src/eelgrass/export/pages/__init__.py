@@ -1,0 +1,1 @@
+"""A recording as one HTML file, to step through in any browser."""
