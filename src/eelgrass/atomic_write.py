@@ -39,6 +39,12 @@ def replaced(path: Path) -> Iterator[BinaryIO]:
         raise
 
 
+def replace_file(path: Path, data: bytes) -> None:
+    """Puts a file with these bytes in the place of `path`, as `replaced`. Raises OSError."""
+    with replaced(path) as file:
+        file.write(data)
+
+
 def _opened(folder: Path, named: Path) -> tuple[int, bool]:
     """An open file in a folder, and whether it has a name."""
     try:

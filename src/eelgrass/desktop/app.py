@@ -11,7 +11,8 @@ from tempfile import TemporaryDirectory
 from PyQt6.QtCore import qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication
 
-from eelgrass.desktop.look.palette import LIGHT, qt_palette, ui_font
+from eelgrass.colours import LIGHT
+from eelgrass.desktop.look.palette import qt_palette, ui_font
 from eelgrass.desktop.services.crash_reports import CrashReports
 from eelgrass.desktop.services.messages import Choice
 from eelgrass.desktop.services.translation import tr

@@ -5,11 +5,15 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from eelgrass.desktop.activities.authoring import Authoring
+from eelgrass.desktop.activities.classes.class_work import ClassWork
+from eelgrass.desktop.activities.classes.hand_in_reading import HandInReading
+from eelgrass.desktop.activities.clue_context import ClueContext
 from eelgrass.desktop.activities.desk_acts import DeskActs
 from eelgrass.desktop.activities.error_authoring import ErrorAuthoring
 from eelgrass.desktop.activities.kept_cases import KeptCases
 from eelgrass.desktop.activities.kept_trails import KeptTrails
 from eelgrass.desktop.activities.navigator import Navigator
+from eelgrass.desktop.activities.page_writing import PageWriting
 from eelgrass.desktop.activities.plan_authoring import PlanAuthoring
 from eelgrass.desktop.activities.prediction_mode import PredictionMode
 from eelgrass.desktop.activities.route import Route
@@ -22,9 +26,10 @@ from eelgrass.desktop.services.settings import Settings
 from eelgrass.desktop.session.comparison import RunComparison
 from eelgrass.desktop.session.handler_list import HandlerList
 from eelgrass.desktop.session.player import Player
+from eelgrass.desktop.session.questions.clue_list import ClueList
+from eelgrass.desktop.session.questions.trails import Trails
 from eelgrass.desktop.session.session_parts import SessionParts, new_session_parts
 from eelgrass.desktop.session.side_runs import SideRuns
-from eelgrass.desktop.session.trails import Trails
 from eelgrass.desktop.session.what_ifs import WhatIfs
 from eelgrass.desktop.workspace.claims import Claims
 from eelgrass.desktop.workspace.running.earlier_runs import EarlierRuns
@@ -62,6 +67,7 @@ class Models:
     kept_cases: KeptCases
     trails: Trails
     kept_trails: KeptTrails
+    clues: ClueList
     comparison: RunComparison
     what_ifs: WhatIfs
     earlier: EarlierRuns
@@ -69,6 +75,9 @@ class Models:
     turns: TurnSearch
     desk: DeskActs
     handlers: HandlerList
+    pages: PageWriting
+    class_work: ClassWork
+    hand_in: HandInReading
 
 
 def new_models() -> Models:
@@ -92,6 +101,10 @@ def new_models() -> Models:
     side_runs.leave = what_ifs.leave = lambda: launch.leave.leave
     writer.failed.connect(lambda key, error: messages.stand(key, Message(str(error), True)))
     writer.written.connect(messages.over)
+    kept_cases = KeptCases(parts.session, workspace, launch, run, comparison, writer, messages)
+    clues = ClueList(parts.session, settings, parts.breakpoints)
+    ClueContext(clues, solving, kept_cases, launch, workspace)
+    class_work = ClassWork(workspace, writer, messages)
     return Models(
         look=look,
         settings=settings,
@@ -112,9 +125,10 @@ def new_models() -> Models:
         route=route,
         prediction=prediction,
         side_runs=side_runs,
-        kept_cases=KeptCases(parts.session, workspace, launch, run, comparison, writer, messages),
+        kept_cases=kept_cases,
         trails=trails,
         kept_trails=KeptTrails(trails, solving, parts.session, workspace),
+        clues=clues,
         comparison=comparison,
         what_ifs=what_ifs,
         earlier=EarlierRuns(workspace, run, writer),
@@ -122,4 +136,7 @@ def new_models() -> Models:
         turns=TurnSearch(parts.session, launch, messages),
         desk=DeskActs(parts.session, launch),
         handlers=HandlerList(parts.session),
+        pages=PageWriting(parts.session, workspace, launch, parts.options, messages),
+        class_work=class_work,
+        hand_in=HandInReading(class_work, launch, run, parts.texts, comparison),
     )

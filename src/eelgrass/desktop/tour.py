@@ -11,14 +11,14 @@ from PyQt6.QtCore import Qt
 
 from eelgrass.desktop.exercise.authoring_view import AuthoringView
 from eelgrass.desktop.exercise.solving_view import SolvingView
-from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
+from eelgrass.desktop.tabs.breakpoints.breakpoints_view import BreakpointsView
 from eelgrass.desktop.tabs.history_view import HistoryView
 from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.desktop.tabs.trail_view import TrailView
 from eelgrass.desktop.tabs.watch_view import WatchView
+from eelgrass.desktop.tour_class import ClassTour
 from eelgrass.desktop.tour_programs import COUNTS
-from eelgrass.desktop.tour_troubles import TroublesTour
 from eelgrass.desktop.workspace.running.program_run import ProgramRun
 from eelgrass.lessons.answering.answer import Said
 from eelgrass.lessons.exercises.plan import PlannedPlace
@@ -27,7 +27,7 @@ from eelgrass.reading.expressions.expression import parse_expression
 from eelgrass.trace.program import Place
 
 
-class Tour(TroublesTour):
+class Tour(ClassTour):
     """Walks the lesson; each picture and recording goes to `outdir`."""
 
     def run(self) -> int:
@@ -45,6 +45,8 @@ class Tour(TroublesTour):
                 self._making(Path(folder))
                 self._data(Path(folder))
                 self._troubles(Path(folder))
+                self._paper()
+                self._class(Path(folder))
         except (OSError, TimeoutError) as error:
             print(f"eelgrass: The tour could not go on: {error}.", file=sys.stderr)
             return 1

@@ -113,3 +113,26 @@ for its in crew:
     its.join()
 print(log)
 """
+CLUES = """\
+def board(name, aboard=[]):
+    aboard.append(name)
+    return aboard
+
+
+def heaviest(crabs):
+    best = 0
+    for place in range(len(crabs) - 1):
+        if crabs[place] > crabs[best]:
+            best = place
+    return crabs[best]
+
+
+monday = board("Ada")
+tuesday = board("Ben")
+weights = [120, 95, 87, 140]
+in_order = weights
+in_order.sort()
+print("crew of Tuesday:", tuesday)
+print("first crab caught:", weights[0])
+print("heaviest:", heaviest(weights))
+"""

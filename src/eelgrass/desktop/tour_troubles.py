@@ -5,9 +5,12 @@ from __future__ import annotations
 from pathlib import Path
 
 from eelgrass.desktop.desk.desk_view import DeskView
+from eelgrass.desktop.tabs.clues_view import CluesView
 from eelgrass.desktop.tabs.threads_view import ThreadsView
-from eelgrass.desktop.tour_programs import DEADLOCK, ENDLESS, FULL
+from eelgrass.desktop.tour_programs import CLUES, DEADLOCK, ENDLESS, FULL
 from eelgrass.desktop.tour_two_runs import TwoRunsTour
+
+_CLUES = 3
 
 
 class TroublesTour(TwoRunsTour):
@@ -25,6 +28,7 @@ class TroublesTour(TwoRunsTour):
             self._wait(self._is_over, what)
             self._act("last")
             self._picture(name)
+        self._clues(folder / "ferry_crew.py")
         self._deadlock(folder / "ferry_and_pier.py")
         self._two_threads()
         self._desk()
@@ -35,6 +39,20 @@ class TroublesTour(TwoRunsTour):
         self.window.diagnose()
         self._picture("text-with-errors")
         self.window.source.set_editing(False)
+
+    def _clues(self, program: Path) -> None:
+        """What looks like usual mistakes, and one of them followed to a moment that shows it."""
+        program.write_text(CLUES, encoding="utf-8")
+        self.window.models.workspace.open(program)
+        self._wait(lambda: len(self.window.models.clues.likely) == _CLUES, "three clues")
+        self._act("clues")
+        self._act("tall")
+        self._picture("clues")
+        self._act("tall")
+        view = self.window.view(CluesView)
+        for _ in range(2):
+            view.itemClicked.emit(view.item(0))
+        self._picture("clue-followed")
 
     def _two_threads(self) -> None:
         """Two threads beside each other, one of which comes in between."""

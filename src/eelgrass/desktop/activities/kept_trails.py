@@ -5,8 +5,8 @@ from __future__ import annotations
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from eelgrass.desktop.activities.solving import Solving
+from eelgrass.desktop.session.questions.trails import Trails
 from eelgrass.desktop.session.session import Session
-from eelgrass.desktop.session.trails import Trails
 from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.lessons.answering.answer import Evidence
 

@@ -22,7 +22,7 @@ from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.errors import EelgrassError, FileError
 from eelgrass.lessons.answering import answer as answers
 from eelgrass.lessons.answering.answer import Answer, Evidence, Said
-from eelgrass.lessons.exercises.exercise import Exercise
+from eelgrass.lessons.exercises.exercise import NEVER, Exercise
 from eelgrass.lessons.exercises.marked_lines import MarkedLine, lines_now, toggled
 from eelgrass.lessons.exercises.plan import DeskCheck, PlannedPlace
 from eelgrass.lessons.judging.judging import Result, judge
@@ -152,6 +152,16 @@ class Solving(Activity):
         if left <= 0 or self._workspace.makes:
             return ""
         return tr("In this exercise trails come after {0} more hints.").format(left)
+
+    def clues_forbidden(self) -> str:
+        """Why no clues are shown yet, in a sentence; '' where they are."""
+        exercise = self.exercise
+        if exercise is None or self._workspace.makes:
+            return ""
+        if exercise.clues_after == NEVER:
+            return tr("This exercise is to be solved without clues.")
+        left = exercise.clues_after - self.answer.hints_used
+        return tr("In this exercise clues come after {0} more hints.").format(left) if left > 0 else ""
 
     def _given(self, name: str) -> str:
         """The text of a module as it was given; the main one's is the answer's own."""

@@ -42,6 +42,7 @@ NEEDS: tuple[Need, ...] = (
                 "go_to go_to_pass bookmark breakpoint new_mark note claim ask where_from kept_out table pictures play"
             ),
             *_ids("why_no_end what_if passes focus zoom_in zoom_out whole save compare predict"),
+            *_ids("page sheet handout"),
         ),
     ),
     Need(
@@ -68,7 +69,12 @@ NEEDS: tuple[Need, ...] = (
     Need(
         lambda m: m.workspace.exercise is not None,
         "No exercise is open.",
-        _ids("exercise answer given unit_tests"),
+        _ids("exercise answer given unit_tests class_set names"),
+    ),
+    Need(
+        lambda m: m.hand_in.shown is not None,
+        "No hand-in of a class set is on view.",
+        _ids("next_of_group of_group_before leave_hand_in"),
     ),
     Need(lambda m: bool(m.route.stops), "There is no route here: it is planned where an exercise is made.", ("route",)),
     Need(

@@ -6,7 +6,7 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
-from eelgrass.atomic_write import replaced
+from eelgrass.atomic_write import replace_file
 from eelgrass.desktop.commands.base import CommandGroup, written
 from eelgrass.desktop.exercise.authoring_view import AuthoringView
 from eelgrass.desktop.exercise.solving_view import SolvingView
@@ -92,11 +92,8 @@ class ExerciseCommands(CommandGroup):
     def save_unit_tests(self, exercise: Exercise, path: Path) -> None:
         """Writes the cases as unit tests."""
 
-        def write() -> None:
-            with replaced(path) as file:
-                file.write(test_file(exercise).encode("utf-8", "surrogatepass"))
-
-        written(path, write, tr("The unit tests could not be written to {0}: {1}."))
+        data = test_file(exercise).encode("utf-8", "surrogatepass")
+        written(path, lambda: replace_file(path, data), tr("The unit tests could not be written to {0}: {1}."))
         self._say(tr("The cases are in {0}; put the program beside it.").format(path.name))
 
     # The route, and tables to fill in

@@ -8,7 +8,8 @@ from PyQt6.QtWidgets import QInputDialog
 
 from eelgrass.desktop.commands.base import CommandGroup
 from eelgrass.desktop.services.translation import tr
-from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
+from eelgrass.desktop.tabs.breakpoints.breakpoints_view import BreakpointsView
+from eelgrass.desktop.tabs.clues_view import CluesView
 from eelgrass.desktop.tabs.history_view import HistoryView
 from eelgrass.desktop.tabs.pictures_view import PicturesView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
@@ -226,6 +227,10 @@ class GoCommands(CommandGroup):
     def walk_trail_back(self) -> None:
         """Goes back to the link before."""
         self._models.trails.walk_back()
+
+    def show_clues(self) -> None:
+        """Brings the clues into view."""
+        self._panes.show_view(CluesView)
 
     def show_pictures(self) -> None:
         """Brings the pictures into view."""

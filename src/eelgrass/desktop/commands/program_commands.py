@@ -8,7 +8,7 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QLineEdit
 
-from eelgrass.atomic_write import replaced
+from eelgrass.atomic_write import replace_file
 from eelgrass.desktop.commands.base import CommandGroup, written
 from eelgrass.desktop.commands.dialogs.leave_dialog import LeaveDialog
 from eelgrass.desktop.commands.dialogs.limits_dialog import LimitsDialog
@@ -89,7 +89,7 @@ class ProgramCommands(CommandGroup):
     def save_table(self, path: Path) -> None:
         """Saves the trace table on view as comma-separated values."""
         data = self._panes.view(TableView).as_csv().encode("utf-8", "surrogateescape")
-        written(path, lambda: _write(path, data), tr("The table could not be written to {0}: {1}."))
+        written(path, lambda: replace_file(path, data), tr("The table could not be written to {0}: {1}."))
 
     def ask_save_picture(self, path: str) -> None:
         """Asks where to save the picture of a path."""
@@ -100,7 +100,7 @@ class ProgramCommands(CommandGroup):
     def save_picture(self, path: str, file: Path) -> None:
         """Saves the picture of a path as SVG or PNG, by the file's name."""
         data = self._panes.view(PicturesView).sheet.write(path, file)
-        written(file, lambda: _write(file, data), tr("The picture could not be written to {0}: {1}."))
+        written(file, lambda: replace_file(file, data), tr("The picture could not be written to {0}: {1}."))
 
     # The text
 
@@ -220,8 +220,3 @@ class ProgramCommands(CommandGroup):
         if form.exec():
             self._models.settings.change(**form.made)
             self._say(tr("This counts from the next run on."))
-
-
-def _write(path: Path, data: bytes) -> None:
-    with replaced(path) as file:
-        file.write(data)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from PyQt6.QtGui import QAction, QKeySequence
+from PyQt6.QtWidgets import QWidget
 
 from eelgrass.desktop.commands.action_table import ACTIONS
 from eelgrass.desktop.services.translation import tr
@@ -32,6 +33,10 @@ class Shortcuts:
     def keys(self, name: str) -> tuple[str, ...]:
         """The keys of an action."""
         return self._changed.get(name, _USUAL[name])
+
+    def share(self, name: str, window: QWidget) -> None:
+        """Has the keys of an action do the same in another window."""
+        window.addAction(self._actions[name])
 
     def is_changed(self, name: str) -> bool:
         """Whether an action has other keys than usual."""

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
+from eelgrass.colours import LOOKS
 from eelgrass.desktop.commands.base import CommandGroup
 from eelgrass.desktop.commands.dialogs.manual_window import ManualWindow
 from eelgrass.desktop.commands.dialogs.shortcuts_dialog import ShortcutsDialog
-from eelgrass.desktop.look.palette import LOOKS
 from eelgrass.desktop.services.messages import Choice, Message
 from eelgrass.desktop.services.settings import SIZES
 from eelgrass.desktop.services.translation import tr

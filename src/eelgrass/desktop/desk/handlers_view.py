@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QTreeWidget, QTreeWidgetItem
 from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import ui_font
 from eelgrass.desktop.look.plain_text import visible
+from eelgrass.desktop.look.widgets import table_style
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.handler_list import HandlerList
 from eelgrass.desktop.session.session import Session
@@ -42,13 +43,8 @@ class HandlersView(QTreeWidget):
         look.dresses(self._dress)
 
     def _dress(self) -> None:
-        c = self._look.colours
         self.setFont(ui_font(10))
-        self.setStyleSheet(
-            f"QTreeWidget {{ background: {c.foam}; color: {c.ink}; }}"
-            f"QTreeWidget::item:selected {{ background: {c.waterline}; color: {c.ink}; }}"
-            f"QHeaderView::section {{ background: {c.sand}; color: {c.ink}; border: none; padding: 3px 6px; }}"
-        )
+        self.setStyleSheet(table_style("QTreeWidget", self._look))
 
     def _list(self) -> None:
         self.clear()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QLineEdit, QPushButton, QWidget
+from PyQt6.QtWidgets import QComboBox, QLineEdit, QPushButton, QWidget
 
 from eelgrass.desktop.activities.authoring import Authoring
 from eelgrass.desktop.activities.error_authoring import ErrorAuthoring
@@ -14,6 +14,7 @@ from eelgrass.desktop.look.plain_text import PlainLabel
 from eelgrass.desktop.look.widgets import Heading, OwnList, lay_out, row_of, show_text, writing
 from eelgrass.desktop.services.translation import tr
 from eelgrass.lessons.cases.case import Case
+from eelgrass.lessons.exercises.exercise import NEVER
 from eelgrass.lessons.judging.judging import Result
 from eelgrass.lessons.making.authoring import new_name
 from eelgrass.lessons.making.faults import lines_that_differ
@@ -32,6 +33,8 @@ class WordsSection(QWidget):
         self.task = writing("Task", "what the program should do, and what it does instead (Markdown)")
         self.hints = OwnList(tr("Hints"), look, edits=True)
         self.new = QPushButton(tr("New hint"))
+        self.clues = QComboBox()
+        self.clues.setAccessibleName(tr("When clues are shown"))
         lay_out(
             self,
             row_of(Heading("Title", look), self.title),
@@ -40,12 +43,14 @@ class WordsSection(QWidget):
             Heading("Hints, in the order in which they unlock", look),
             self.hints,
             row_of(self.new, self.hints.away()),
+            row_of(Heading("Clues", look), self.clues),
             grows=(self.task, self.hints),
         )
         self.title.textEdited.connect(lambda words: authoring.put(title=words))
         self.task.textChanged.connect(lambda: authoring.put(task=self.task.toPlainText()))
         self.hints.ordered.connect(lambda rows: authoring.put(hints=tuple(rows)))
         self.new.clicked.connect(self._add)
+        self.clues.activated.connect(lambda _: authoring.put(clues_after=self.clues.currentData()))
 
     def _add(self) -> None:
         exercise = self._authoring.exercise
@@ -62,6 +67,16 @@ class WordsSection(QWidget):
                 self.title.setText(exercise.title)
             show_text(self.task, exercise.task)
             self.hints.fill([(hint, number) for number, hint in enumerate(exercise.hints)])
+            self._fill_clues(len(exercise.hints), exercise.clues_after)
+
+    def _fill_clues(self, hints: int, chosen: int) -> None:
+        """After how many hints clues may be shown."""
+        self.clues.clear()
+        self.clues.addItem(tr("are shown at once"), 0)
+        for count in range(1, max(hints, chosen) + 1):
+            self.clues.addItem(tr("are shown after hint {0}").format(count), count)
+        self.clues.addItem(tr("are not shown"), NEVER)
+        self.clues.setCurrentIndex(self.clues.findData(chosen))
 
 
 class CasesSection(QWidget):

@@ -9,7 +9,7 @@ import platformdirs
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QIcon, QPainter, QPainterPath, QPen, QPixmap
 
-from eelgrass.desktop.look.palette import Palette
+from eelgrass.colours import Palette
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint
 
 #: Draws into a square of 24 units.

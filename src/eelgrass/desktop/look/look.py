@@ -6,7 +6,8 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from eelgrass.desktop.look.palette import CODE_POINTS, LIGHT, LOOKS, Palette, set_scale
+from eelgrass.colours import LIGHT, LOOKS, Palette
+from eelgrass.desktop.look.palette import CODE_POINTS, set_scale
 
 
 class Look(QObject):

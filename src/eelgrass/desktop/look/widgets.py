@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from pathlib import Path
 from typing import Any
 
 from PyQt6.QtCore import QPoint, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPen
+from PyQt6.QtGui import QColor, QDragEnterEvent, QDropEvent, QKeyEvent, QPainter, QPen
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QAbstractItemView,
@@ -117,6 +118,29 @@ class SoftLabel(PlainLabel):
         if self._points is not None:
             self.setFont(ui_font(self._points))
         self.setStyleSheet(f"color: {self._look.colours.ink_soft};")
+
+
+def take_files(event: QDragEnterEvent | None) -> None:
+    """Lets files be dropped."""
+    data = event.mimeData() if event else None
+    if event is not None and data is not None and data.hasUrls():
+        event.acceptProposedAction()
+
+
+def dropped(event: QDropEvent | None) -> list[Path]:
+    """The files and folders that were dropped."""
+    data = event.mimeData() if event else None
+    return [Path(url.toLocalFile()) for url in data.urls() if url.isLocalFile()] if data else []
+
+
+def table_style(kind: str, look: Look) -> str:
+    """The style of a table of a Qt class: rows on foam, the chosen one in the waterline's colour."""
+    c = look.colours
+    return (
+        f"{kind} {{ background: {c.foam}; color: {c.ink}; }}"
+        f"{kind}::item:selected {{ background: {c.waterline}; color: {c.ink}; }}"
+        f"QHeaderView::section {{ background: {c.sand}; color: {c.ink}; border: none; padding: 3px 6px; }}"
+    )
 
 
 def thin_progress() -> QProgressBar:

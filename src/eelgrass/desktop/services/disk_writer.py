@@ -15,7 +15,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from eelgrass.atomic_write import replaced
+from eelgrass.atomic_write import replace_file
 from eelgrass.errors import FileError
 
 
@@ -53,8 +53,7 @@ class DiskWriter(QObject):
 
         def work() -> None:
             path.parent.mkdir(parents=True, exist_ok=True)
-            with replaced(path) as file:
-                file.write(data)
+            replace_file(path, data)
 
         self._put(path, _Job(work, sentence, data))
 

@@ -45,6 +45,7 @@ class SettingValues:
     parts: tuple[str, ...] = _setting(())  # sizes of the window's parts, in pixels
     formats: tuple[str, ...] = _setting(())  # "name=format": how the values of names are shown
     keys: tuple[str, ...] = _setting(())  # "action=keys": those that are not as usual
+    clues_off: tuple[str, ...] = _setting(())  # kinds of clues that are not shown
     introduced: bool = _setting(False)  # whether it was said how to move
     starts: int = _setting(0, 0, 100)  # so often in a row what was open last did not come on view
     recent: tuple[str, ...] = _setting(())  # what was open lately, the last one first

@@ -7,9 +7,9 @@ from dataclasses import dataclass
 from eelgrass.desktop.session.breakpoint_set import BreakpointSet
 from eelgrass.desktop.session.desk_check_sheets import DeskCheckSheets
 from eelgrass.desktop.session.edited_texts import EditedTexts
+from eelgrass.desktop.session.questions.watch_list import WatchList
 from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.session.view_options import ViewOptions
-from eelgrass.desktop.session.watch_list import WatchList
 
 
 @dataclass(frozen=True)

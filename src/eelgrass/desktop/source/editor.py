@@ -6,8 +6,9 @@ from PyQt6.Qsci import QsciLexerPython, QsciScintilla
 from PyQt6.QtCore import QEvent, QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QKeySequence
 
+from eelgrass.colours import Palette
 from eelgrass.desktop.look.look import Look
-from eelgrass.desktop.look.palette import Palette, code_font
+from eelgrass.desktop.look.palette import code_font
 from eelgrass.desktop.services.translation import tr
 from eelgrass.runs.texts.remarks import Diagnostic
 

@@ -211,7 +211,7 @@ class SourceView(QWidget):
         recording, there = self._session.recording, self.line_then(line)
         if recording is not None and self._module >= 0 and there:
             module = recording.trace.program.modules[self._module]
-            self._breakpoints.toggle(Place(module.file, there), module.source.split("\n")[there - 1].strip())
+            self._breakpoints.toggle(Place(module.file, there), module.lines[there - 1].strip())
 
     def _mark_breakpoints(self) -> None:
         file = self.file

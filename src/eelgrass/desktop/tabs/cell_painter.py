@@ -7,8 +7,9 @@ from collections.abc import Callable
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
 
+from eelgrass.colours import Palette
 from eelgrass.desktop.look import icons
-from eelgrass.desktop.look.palette import CENTRE, LEFT, Palette, code_font, px, ui_font
+from eelgrass.desktop.look.palette import CENTRE, LEFT, code_font, px, ui_font
 from eelgrass.reading.pictures.shapes import Cell
 
 CELL = 30.0

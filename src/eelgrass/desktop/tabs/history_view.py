@@ -10,9 +10,9 @@ from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.palette import LEFT, code_font, px, ui_font
 from eelgrass.desktop.look.series_painter import bands, paint_numbers
 from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.questions.watch_list import WatchList
 from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.session.view_options import ViewOptions
-from eelgrass.desktop.session.watch_list import WatchList
 from eelgrass.reading.watches.tracks import Track, tracks
 
 _TITLE = 116

@@ -15,8 +15,8 @@ from eelgrass.desktop.look.palette import ui_font
 from eelgrass.desktop.look.plain_text import as_rich
 from eelgrass.desktop.look.widgets import CodeLine, SoftLabel, lay_out, row_of
 from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.questions.trails import Link, Trails
 from eelgrass.desktop.session.session import Session
-from eelgrass.desktop.session.trails import Link, Trails
 from eelgrass.reading.trails.moments import Kind
 
 _LINK = Qt.ItemDataRole.UserRole

@@ -18,8 +18,8 @@ from eelgrass.desktop.look.look import Look
 from eelgrass.desktop.look.widgets import CodeLine, PlainList, SoftLabel, offer_trail, thin_progress
 from eelgrass.desktop.services.background import PATIENCE_MS
 from eelgrass.desktop.services.translation import tr
+from eelgrass.desktop.session.questions.watch_list import WatchList
 from eelgrass.desktop.session.session import Session
-from eelgrass.desktop.session.watch_list import WatchList
 from eelgrass.desktop.tabs.watch_delegate import COURSE, PLACE, WatchDelegate
 from eelgrass.reading.expressions import safe_builtins
 from eelgrass.reading.expressions.expression import Expression, ExpressionError, parse_expression

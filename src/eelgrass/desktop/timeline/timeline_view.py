@@ -26,9 +26,9 @@ from eelgrass.desktop.look.palette import CENTRE, readable_on, ui_font
 from eelgrass.desktop.look.widgets import WALKS, outline, take_keys_home
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.breakpoint_set import BreakpointSet
+from eelgrass.desktop.session.questions.watch_list import WatchList
 from eelgrass.desktop.session.session import Session
 from eelgrass.desktop.session.view_options import ViewOptions
-from eelgrass.desktop.session.watch_list import WatchList
 from eelgrass.desktop.timeline.timeline_painter import MARGIN, SURFACE, Scale, TimelinePainter
 from eelgrass.reading.timeline import Timeline
 from eelgrass.trace.columns import find

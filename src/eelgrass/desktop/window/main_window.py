@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from pathlib import Path
 
 from PyQt6.QtCore import QByteArray, QEvent, Qt
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent
@@ -23,6 +22,7 @@ from eelgrass.desktop.exercise.solving_view import SolvingView
 from eelgrass.desktop.look import icons
 from eelgrass.desktop.look.palette import qt_palette, style_sheet, ui_font
 from eelgrass.desktop.look.plain_text import visible
+from eelgrass.desktop.look.widgets import dropped, take_files
 from eelgrass.desktop.models import Models, new_models
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.player import SPEEDS
@@ -315,14 +315,11 @@ class MainWindow(QMainWindow):
             self.models.writer.retry()
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        data = event.mimeData() if event else None
-        if event is not None and data is not None and data.hasUrls():
-            event.acceptProposedAction()
+        take_files(event)
 
     def dropEvent(self, event: QDropEvent | None) -> None:
-        data = event.mimeData() if event else None
-        paths = [Path(url.toLocalFile()) for url in data.urls() if url.isLocalFile()] if data else []
-        if paths:
+        paths = dropped(event)
+        if paths and not self.commands.take_dropped(paths):
             self.commands.open(paths[0])
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
@@ -333,6 +330,7 @@ class MainWindow(QMainWindow):
                 event.ignore()
             return
         m.workspace.close()
+        m.class_work.stop()
         m.player.stop()
         formats = tuple(f"{name}={how}" for name, how in m.parts.options.formats.items())[-_MOST_FORMATS:]
         parts = m.settings.values.parts if self.is_presenting else self.layout_.sizes

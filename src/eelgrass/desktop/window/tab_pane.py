@@ -41,6 +41,7 @@ class TabPane(QTabWidget):
         for signal in (changed, parts.session.opened, parts.session.moved, parts.session.revealed):
             signal.connect(self.offer)
         parts.breakpoints.changed.connect(self.offer)
+        models.clues.changed.connect(self.offer)
         models.workspace.exercise_opened.connect(self.offer)
         models.launch.changed.connect(self.offer)
         for changed in (models.comparison.compared, models.comparison.said, models.what_ifs.changed):
@@ -75,3 +76,7 @@ class TabPane(QTabWidget):
         """Shows the tabs that have something to show, and hides the others."""
         for place, (tab, view) in enumerate(self._tabs):
             self.setTabVisible(place, tab.offered(self._models, view))
+            count = tab.counted(self._models) if tab.counted is not None else 0
+            title = f"{tr(tab.title)} ({count})" if count else tr(tab.title)
+            if title != self.tabText(place):  # which lays all tabs out anew
+                self.setTabText(place, title)

@@ -14,11 +14,12 @@ from eelgrass.desktop.exercise.authoring_view import AuthoringView
 from eelgrass.desktop.exercise.solving_view import SolvingView
 from eelgrass.desktop.models import Models
 from eelgrass.desktop.source.diagnostics_view import DiagnosticsView
-from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
+from eelgrass.desktop.tabs.breakpoints.breakpoints_view import BreakpointsView
+from eelgrass.desktop.tabs.breakpoints.log_view import LogView
 from eelgrass.desktop.tabs.cases_view import CasesView
+from eelgrass.desktop.tabs.clues_view import CluesView
 from eelgrass.desktop.tabs.exceptions_view import ExceptionsView
 from eelgrass.desktop.tabs.history_view import HistoryView
-from eelgrass.desktop.tabs.log_view import LogView
 from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.tabs.pictures_view import PicturesView
 from eelgrass.desktop.tabs.threads_view import ThreadsView
@@ -33,12 +34,14 @@ def _always(_models: Models, _view: QWidget) -> bool:
 
 @dataclass(frozen=True)
 class Tab:
-    """A tab: its id, its title, what makes its view, and when it is offered (`offered(models, view)`)."""
+    """A tab: its id, its title, what makes its view, when it is offered (`offered(models, view)`), and how many things
+    it has to show, where its title says so (`counted(models)`)."""
 
     id: str
     title: str
     make: Callable[[Models], QWidget]
     offered: Callable[[Models, QWidget], bool] = _always
+    counted: Callable[[Models], int] | None = None
 
 
 def _makes(models: Models, _view: QWidget) -> bool:
@@ -98,6 +101,12 @@ TABS: tuple[Tab, ...] = (
     Tab("table", "Trace table", lambda m: TableView(m.parts, m.launch, m.look)),
     Tab("watches", "Ask", lambda m: WatchView(m.parts.session, m.parts.watches, m.look)),
     Tab("trail", "Trail", lambda m: TrailView(m.parts.session, m.trails, m.kept_trails, m.look)),
+    Tab(
+        "clues",
+        "Clues",
+        lambda m: CluesView(m.parts.session, m.clues, m.authoring, m.look),
+        counted=lambda m: len(m.clues.likely),
+    ),
     Tab("history", "History", lambda m: HistoryView(m.parts.session, m.parts.watches, m.parts.options, m.look)),
     Tab("pictures", "Pictures", lambda m: PicturesView(m.parts.session, m.parts.options, m.look)),
     Tab("breakpoints", "Breakpoints", lambda m: BreakpointsView(m.parts.session, m.parts.breakpoints, m.look)),

@@ -82,6 +82,11 @@ def case_run_path(program: Path, case: str) -> Path:
     return _state() / "cases" / _name(program) / f"{_name(Path(case))}.eelrec"
 
 
+def decisions_path(exercise: Path) -> Path:
+    """Where it is kept what was decided about the class sets of an exercise."""
+    return _state() / "class-sets" / f"{_name(exercise)}.json"
+
+
 def drafts_folder(program: Path) -> Path:
     """Where the drafts of a program's texts are kept."""
     return _state() / "drafts" / _name(program)

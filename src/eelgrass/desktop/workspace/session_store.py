@@ -13,8 +13,8 @@ from eelgrass.desktop.services.disk_writer import DiskWriter
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.breakpoint_set import BreakpointSet
 from eelgrass.desktop.session.desk_check_sheets import DeskCheckSheets
+from eelgrass.desktop.session.questions.watch_list import WatchList
 from eelgrass.desktop.session.view_options import ViewOptions
-from eelgrass.desktop.session.watch_list import WatchList
 from eelgrass.desktop.workspace import session_file
 from eelgrass.desktop.workspace.session_file import KeptLeave, SavedSession
 from eelgrass.lessons.answering.answer import Answer, Evidence

@@ -13,7 +13,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QFileSystemWatcher, QObject, pyqtSignal
 
-from eelgrass.atomic_write import replaced
+from eelgrass.atomic_write import replace_file
 from eelgrass.desktop.services.disk_writer import DiskWriter
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.edited_texts import EditedText, EditedTexts
@@ -48,8 +48,7 @@ def kept_beside(file: Path, text: str) -> Path:
     while (path := file.with_stem(f"{file.stem} {number}")).exists():
         number += 1
     try:
-        with replaced(path) as kept:
-            kept.write(text.encode("utf-8", "surrogatepass"))
+        replace_file(path, text.encode("utf-8", "surrogatepass"))
     except OSError as error:
         raise FileError(tr("What you have written cannot be kept, so nothing was changed: {0}."), error) from error
     return path
@@ -249,8 +248,7 @@ class TextFiles(QObject):
         try:
             data = encoded(edited.text, edited.base or b"")
             Path(file).parent.mkdir(parents=True, exist_ok=True)
-            with replaced(Path(file)) as writing:
-                writing.write(data)
+            replace_file(Path(file), data)
         except (OSError, ValueError) as error:
             sentence = tr("{0} could not be saved: {1}. Your changes are kept.").format(Path(file).name, "{0}")
             raise FileError(sentence, error) from error

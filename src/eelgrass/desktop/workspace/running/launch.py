@@ -279,10 +279,10 @@ class Launch(QObject):
         """Runs the program again, typing for the person what was typed before."""
         self.run(self._run.typed)
 
-    def lend(self, lent: LentText | None) -> None:
-        """Runs another's text in place of the program's own, until None ends that."""
+    def lend(self, lent: LentText | None, case: Case | None = None) -> None:
+        """Runs another's text in place of the program's own, until None ends that; on another case, if one is given."""
         self._texts.lent = lent
-        self.run(self.case.typed)
+        self.choose_case(case or self.case)
 
     # Cases
 

@@ -42,7 +42,7 @@ def offered(workspace: Workspace, launch: Launch, earlier: EarlierRuns, shows_an
     exercise = workspace.exercise
     if exercise is not None and exercise.model is not None and (workspace.makes or shows_answer):
         found.append(
-            OtherRun(tr("the model"), partial(_modelled, exercise, launch.case, exercise.model, launch.leave.leave))
+            OtherRun(tr("the model"), partial(run_of_text, exercise, launch.case, exercise.model, launch.leave.leave))
         )
     if workspace.program is not None:
         for case in launch.all_cases:
@@ -73,7 +73,8 @@ def _made(order: Order, case: Case, progress: Progress) -> Recording:
     return Recording(run.fed(case.input))
 
 
-def _modelled(exercise: Exercise, case: Case, text: str, leave: Leave, _progress: Progress) -> Recording:
+def run_of_text(exercise: Exercise, case: Case, text: str, leave: Leave, _progress: Progress) -> Recording:
+    """A case of an exercise with another program. Raises EelgrassError where it cannot be run."""
     ran = recorded(exercise, case, text, leave)
     if isinstance(ran, str):
         raise EelgrassError(ran)

@@ -35,13 +35,14 @@ class ProgramRun(QObject):
 
     Signals: `changed` when the run begins, waits, comes further or ends; `asked(prompt)` when the program waits for a
     line of input; `on_view(Recording)` when what it has recorded so far is about to be shown;
-    `ended(Recording)` when a run of the program's own text is over.
+    `ended(Recording)` when a run of the program's own text is over, `lent_ended(Recording)` when one of another's is.
     """
 
     changed = pyqtSignal()
     asked = pyqtSignal(str)
     on_view = pyqtSignal(object)
     ended = pyqtSignal(object)
+    lent_ended = pyqtSignal(object)
 
     def __init__(
         self, session: Session, texts: EditedTexts, breakpoints: BreakpointSet, store: SessionStore, messages: Messages
@@ -156,8 +157,7 @@ class ProgramRun(QObject):
             self._is_on_view = False  # who was taken along to the end begins where any other run begins
         self._show_again(recording)
         self.say_outcome(recording)
-        if not self._is_lent:
-            self.ended.emit(recording)
+        (self.lent_ended if self._is_lent else self.ended).emit(recording)
         self.changed.emit()
 
     def _on_failed(self) -> None:

@@ -14,7 +14,7 @@ from eelgrass.desktop.look.widgets import PlainList, thin_progress
 from eelgrass.desktop.services.translation import tr
 from eelgrass.desktop.session.breakpoint_set import BreakpointSet
 from eelgrass.desktop.session.session import Session
-from eelgrass.desktop.tabs.breakpoint_dialog import BreakpointDialog
+from eelgrass.desktop.tabs.breakpoints.breakpoint_dialog import BreakpointDialog
 from eelgrass.reading.breakpoints.breakpoint import Breakpoint, described, outcome
 from eelgrass.trace.columns import find
 

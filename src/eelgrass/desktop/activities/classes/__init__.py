@@ -1,0 +1,1 @@
+"""A class set at work."""

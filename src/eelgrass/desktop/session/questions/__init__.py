@@ -1,0 +1,1 @@
+"""What is asked of a run: questions that are kept, trails, clues."""
