@@ -14,17 +14,17 @@ from benchmarks.measure import machine
 from eelgrass.lessons.cases.call_only import alone
 from eelgrass.lessons.demo_lesson import demo_lesson
 from eelgrass.lessons.judging.judging import judge_all
-from eelgrass.runs.child_process import start_child
-from eelgrass.runs.order import Order
-from eelgrass.runs.room import Room
+from eelgrass.runs.child.child_process import start_child
+from eelgrass.runs.child.room import Room
+from eelgrass.runs.order import Leave, Order
 
 _SUBMISSIONS = 200
 
 
-def _run_alone(program: Path, typed: str) -> None:
-    """The recorded child, and somebody who reads what it tells, and nothing else."""
+def run_alone(program: Path, typed: str, leave: Leave | None = None) -> None:
+    """A recorded child, and somebody who reads what it tells, and nothing else."""
     child = start_child(
-        Order(program, seed=1, max_steps=500_000),
+        Order(program, seed=1, max_steps=500_000, leave=leave),
         Room(program.parent),
         stdin=subprocess.PIPE,
         stdout=subprocess.DEVNULL,
@@ -59,7 +59,7 @@ def main() -> None:
             programs.append((place / exercise.program.name, "".join(line + "\n" for line in case.input)))
         begun = time.perf_counter()
         with ThreadPoolExecutor(os.cpu_count()) as workers:
-            list(workers.map(lambda its: _run_alone(*its), programs * (count // 2)))
+            list(workers.map(lambda its: run_alone(*its), programs * (count // 2)))
         runs = time.perf_counter() - begun
     begun = time.perf_counter()
     told_ = list(judge_all(exercise, [(str(number), texts[number % 2]) for number in range(count)]))

@@ -12,9 +12,9 @@ from statistics import median
 
 from benchmarks.measure import machine
 from eelgrass.recorder import wire
-from eelgrass.runs.child_process import speed_of_recording, start_child
+from eelgrass.runs.child.child_process import speed_of_recording, start_child
+from eelgrass.runs.child.room import Room
 from eelgrass.runs.order import Order
-from eelgrass.runs.room import Room
 
 ROUNDS = 5
 

@@ -8,6 +8,9 @@ system_packages=(
     fonts-dejavu-core xvfb xauth xdotool
 )
 
+# What the tests of pages are driven in.
+browser_packages=(chromium chromium-driver)
+
 # For a Python of the system; any other brings its own headers.
 compiler_packages=(gcc libc6-dev python3-dev)
 
@@ -25,9 +28,10 @@ missing_packages() {
 install_packages() {
     local missing as_root=()
     if [ "$(id -u)" -ne 0 ] && ! sudo -n true 2>/dev/null; then
-        : # nothing is asked of a person for a compiler
-    elif ! has_compiler; then
-        system_packages+=("${compiler_packages[@]}")
+        : # nothing is asked of a person for a compiler, or a browser
+    else
+        has_compiler || system_packages+=("${compiler_packages[@]}")
+        [ -z "${drives_browser:-}" ] || command -v chromedriver >/dev/null || system_packages+=("${browser_packages[@]}")
     fi
     mapfile -t missing < <(missing_packages)
     [ ${#missing[@]} -eq 0 ] && return
@@ -103,7 +107,7 @@ core_requirements() {
 import tomllib
 with open("pyproject.toml", "rb") as file:
     project = tomllib.load(file)["project"]
-tools = ("pytest", "pytest-xdist", "hypothesis", "jsonschema", "pandas")
+tools = ("pytest", "pytest-xdist", "hypothesis", "jsonschema", "pandas", "selenium", "html5lib", "distributed")
 wanted = [its for its in project["dependencies"] if not its.startswith("PyQt6")]
 wanted += [its for its in project["optional-dependencies"]["test"] if its.partition(">")[0] in tools]
 print("\n".join(wanted))

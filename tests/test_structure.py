@@ -51,3 +51,10 @@ def test_folders_files_and_classes_of_the_desktop_stay_small() -> None:
     assert {name: count for name, count in lines.items() if count > 400} == {}
     classes = [(name, its) for name, tree in texts("") for its in ast.walk(tree) if isinstance(its, ast.ClassDef)]
     assert [(name, its.name) for name, its in classes if (its.end_lineno or 0) - its.lineno >= 300] == []
+
+
+def test_trees_are_made_by_one_thread_at_a_time() -> None:
+    source = Path(eelgrass.__file__).parent
+    made = {path.relative_to(source).as_posix() for path in source.rglob("*.py") if "ast.parse(" in path.read_text()}
+    elsewhere = {its for its in made if not its.startswith("recorder/")}  # which is the program's own process
+    assert elsewhere == {"parsing.py", "export/unittests.py"}

@@ -12,9 +12,9 @@ from pytestqt.qtbot import QtBot
 from support.driving import ended, opened
 from support.programs import BEDS, CREW_CLAIMS
 
-from eelgrass.desktop.tabs.breakpoint_dialog import BreakpointDialog
-from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
-from eelgrass.desktop.tabs.log_view import LogView
+from eelgrass.desktop.tabs.breakpoints.breakpoint_dialog import BreakpointDialog
+from eelgrass.desktop.tabs.breakpoints.breakpoints_view import BreakpointsView
+from eelgrass.desktop.tabs.breakpoints.log_view import LogView
 from eelgrass.desktop.window.main_window import MainWindow
 from eelgrass.reading.recording import Recording
 

@@ -123,7 +123,7 @@ def test_a_text_that_cannot_be_saved_is_not_lost(
     def full(*_: object) -> None:
         raise OSError(28, "No space left on device")
 
-    monkeypatch.setattr("eelgrass.desktop.workspace.text_files.replaced", full)  # type: ignore[attr-defined]
+    monkeypatch.setattr("eelgrass.desktop.workspace.text_files.replace_file", full)  # type: ignore[attr-defined]
     window.actions_by_id["run"].trigger()
     assert "could not be saved: No space left" in window.notice_bar.text()
     assert window.source.editor.text() == "#" + LEVELS

@@ -45,6 +45,7 @@ def test_the_manual_has_its_pictures_and_names_keys_as_they_are(window: MainWind
         "Trace table",
         "Ask",
         "Trail",
+        "Clues",
         "History",
         "Pictures",
         "Breakpoints",

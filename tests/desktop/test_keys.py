@@ -21,7 +21,7 @@ from pytestqt.qtbot import QtBot
 from support.driving import PATIENCE_MS, ended, opened
 from support.programs import TALLY
 
-from eelgrass.desktop.tabs.breakpoint_dialog import BreakpointDialog
+from eelgrass.desktop.tabs.breakpoints.breakpoint_dialog import BreakpointDialog
 from eelgrass.desktop.tabs.exceptions_view import ExceptionsView
 from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.tabs.trail_view import TrailView

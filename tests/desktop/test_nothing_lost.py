@@ -78,7 +78,7 @@ def test_a_text_runs_from_a_folder_that_cannot_be_written(
         raise OSError(30, "Read-only file system")
 
     with monkeypatch.context() as broken:
-        broken.setattr("eelgrass.desktop.workspace.text_files.replaced", refuse)
+        broken.setattr("eelgrass.desktop.workspace.text_files.replace_file", refuse)
         type_at(window, qtbot, 2, 12, "50 + ")
         ended(window, qtbot, lambda: window.actions_by_id["run"].trigger())
         assert "56" in printed(window)
@@ -103,7 +103,7 @@ def test_what_could_not_be_kept_stays_in_memory_and_is_kept_later(
         raise OSError(28, "No space left on device")
 
     with monkeypatch.context() as broken:
-        broken.setattr("eelgrass.desktop.services.disk_writer.replaced", full)
+        broken.setattr("eelgrass.desktop.services.disk_writer.replace_file", full)
         window.models.parts.breakpoints.toggle(Place(str(program), 2), "level = 2")
         type_at(window, qtbot, 1, 9, "7")
         qtbot.waitUntil(lambda: "No space left" in window.notice_bar.text(), timeout=PATIENCE_MS)
@@ -358,7 +358,7 @@ def test_a_job_always_ends_and_errors_of_all_threads_are_reported(
     assert [str(error) for error in reported] == ["a mistake of ours"], "a damaged file is no error of ours"
     opened(window, qtbot, program)
     with monkeypatch.context() as broken:
-        broken.setattr("eelgrass.desktop.session.watch_list.over", fail)
+        broken.setattr("eelgrass.desktop.session.questions.watch_list.over", fail)
         window.commands.ask()
         window.models.parts.watches.lane.start(fail)
         qtbot.waitUntil(lambda: not window.models.parts.watches.lane.is_busy, timeout=PATIENCE_MS)

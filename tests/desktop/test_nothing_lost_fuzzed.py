@@ -146,15 +146,15 @@ class OneProgram(RuleBasedStateMachine):
 def test_nothing_typed_is_lost_whatever_happens(qapp: object, monkeypatch: pytest.MonkeyPatch) -> None:
     from eelgrass.desktop.services import disk_writer
 
-    plainly = text_files.replaced
+    plainly = text_files.replace_file
 
-    def replaced(path: Path) -> object:
+    def replace_file(path: Path, data: bytes) -> None:
         if os.environ.get("TEST_DISK_IS_FULL"):
             raise OSError(28, "No space left on device")
-        return plainly(path)
+        plainly(path, data)
 
-    monkeypatch.setattr(text_files, "replaced", replaced)
-    monkeypatch.setattr(disk_writer, "replaced", replaced)
+    monkeypatch.setattr(text_files, "replace_file", replace_file)
+    monkeypatch.setattr(disk_writer, "replace_file", replace_file)
     run_state_machine_as_test(  # type: ignore[no-untyped-call]
         OneProgram,
         settings=settings(

@@ -9,8 +9,8 @@ from pytestqt.qtbot import QtBot
 from support.driving import ended
 from support.programs import MATES
 
-from eelgrass.desktop.tabs.breakpoints_view import BreakpointsView
-from eelgrass.desktop.tabs.log_view import LogView
+from eelgrass.desktop.tabs.breakpoints.breakpoints_view import BreakpointsView
+from eelgrass.desktop.tabs.breakpoints.log_view import LogView
 from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.tabs.trace_table.table_view import TableView
 from eelgrass.desktop.tabs.watch_view import WatchView

@@ -11,6 +11,7 @@ import ctypes
 import json
 import os
 import resource
+import select
 import shutil
 import socket
 import subprocess
@@ -29,7 +30,7 @@ from eelgrass.runs.run import Run
 HOSTILE = Path(__file__).parents[1] / "hostile"
 #: These have no end of their own, and are stopped after so many seconds.
 ENDLESS = ("floods_stream", "floods_output", "deaf", "forks_on")
-_GOES_ON_SECONDS = 1.5
+_GOES_ON_SECONDS, _PATIENCE_SECONDS = 1.5, 3.0
 _SECRET = "the key to the boat house"
 
 
@@ -102,13 +103,14 @@ class Victims:
         }
 
     def survivors(self) -> list[str]:
-        """Processes of the run that are still there."""
+        """Processes of the run that stay. Those that were ended may take a moment to go, where there are many and the
+        machine is busy."""
         found = []
         for folder in Path("/proc").iterdir():
             with contextlib.suppress(OSError):
                 if folder.name.isdigit() and self.token.encode() in (folder / "cmdline").read_bytes():
                     found.append(folder.name)
-        return [its for its in found if int(its) != os.getpid()]
+        return [its for its in found if int(its) != os.getpid() and not _ends(int(its))]
 
     def end(self) -> None:
         """Takes the victims away."""
@@ -122,6 +124,18 @@ def _status(process: int) -> str:
     lines = Path(f"/proc/{process}/status").read_text().splitlines()
     state = next(line for line in lines if line.startswith("State"))
     return "alive" if state.split()[1] in "SRDI" else state
+
+
+def _ends(process: int) -> bool:
+    """Whether a process ends within some seconds."""
+    try:
+        handle = os.pidfd_open(process)
+    except ProcessLookupError:
+        return True
+    try:
+        return bool(select.select([handle], [], [], _PATIENCE_SECONDS)[0])
+    finally:
+        os.close(handle)
 
 
 def _own_address() -> str:

@@ -20,8 +20,10 @@ from eelgrass.export import json_rows
 from eelgrass.lessons.answering import answer as answers
 from eelgrass.lessons.demo_lesson import demo_lesson
 from eelgrass.lessons.exercises import exercise as exercises
+from eelgrass.reading.clues.finding import find_clues
 from eelgrass.reading.expressions.expression import parse_expression
 from eelgrass.reading.recording import Recording
+from eelgrass.reading.stated.stated_claims import stated_claims
 from eelgrass.reading.watches import watch
 from eelgrass.runs.order import Order, check_text
 from eelgrass.runs.programs.finding import check_content
@@ -244,6 +246,8 @@ class HostileFiles:
         watch.over(recording, parse_expression("found > 3"))
         recording_file.save(trace, self.folder / "saved.eelrec")
         again(trace)
+        find_clues(recording)
+        stated_claims(trace)
 
     def _exercise(self, random: Random) -> None:
         folder = self.folder / "exercise"

@@ -1,8 +1,9 @@
-"""An hour in front of a class, played by real keys on a real screen: started by a test below `xvfb-run`, with a folder
+"""An hour in front of a class, played by real keys on a real screen: started by a test on a virtual one, with a folder
 to write in. Nothing here calls a command of the window; it only looks whether what should be there is there."""
 
 from __future__ import annotations
 
+import faulthandler
 import os
 import subprocess
 import sys
@@ -13,14 +14,16 @@ from pathlib import Path
 from typing import TypeVar, cast
 
 from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
-from PyQt6.QtWidgets import QApplication, QDialog, QWidget
+from PyQt6.QtWidgets import QApplication, QDialog, QLineEdit, QWidget
 
 from eelgrass.desktop.tabs.cases_view import CasesView
 from eelgrass.desktop.tabs.output_view import OutputView
 from eelgrass.desktop.tabs.watch_view import WatchView
 from eelgrass.desktop.window.main_window import MainWindow
 
-_PATIENCE_S = 30.0
+_PATIENCE_S = 90.0
+_MOST_RETURNS = 4
+_STUCK_S = 500.0
 _Seen = TypeVar("_Seen")
 _MAIN = """\
 import parties
@@ -101,10 +104,17 @@ class Hour:
         end = time.monotonic() + _PATIENCE_S
         while not self.see(is_so):
             if time.monotonic() > end:
-                keys = self.see(lambda: type(QApplication.focusWidget()).__name__)
-                said = self.see(self.window.notice_bar.text)
-                raise AssertionError(f"This did not come: {what}. The keys are at {keys}; “{said}” is said.")
+                raise AssertionError(f"This did not come: {what}. {self.see(self._what_there_is)}")
             time.sleep(0.005)
+
+    def _what_there_is(self) -> str:
+        keys, dialog = QApplication.focusWidget(), QApplication.activeModalWidget()
+        written = f" (“{keys.text()}”)" if isinstance(keys, QLineEdit) else ""
+        above = f"“{dialog.windowTitle()}” is above the window" if dialog is not None else "no dialog is shown"
+        active = type(QApplication.activeWindow()).__name__
+        run = f"the run {'waits' if self.window.models.run.is_waiting else 'does not wait'}; it printed “{self.output}”"
+        said = self.window.notice_bar.text()
+        return f"The keys are at {type(keys).__name__}{written} of {active}; {above}; “{said}” is said; {run}."
 
     def press(self, *keys: str) -> None:
         """Real keys, one after the other, each when what the one before did is done."""
@@ -116,9 +126,18 @@ class Hour:
         """Writes a text, letter by letter; at the end of a line comes Enter."""
         if letters := text.removesuffix("\n"):
             subprocess.run(["xdotool", "type", "--delay", "4", letters], check=True)
-        self._settle()
+            self.until(lambda: _is_written(letters), f"“{letters}” where it is written")
         if text.endswith("\n"):
             self.press("Return")
+
+    def agree(self) -> None:
+        """Return, until the dialog goes: the list of what fits takes the first one."""
+        for _ in range(_MOST_RETURNS):
+            self.until(lambda: self.dialog() or QApplication.activeModalWidget() is None, "the keys at the dialog")
+            if self.see(QApplication.activeModalWidget) is None:
+                return
+            self.press("Return")
+        self.until(lambda: QApplication.activeModalWidget() is None, "the end of the dialog")
 
     def _settle(self) -> None:
         for _ in range(4):
@@ -139,12 +158,22 @@ class Hour:
         return self.window.view(OutputView).toPlainText()
 
     def dialog(self) -> bool:
-        """Whether a dialog has the keys."""
-        return isinstance(QApplication.activeModalWidget(), QDialog) and QApplication.focusWidget() is not None
+        """Whether a dialog has the keys. That it is shown is not enough: letters would go to what had them before."""
+        dialog, focus = QApplication.activeModalWidget(), QApplication.focusWidget()
+        if not isinstance(dialog, QDialog) or focus is None:
+            return False
+        active = QApplication.activeWindow()  # the list of what fits what is written can be it, too
+        return dialog.isAncestorOf(focus) and active in (dialog, QApplication.activePopupWidget())
 
     def is_home(self) -> bool:
         """Whether the keys are those of the moves."""
         return self.window.layout_.hasFocus() and QApplication.activeModalWidget() is None
+
+
+def _is_written(letters: str) -> bool:
+    """Whether a line with the keys ends so; what is no line is looked at by what comes of it."""
+    focus = QApplication.focusWidget()
+    return not isinstance(focus, QLineEdit) or focus.text().endswith(letters)
 
 
 def play(hour: Hour) -> None:
@@ -155,8 +184,7 @@ def play(hour: Hour) -> None:
     hour.press("ctrl+o")
     hour.until(hour.dialog, "a dialog that asks what to open")
     hour.write(str(hour.folder / "main.py"))
-    while hour.see(hour.dialog):  # the dialog's list of what fits takes the first one
-        hour.press("Return")
+    hour.agree()
     hour.until(lambda: window.models.run.is_waiting and window.input_line.line.hasFocus(), "the place to type")
     for party in ("Ada+Ben+Cy", "Dov", "Eli+Fay", ""):
         hour.write(f"{party}\n")
@@ -228,6 +256,7 @@ def play(hour: Hour) -> None:
 
 def main(folder: Path) -> None:
     """Plays the hour; says that it is over, or what went wrong."""
+    faulthandler.dump_traceback_later(_STUCK_S, exit=True)  # a window that hangs says where
     application = QApplication([])
     shown = _Shown()
     application.installEventFilter(shown)

@@ -216,7 +216,7 @@ def ignored(its):
 sys.unraisablehook = ignored
 done = []
 def work(n):
-    time.sleep(0.01 * (5 - n))
+    time.sleep(0.05 * (4 - n))
     done.append(n)
 def fail():
     raise ValueError("no eels")
@@ -229,7 +229,7 @@ while len(done) < 4:
 print(done)
 for its in (fail, leave):
     _thread.start_new_thread(its, ())
-    time.sleep(0.05)
+    time.sleep(0.3)
     print(_thread._count())
 crew = [threading.Thread(target=time.sleep, args=(0.01,)) for _ in range(6)]
 for its in (*crew, threading.Thread(target=work, args=(4,))):
