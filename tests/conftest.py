@@ -2,18 +2,25 @@
 
 from __future__ import annotations
 
+import os
 import sys
 from collections.abc import Callable
 from importlib.machinery import EXTENSION_SUFFIXES
 from pathlib import Path
 
 import pytest
+from hypothesis import settings
 from support.runs import run_of_text
 
 import eelgrass.recorder
 from eelgrass.reading.recording import Recording
 
 Record = Callable[..., Recording]
+
+# A verdict is one of the commit: what is made up is the same each time. `EELGRASS_LONG` looks for what nobody has seen.
+settings.register_profile("same each time", derandomize=True, deadline=None)
+settings.register_profile("looking", deadline=None, max_examples=5_000)
+settings.load_profile("looking" if os.environ.get("EELGRASS_LONG") else "same each time")
 
 
 def pytest_configure() -> None:
@@ -32,6 +39,7 @@ def own_state_folder(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     are run by the Python that the tests are run by."""
     monkeypatch.setenv("EELGRASS_PYTHON", sys.executable)
     monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "state"))
+    monkeypatch.setenv("XDG_CACHE_HOME", str(tmp_path / "cache"))
     monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path / "config"))  # which says where documents are
     monkeypatch.setenv("XDG_DOCUMENTS_DIR", str(tmp_path / "documents"))
     monkeypatch.setenv("PYTHONHASHSEED", "0")  # or sets would come in another order in each process

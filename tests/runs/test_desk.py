@@ -154,7 +154,7 @@ _NAMES = strategies.one_of(
 
 @given(
     strategies.floats(0, 1e6).map(lambda its: round(its, 3)),
-    strategies.sampled_from(("click", "drag", "type", "choose", "key", "close")),
+    strategies.sampled_from(("click", "drag", "type", "choose", "key", "answer", "press", "release", "set", "close")),
     _NAMES,
     _NAMES,
     strategies.none() | strategies.tuples(strategies.integers(-900, 900), strategies.integers(-900, 900)),
@@ -164,8 +164,9 @@ def test_whatever_is_done_is_read_back_as_it_was(
 ) -> None:
     is_mouse = do in ("click", "drag")
     x, y = place if place is not None and is_mouse else (None, None)
-    act = Act(at, do, on.strip(), text.strip() if do in ("type", "choose", "key") else "", x, y, 3 if is_mouse else 1)
-    assume(act.text or do != "key")
+    on, text = ("" if do == "answer" else on.strip()), text.strip() if do in ("type", "choose", "key", "answer") else ""
+    act = Act(at, do, on, "-2.5%" if do == "set" else text, x, y, 3 if is_mouse else 1)
+    assume((act.text or do != "key") and (act.on or do not in ("press", "release", "set")))
     assert read_acts([act_line(act)]) == (act,)
 
 

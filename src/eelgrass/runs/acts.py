@@ -61,7 +61,8 @@ def act_line(act: Act) -> str:
     elif act.do == "set":
         parts += [f"{_written(act.on)} to {act.text}"]
     elif act.do in _WHERE:
-        parts += [json.dumps(act.text, ensure_ascii=False) if act.do != "key" else _written(act.text)]
+        is_one_word = act.do == "key" and " " not in act.text
+        parts += [_written(act.text) if is_one_word else json.dumps(act.text, ensure_ascii=False)]
         parts += [f"{_WHERE[act.do]} {_written(act.on)}" if act.on else ""]
     else:
         parts += [_written(its) for its in (act.text, act.on) if its]
