@@ -1,6 +1,6 @@
 """Clues: what is found in programs with a usual mistake and what is said of sound ones, by kind; and how long it takes.
 
-`./bench clues` prints the table of `docs/clues.md`, then times over growing runs."""
+`./bench clues` prints the tables of `docs/clues.md`, then times over growing runs."""
 
 from __future__ import annotations
 
@@ -13,6 +13,7 @@ from pathlib import Path
 from typing import Any
 
 from benchmarks.measure import machine, timed_ms
+from eelgrass import lessons
 from eelgrass.reading.clues.catalogue import families
 from eelgrass.reading.clues.finding import find_clues
 from eelgrass.reading.recording import Recording
@@ -21,6 +22,7 @@ from eelgrass.runs.run import Run
 
 sys.path.insert(0, str(Path(__file__).parents[1] / "tests"))
 programs = importlib.import_module("support.clue_programs")
+mistakes = importlib.import_module("support.mistakes")
 
 _TUNED, _LOOKED_AT = "tuned", ("held_out", "second_look", "third_look")
 _TIMES = 3
@@ -166,6 +168,36 @@ def _counted(asked: Iterable[Any], folder: Path) -> dict[str, list[bool]]:
     return found
 
 
+def _mistakes(folder: Path) -> None:
+    """Mistakes made in sound programs: is the line named, by the run alone, beside what was to be printed, and beside
+    the program that it was made of?"""
+    looked = [its for one in _LOOKED_AT for its in programs.programs_of(one)]
+    for title, asked in (("tuned on", programs.programs_of(_TUNED)), ("looked at once", looked)):
+        sources = [(its.text, its.typed) for its in asked if not its.kind]
+        sources += [(path.read_text("utf-8"), ()) for path in _models()] if asked is looked else []
+        _made_in(title, sources, folder / title.split()[0])
+
+
+def _models() -> list[Path]:
+    return sorted((Path(lessons.__file__).parent / "demo").glob("*/sealed/*.py"))
+
+
+def _made_in(title: str, sources: Iterable[tuple[str, tuple[str, ...]]], folder: Path) -> None:
+    found: dict[str, list[tuple[bool, ...]]] = {}
+    for number, (text, typed) in enumerate(sources):
+        for its, clues in mistakes.found_in(text, typed, folder / str(number)):
+            told = [(any(its.line in one for one in way), any(its.line not in one for one in way)) for way in clues]
+            found.setdefault(its.kind, []).append(tuple(one for pair in told for one in pair))
+    print(
+        f"\n{title}\n\n| mistake | made | alone | with what was to be printed | with a model |\n|---|---|---|---|---|"
+    )
+    for kind, rows in [*sorted(found.items()), ("all", [row for its in found.values() for row in its])]:
+        named = [sum(row[place] for row in rows) for place in (0, 2, 4)]
+        print(f"| {kind} | {len(rows)} | {' | '.join(map(str, named))} |", flush=True)
+    rows = [row for its in found.values() for row in its]
+    print("\nof them with a clue that names another line:", [sum(row[place] for row in rows) for place in (1, 3, 5)])
+
+
 def _times(folder: Path) -> None:
     for title, (text, passes) in _LONG.items():
         for factor in (1, 4, 10):
@@ -193,14 +225,12 @@ def _timed(program: Path, title: str, text: str, most_steps: int) -> None:
 
 
 def main() -> None:
-    """Both, or with an argument one: `quality`, `times`."""
-    asked = sys.argv[1] if len(sys.argv) > 1 else ""
+    """All of it, or with an argument one: `quality`, `mistakes`, `times`."""
     print(machine())
-    with tempfile.TemporaryDirectory() as made:
-        if asked != "times":
-            _quality(Path(made))
-        if asked != "quality":
-            _times(Path(made))
+    for name, judge in {"quality": _quality, "mistakes": _mistakes, "times": _times}.items():
+        if sys.argv[1:] in ([], [name]):
+            with tempfile.TemporaryDirectory() as made:
+                judge(Path(made))
 
 
 if __name__ == "__main__":

@@ -40,11 +40,16 @@ Description: step through the whole run of a small program, with a class
  Eelgrass records a Python program's whole run and shows how variables, scopes
  and call frames change line by line, forward and back.
 END
+cat >"$root/DEBIAN/postinst" <<END
+#!/bin/sh
+set -e
+[ "\$1" != configure ] || /opt/eelgrass/bin/python -m compileall -q /opt/eelgrass/lib || true # or each run compiles it
+END
 cat >"$root/DEBIAN/postrm" <<END
 #!/bin/sh
 set -e
 [ "\$1" = upgrade ] || rm -rf /opt/eelgrass # what Python wrote there
 END
-chmod 755 "$root/DEBIAN/postrm"
+chmod 755 "$root"/DEBIAN/post*
 mkdir -p "$out"
 dpkg-deb --root-owner-group --build "$root" "$out/eelgrass_${version}_$(dpkg --print-architecture).deb"

@@ -145,8 +145,14 @@ compile_hooks() {
     if has_compiler; then cannot_compile=yes; else touch "$stamp"; fi
 }
 
+# What the child imports, as bytecode: it may not write its own, and would compile it anew for every run.
+compile_bytecode() {
+    "$1" -m compileall -q src/eelgrass
+}
+
 command -v dpkg-query >/dev/null && install_packages
 make_environment
 mkdir -p build
 cannot_compile=
 compile_hooks .venv/bin/python
+compile_bytecode .venv/bin/python

@@ -13,18 +13,20 @@ from pathlib import Path
 import pytest
 from click.testing import CliRunner
 from conftest import Record
-from support import first_year
-from support.clue_programs import FIRST, clues_of, is_named, program, programs_of, recording_of
+from support import first_year, mistakes
+from support.clue_programs import FIRST, clues_of, is_named, output_of, program, programs_of, recording_of
 from support.runs import CORPUS, lines_for, run_of
 
 from eelgrass.cli.main import main
+from eelgrass.lessons.cases.call_only import alone
 from eelgrass.lessons.cases.case import Case
+from eelgrass.lessons.judging.case_clues import case_clues
 from eelgrass.lessons.judging.judging import first_wrong_character
 from eelgrass.reading.clues.catalogue import all_kinds, families
 from eelgrass.reading.clues.clue import LIKELY, Kind
 from eelgrass.reading.clues.facts import Facts
 from eelgrass.reading.clues.finding import find_clues, stands
-from eelgrass.reading.clues.strengths import beside_right_runs
+from eelgrass.reading.clues.strengths import GoesWrong, beside_right_runs
 from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
 from eelgrass.trace.files import recording_file
@@ -48,13 +50,13 @@ def _refuted(recording: Recording) -> list[tuple[str, str]]:
 def test_a_kind_finds_its_mistake_and_leaves_the_sound_twin_alone(kind: Kind, tmp_path: Path) -> None:
     faulty = program(kind.id, kind.faulty, kind.typed)
     recording = recording_of(faulty, tmp_path / "faulty")
-    clues = find_clues(recording)
+    twin = recording_of(program("", kind.twin, kind.typed), tmp_path / "twin")
+    clues = find_clues(recording) if kind.is_seen_alone else case_clues(recording, Case("", output=output_of(twin)))
     assert faulty.line in [its.line for its in clues if its.kind == kind.id]
     assert faulty.line in [its.line for its in clues[:FIRST]]
     assert not _refuted(recording)
     assert all(its.text.endswith("?") for its in clues), "a clue asks, and does not say what to type"
     assert all(one.checks for its in clues for one in its.evidence), "each piece of evidence rests on something"
-    twin = recording_of(program("", kind.twin, kind.typed), tmp_path / "twin")
     assert [its for its in find_clues(twin) if its.strength >= LIKELY or its.kind == kind.id] == []
 
 
@@ -200,7 +202,7 @@ def test_what_lies_on_the_trail_of_a_wrong_output_counts_more(record: Record) ->
     alone = {its.kind: its.strength for its in find_clues(recording)}
     wrong = first_wrong_character(Case("spare", output="[]\n4\n"), "[3]\n4\n")
     assert wrong == 1
-    beside = {its.kind: its.strength for its in find_clues(recording, wrong_character=wrong)}
+    beside = {its.kind: its.strength for its in find_clues(recording, wrong=lambda: GoesWrong(wrong))}
     assert beside["two-names"] > alone["two-names"]
     assert first_wrong_character(Case("spare", output="[3]\n4\n"), "[3]\n4") is None
     assert first_wrong_character(Case("spare", output="[3]\n4\n5"), "[3]\n4") is None, "nothing wrong is printed yet"
@@ -210,6 +212,42 @@ def test_what_is_there_where_nothing_goes_wrong_counts_less(record: Record) -> N
     clues = find_clues(record(_TWO))
     past, two = beside_right_runs(clues, [[its for its in clues if its.kind == "two-names"]])
     assert (past.strength, two.strength) == (clues[0].strength, round(clues[1].strength * 0.6, 2))
+
+
+_SIZES = "def size(shoots):\n    if shoots {0} 30:\n        return 'dense'\n    return 'thin'\n"
+_AT_THE_BOUND = Case("", call="size(30)", result="'dense'")
+
+
+def test_a_wrong_result_and_a_model_say_where_to_ask_what_can_be_meant_either_way(record: Record) -> None:
+    wrong, right = (record(alone(_SIZES.format(sign), "size(30)")) for sign in (">", ">="))
+    assert find_clues(wrong) == [], "the run alone does not say what was meant"
+    (told,) = case_clues(wrong, _AT_THE_BOUND)
+    assert (told.kind, told.line) == ("equal-at-the-bound", 2)
+    assert case_clues(right, _AT_THE_BOUND, lambda: right) == []
+    raised = record(_SIZES.format(">") + "print(size(30))\nraise ValueError")
+    said_nothing = Case("", output="dense\n")
+    assert [
+        its.kind for its in case_clues(raised, said_nothing, lambda: record(_SIZES.format(">=") + "print(size(30))"))
+    ] == ["equal-at-the-bound"]
+
+
+def test_what_the_model_does_as_well_counts_less(record: Record) -> None:
+    here, model = record(_TWO), record("# another text\n" + _TWO.replace("print(depths[5])\n", ""))
+    alone_, beside = (
+        {its.kind: its.strength for its in found}
+        for found in (find_clues(here), case_clues(here, Case("", output="[]\n4\n"), lambda: model))
+    )
+    assert beside["two-names"] < alone_["two-names"]
+
+
+def test_mistakes_made_in_sound_programs_are_named(tmp_path: Path) -> None:
+    """The short form of `./bench clues mistakes`."""
+    sound = [its for its in programs_of("tuned") if not its.kind][7::11]
+    found = [one for n, its in enumerate(sound) for one in mistakes.found_in(its.text, its.typed, tmp_path / str(n), 9)]
+    named = [sum(any(its.line in one for one in ways[way]) for its, ways in found) for way in range(3)]
+    assert len(found) > 20
+    assert named[0] >= len(found) * 0.5, "by the run alone"
+    assert named[2] >= len(found) * 0.75, "beside the model"
 
 
 def test_kinds_can_be_left_out_and_the_search_given_up(record: Record) -> None:

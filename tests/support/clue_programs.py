@@ -14,6 +14,7 @@ from eelgrass.reading.clues.catalogue import all_kinds
 from eelgrass.reading.clues.clue import LIKELY, Clue
 from eelgrass.reading.clues.finding import find_clues
 from eelgrass.reading.recording import Recording
+from eelgrass.trace.model import Texts
 from support.runs import run_of_text
 
 PROGRAMS = Path(__file__).parents[1] / "reading" / "clues"
@@ -62,6 +63,11 @@ def recording_of(its: ClueProgram, folder: Path) -> Recording:
     """A run of a program, in a new folder."""
     folder.mkdir(parents=True)
     return Recording(run_of_text(its.text, its.typed, folder, max_steps=_MOST_STEPS))
+
+
+def output_of(recording: Recording) -> str:
+    """What a run printed."""
+    return "".join(recording.trace.texts.of(Texts.OUTPUT))
 
 
 def clues_of(its: ClueProgram, folder: Path) -> list[Clue]:

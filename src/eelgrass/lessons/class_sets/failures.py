@@ -6,15 +6,14 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 
-from eelgrass.lessons.cases.case import Case
 from eelgrass.lessons.class_sets.class_runs import Judged
 from eelgrass.lessons.class_sets.grouping import Group
 from eelgrass.lessons.class_sets.outcomes import digest
 from eelgrass.lessons.exercises.exercise import Exercise
+from eelgrass.lessons.judging.case_clues import case_clues
 from eelgrass.lessons.judging.first_wrong import FirstWrong, first_wrong_moment
-from eelgrass.lessons.judging.judging import ModelRuns, first_wrong_character, recorded
+from eelgrass.lessons.judging.judging import ModelRuns, recorded
 from eelgrass.reading.clues.clue import LIKELY, Clue
-from eelgrass.reading.clues.finding import find_clues
 from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
 from eelgrass.runs.order import Leave
@@ -66,12 +65,8 @@ class Failures:
             return Wrong()
         recording, model = Recording(ran.trace), self._models.of(case)
         first = first_wrong_moment(recording, model) if model is not None else FirstWrong()
-        return Wrong(first, _clue(recording, case, ran.output))
-
-
-def _clue(recording: Recording, case: Case, output: str) -> Clue | None:
-    found = find_clues(recording, wrong_character=first_wrong_character(case, output))
-    return next((its for its in found if its.strength >= LIKELY), None)
+        found = case_clues(recording, case, lambda: model)
+        return Wrong(first, next((its for its in found if its.strength >= LIKELY), None))
 
 
 def parted(

@@ -183,7 +183,7 @@ def _judged(case: Case, ran: Ran) -> Result:
         raised = re.match(r"\w*", reason)
         told = Result(case.name, "failed", f"It ended with an exception. {reason}", output, seconds)
         return replace(told, raised=raised[0] if raised else "")
-    why = other_output(case, output) or _other_result(case, trace) or broken_claim(case, trace)
+    why = other_output(case, output) or other_result(case, trace) or broken_claim(case, trace)
     return Result(case.name, "failed" if why else "passed", why, output, seconds)
 
 
@@ -194,7 +194,7 @@ def first_wrong_character(case: Case, output: str) -> int | None:
         return None
     pairs = zip(output, case.output, strict=False)
     place = next((place for place, (ours, theirs) in enumerate(pairs) if ours != theirs), len(case.output.rstrip("\n")))
-    return place if place < len(output.rstrip("\n")) else None
+    return place if place < len(output) else None
 
 
 def other_output(case: Case, output: str) -> str:
@@ -213,7 +213,8 @@ def other_output(case: Case, output: str) -> str:
     return ""
 
 
-def _other_result(case: Case, trace: Trace) -> str:
+def other_result(case: Case, trace: Trace) -> str:
+    """Why the call of a case gave not what it was to give, in a sentence; '' where it did, or nothing is expected."""
     if case.result is None:
         return ""
     try:

@@ -11,6 +11,8 @@ if TYPE_CHECKING:
 
 #: From here on a clue is shown at once; below, it is folded away.
 LIKELY = 0.5
+#: The strength of what can be meant so as well as not.
+EITHER_WAY = 0.3
 
 
 class Check(Protocol):
@@ -57,6 +59,8 @@ class Kind:
     find: Callable[[Facts], Iterator[Sighting]]
     #: Lines that are typed into both programs.
     typed: tuple[str, ...] = ()
+    #: Whether the run alone shows it; else it is told only where somebody knows what is wrong with the run.
+    is_seen_alone: bool = True
 
 
 @dataclass(frozen=True)
@@ -70,6 +74,7 @@ class Clue:
     text: str
     evidence: tuple[Evidence, ...]
     statement: int
+    is_seen_alone: bool = True
 
     @property
     def step(self) -> int | None:

@@ -2,38 +2,52 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable
+from collections import Counter
+from collections.abc import Callable, Collection, Iterable
 from dataclasses import replace
 
 from eelgrass.reading.clues.catalogue import all_kinds
-from eelgrass.reading.clues.clue import Clue, Evidence, Kind, Sighting
+from eelgrass.reading.clues.clue import LIKELY, Clue, Evidence, Kind, Sighting
 from eelgrass.reading.clues.facts import Facts
-from eelgrass.reading.clues.strengths import statements_on_trail, weighed
+from eelgrass.reading.clues.strengths import GoesWrong, suspected, weighed
 from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
 
 #: Of one kind, so many are told.
 _MOST_OF_A_KIND = 4
+#: A clue that is so strong leaves nothing to be explained by another.
+_EXPLAINS = 0.85
 
 
 def find_clues(
     recording: Recording,
     progress: Progress | None = None,
     without: Collection[str] = (),
-    wrong_character: int | None = None,
+    wrong: Callable[[], GoesWrong] = GoesWrong,
 ) -> list[Clue]:
-    """The clues of a run, the strongest first; of the kinds that are not among those `without`. Where it is known
-    which character of the output (from 0) is the first wrong one, what lies on its trail counts more. Fewer where
-    nobody waits any longer."""
+    """The clues of a run, the strongest first; of the kinds that are not among those `without`. What is known to go
+    `wrong`, asked for where there is a clue, makes what lies on its trail count more. None where nobody waits any
+    longer."""
     facts, progress = Facts(recording), progress or Progress()
     found: list[Clue] = []
     chosen = [kind for kind in all_kinds() if kind.id not in without]
     for count, kind in enumerate(chosen):
         if not progress.goes_on(count / len(chosen)):
-            return ranked(found)
+            return []
         found += _of_kind(facts, kind)
-    on_trail = statements_on_trail(facts, wrong_character) if found else frozenset()
-    return ranked(weighed(facts, found, on_trail))
+    return _chosen(weighed(facts, found, suspected(facts, wrong()))) if found else []
+
+
+def _chosen(clues: Iterable[Clue]) -> list[Clue]:
+    """Some of each kind; what can be meant so as well as not only where nothing else explains what is wrong."""
+    count, chosen = Counter[str](), list[Clue]()
+    clues = ranked(clues)
+    is_explained = any(its.is_seen_alone and its.strength >= _EXPLAINS for its in clues)
+    for its in clues:
+        count[its.kind] += 1
+        is_told = its.is_seen_alone or (its.strength >= LIKELY and not is_explained)
+        chosen += [its] if is_told and count[its.kind] <= _MOST_OF_A_KIND else []
+    return chosen
 
 
 def ranked(clues: Iterable[Clue]) -> list[Clue]:
@@ -48,7 +62,7 @@ def _of_kind(facts: Facts, kind: Kind) -> list[Clue]:
             clue = _told(facts, kind, sighting)
             if clue.statement not in best or best[clue.statement].strength < clue.strength:
                 best[clue.statement] = clue
-    return ranked(best.values())[:_MOST_OF_A_KIND]
+    return list(best.values())
 
 
 def stands(facts: Facts, evidence: Evidence) -> bool:
@@ -62,4 +76,6 @@ def _told(facts: Facts, kind: Kind, its: Sighting) -> Clue:
     text = kind.sentence.format(line=statement.line, **its.places)
     nearest = facts.recording.stepping.nearest  # where one can stand
     evidence = tuple(replace(one, step=nearest(one.step)) for one in its.evidence)
-    return Clue(kind.id, file, statement.line, round(its.strength, 2), text, evidence, its.statement)
+    return Clue(
+        kind.id, file, statement.line, round(its.strength, 2), text, evidence, its.statement, kind.is_seen_alone
+    )

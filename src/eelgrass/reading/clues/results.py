@@ -31,7 +31,12 @@ class OwnCall:
 
 def own_calls(facts: Facts) -> list[OwnCall]:
     """Every call of an own function in the text, at some visits; none of generators, which begin later."""
-    return facts.once(_own_calls)
+    return facts.once(_of_functions)
+
+
+def makings(facts: Facts) -> list[OwnCall]:
+    """Every call of an own class in the text, at some visits, with the frame that set the object up."""
+    return _calls(facts, "class")
 
 
 def returned_calls(facts: Facts) -> list[OwnCall]:
@@ -39,9 +44,13 @@ def returned_calls(facts: Facts) -> list[OwnCall]:
     return [its for its in own_calls(facts) if its.returned]
 
 
-def _own_calls(facts: Facts) -> list[OwnCall]:
+def _of_functions(facts: Facts) -> list[OwnCall]:
+    return _calls(facts, "function")
+
+
+def _calls(facts: Facts, kind: str) -> list[OwnCall]:
     frames, found = facts.trace.frames, []
-    own = {its.name for its in facts.trace.program.functions if its.kind == "function"}
+    own = {its.name for its in facts.trace.program.functions if its.kind == kind}
     for site, call in facts.all(ast.Call):
         for visit in facts.visits(site, _VISITS) if called(call) in own else ():
             made = facts.gave(visit).frame_called(call)

@@ -13,17 +13,19 @@ from eelgrass.desktop.session.breakpoint_set import BreakpointSet
 from eelgrass.desktop.session.session import Session
 from eelgrass.reading.clues.catalogue import kind_of
 from eelgrass.reading.clues.clue import LIKELY, Clue, Kind
-from eelgrass.reading.clues.finding import find_clues, ranked
-from eelgrass.reading.clues.strengths import beside_right_runs
+from eelgrass.reading.clues.finding import find_clues
 from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.stated.stated_claims import StatedClaim, stated_claims
 
+#: Finds the clues of a run.
+Finder = Callable[[Recording, Progress], list[Clue]]
+
 
 class ClueList(QObject):
     """Clues are looked for on a thread of their own when a whole run comes on view. `forbidden` says why none are
-    shown; `wrong_character` where a run's output is first otherwise than expected; `right_runs` gives what makes runs
-    of the same program in which nothing goes wrong, on that thread. Signal: `changed` when other clues are shown."""
+    shown; `finder` gives what finds those of the run on view, on that thread. Signal: `changed` when other clues are
+    shown."""
 
     changed = pyqtSignal()
 
@@ -34,8 +36,7 @@ class ClueList(QObject):
         self._stated: list[StatedClaim] = []
         self._found_in: Recording | None = None  # others may tell of another one on view before this does
         self.forbidden: Callable[[], str] = lambda: ""
-        self.wrong_character: Callable[[Recording], int | None] = lambda _: None
-        self.right_runs: Callable[[], list[Callable[[], Recording | None]]] = list
+        self.finder: Callable[[], Finder] = lambda: find_clues
         self.lane = Lane("clues")
         self.lane.done.connect(self._take)
         self.lane.failed.connect(lambda _: self._take(([], [])))
@@ -50,8 +51,8 @@ class ClueList(QObject):
         self._found, self._stated = [], []
         self._found_in = recording = self._session.recording
         if recording is not None and self._is_over(recording) and self._session.visible.is_whole:
-            wrong, right = self.wrong_character(recording), self.right_runs()
-            self.lane.start(lambda progress: _looked_at(recording, progress, wrong, right))
+            find = self.finder()
+            self.lane.start(lambda progress: (find(recording, progress), stated_claims(recording.trace)))
         self.changed.emit()
 
     def _is_over(self, recording: Recording) -> bool:
@@ -117,13 +118,3 @@ class ClueList(QObject):
     def switch_on(self) -> None:
         """Clues of all kinds are shown."""
         self._settings.change(clues_off=())
-
-
-def _looked_at(
-    recording: Recording, progress: Progress, wrong: int | None, right: list[Callable[[], Recording | None]]
-) -> tuple[list[Clue], list[StatedClaim]]:
-    """On another thread."""
-    found = find_clues(recording, progress, wrong_character=wrong)
-    runs = (make() for make in right) if found else ()
-    of_right = (find_clues(its, progress) for its in runs if its is not None)
-    return ranked(beside_right_runs(found, of_right)), stated_claims(recording.trace)

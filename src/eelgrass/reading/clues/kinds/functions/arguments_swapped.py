@@ -5,16 +5,32 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
-from eelgrass.reading.clues.checks import Ran
+from eelgrass.reading.clues.checks import Raised, Ran
 from eelgrass.reading.clues.clue import Evidence, Kind, Sighting
-from eelgrass.reading.clues.facts import Facts, shown
-from eelgrass.reading.clues.results import own_calls
+from eelgrass.reading.clues.facts import UNKNOWN, Facts, shown
+from eelgrass.reading.clues.patterns import called
+from eelgrass.reading.clues.program_text import source
+from eelgrass.reading.clues.results import OwnCall, makings, own_calls
+from eelgrass.reading.expressions.source_tree import own_parts
+
+_MODES = frozenset(("r", "w", "a", "x", "rb", "wb", "ab", "r+", "w+", "a+", "rt", "wt"))
 
 
 def find(facts: Facts) -> Iterator[Sighting]:
-    """Of each call of an own function whose arguments have the names of its parameters, at other places."""
-    for its in own_calls(facts):
+    """Of each call of an own function whose arguments have the names of its parameters, at other places; else whose
+    arguments are of types that other calls have the other way round."""
+    found = list(_by_names(facts))
+    yield from found
+    told = {its.statement for its in found}
+    for its in (*_by_types(facts), *_of_open(facts)):
+        if its.statement not in told:
+            yield its
+
+
+def _by_names(facts: Facts) -> Iterator[Sighting]:
+    for its in (*own_calls(facts), *makings(facts)):
         function = facts.trace.program.functions[its.function]
+        own_name = source(its.call.func)
         params = [name for name in function.params if name != "self"]
         names = [(arg.id if isinstance(arg, ast.Name) else "") for arg in its.call.args]
         if its.call.keywords or any(isinstance(arg, ast.Starred) for arg in its.call.args):
@@ -34,23 +50,86 @@ def find(facts: Facts) -> Iterator[Sighting]:
                     its.site.number,
                     0.9 if is_both else 0.6,
                     {
-                        "function": function.name,
+                        "function": own_name,
                         "name": name,
                         "value": shown(value),
                         "place": place + 1,
                         "param": params[place],
                     }
-                    | {"other": other + 1},
-                    (Evidence(its.visit, f"“{function.name}” is called.", (Ran(its.site.number, its.visit),)),),
+                    | {"why": f"what “{own_name}” calls “{name}” comes at place {other + 1}"},
+                    (Evidence(its.visit, f"“{own_name}” is called.", (Ran(its.site.number, its.visit),)),),
                 )
+
+
+def _by_types(facts: Facts) -> Iterator[Sighting]:
+    """Of the calls of each function of two parameters: the one whose arguments have the types that those of others have
+    at each other's places. Of one call against one, that which did not return; of a call alone, where a parameter whose
+    name is one for several got a single thing, and the other one got several."""
+    by_function: dict[int, list[OwnCall]] = {}
+    for its in own_calls(facts):
+        if not its.call.keywords and len(its.call.args) == 2:
+            by_function.setdefault(its.function, []).append(its)
+    for number, calls in by_function.items():
+        names = [name for name in facts.trace.program.functions[number].params if name != "self"]
+        handed = [[facts.value(arg, its.visit) for arg in its.call.args] for its in calls]
+        types = [tuple(type(one).__name__ for one in pair) for pair in handed]
+        for its, pair, kinds in zip(calls, handed, types, strict=True):
+            turned, alike = types.count(kinds[::-1]), types.count(kinds)
+            if kinds[0] == kinds[1] or UNKNOWN in pair or len(names) < 2:
+                continue
+            if turned > alike or (turned == alike and not its.returned):
+                why = f"other calls hand “{kinds[1]}” over there, and “{kinds[0]}” at place 2"
+                yield _told(facts, its, pair, names, why, 0.85)
+            elif not turned and _is_plural(names[0]) and not _is_plural(names[1]) and _are_turned(pair):
+                yield _told(facts, its, pair, names, f"“{names[1]}” is {shown(pair[1])}", 0.7)
+
+
+def _of_open(facts: Facts) -> Iterator[Sighting]:
+    """Of each `open` that was given a mode first."""
+    for path, visit in facts.failures:
+        site = facts.site_at(visit) if path.message.startswith("invalid mode") else None
+        parts = () if site is None else (part for its in own_parts(site.node) for part in ast.walk(its))
+        node = next((its for its in parts if called(its) == "open"), None)
+        if site is None or not isinstance(node, ast.Call) or len(node.args) != 2:
+            continue
+        pair = [facts.value(its, visit) for its in node.args]
+        if pair[0] in _MODES:
+            yield Sighting(
+                site.number,
+                0.9,
+                {"function": "open", "name": source(node.args[0]), "value": shown(pair[0]), "place": 1}
+                | {"param": "file", "why": f"{shown(pair[1])} comes where it is told how to open it"},
+                (Evidence(path.stations[0].step, "It cannot be opened so.", (Raised(path.stations[0].step),)),),
+            )
+
+
+def _is_plural(name: str) -> bool:
+    return len(name) > 3 and name.endswith("s") and not name.endswith("ss")
+
+
+def _are_turned(pair: list[object]) -> bool:
+    """Whether a number comes first, and several things behind it."""
+    return type(pair[0]) in (int, float) and isinstance(pair[1], (list, tuple, dict, set))
+
+
+def _told(facts: Facts, its: OwnCall, pair: list[object], names: list[str], why: str, strength: float) -> Sighting:
+    function = facts.trace.program.functions[its.function].name
+    return Sighting(
+        its.site.number,
+        strength,
+        {"function": function, "name": source(its.call.args[0]), "value": shown(pair[0]), "place": 1}
+        | {"param": names[0], "why": why},
+        (Evidence(its.visit, f"“{function}” is called.", (Ran(its.site.number, its.visit),)),),
+    )
 
 
 KIND = Kind(
     "arguments-swapped",
     "Arguments in another order",
-    "Line {line} hands “{name}” ({value}) over at place {place}, where “{function}” calls it “{param}”; what "
-    "“{function}” calls “{name}” comes at place {other}. Is the order meant?",
-    "a name is handed over for a parameter of another name, while its own name is that of another parameter",
+    "Line {line} hands “{name}” ({value}) over at place {place}, where “{function}” calls it “{param}”; {why}. "
+    "Is the order meant?",
+    "a name is handed over for a parameter of another name, while its own name is that of another parameter; or two "
+    "arguments have the types that other calls hand over the other way round",
     "strong where two have changed places; middling for one",
     """\
 def each(grams, people):

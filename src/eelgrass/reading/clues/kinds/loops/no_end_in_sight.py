@@ -8,7 +8,8 @@ from collections.abc import Iterator
 from eelgrass.reading.clues.checks import Holds, Ran
 from eelgrass.reading.clues.clue import Check, Evidence, Kind, Sighting
 from eelgrass.reading.clues.facts import UNKNOWN, Facts, shown
-from eelgrass.reading.clues.program_text import source
+from eelgrass.reading.clues.patterns import is_constant, stored_name
+from eelgrass.reading.clues.program_text import Site, names_in, source
 from eelgrass.reading.endless_run import busiest_loop
 from eelgrass.reading.expressions.python_values import Thing
 
@@ -41,12 +42,30 @@ def find(facts: Facts) -> Iterator[Sighting]:
     yield Sighting(
         site.number,
         0.95,
-        {"times": f"{busiest.times:,}", "test": source(site.node.test), "what": what},
+        {"times": f"{busiest.times:,}", "test": source(site.node.test), "what": what + _behind(facts, site)},
         (
             Evidence(early, f"One of the latest {_LATEST} passes begins.", (Ran(site.number, early),)),
             Evidence(late, f"{what[:1].upper()}{what[1:]}.", tuple(checks)),
         ),
     )
+
+
+def _behind(facts: Facts, loop: Site) -> str:
+    """The line that stands behind a loop and would change what its condition reads, or sets it to the same in each
+    pass, in words; '' where there is none."""
+    node = loop.node
+    names = names_in(node.test) if isinstance(node, ast.While) else set()
+    block = facts.children(facts.parent(loop), loop.function)
+    behind = [its for its in block if its.node.lineno > (node.end_lineno or node.lineno)]
+    stores = next((its for its in behind[:1] if stored_name(its.node) in names), None)
+    if stores is None:
+        same = next((its for its in facts.all_in(loop) if _sets_same(its.node, names)), None)
+        return f"; line {same.node.lineno} sets it to the same again" if same is not None else ""
+    return f"; line {stores.node.lineno}, which changes “{stored_name(stores.node)}”, stands behind the loop"
+
+
+def _sets_same(node: ast.stmt, names: set[str]) -> bool:
+    return isinstance(node, ast.Assign) and stored_name(node) in names and is_constant(node.value)
 
 
 def _read(test: ast.AST) -> Iterator[ast.AST]:

@@ -17,6 +17,50 @@ def find(facts: Facts) -> Iterator[Sighting]:
     for loop, node in facts.all(ast.For):
         for name in _names(node) if not _leaves(node) else ():
             yield from _of_name(facts, loop, node, name)
+    for site in (*facts.all(ast.For), *facts.all(ast.While)):
+        yield from _counted_once(facts, site[0]) if not _leaves(site[1]) else ()
+
+
+def _counted_once(facts: Facts, loop: Site) -> Iterator[Sighting]:
+    """Of the statement right behind a loop: it adds a number to a name that was set up just before the loop, in which
+    it does not come."""
+    block = facts.children(facts.parent(loop), loop.function)
+    place = block.index(loop)
+    behind = block[place + 1] if place + 1 < len(block) else None
+    name = stored_name(behind.node) if behind is not None else ""
+    if behind is None or not name or not _counts(behind.node, name):
+        return
+    inside = [loop, *facts.all_in(loop)]
+    if any(its in facts.loads(loop.function, name) or its in facts.stores(loop.function, name) for its in inside):
+        return
+    before = block[max(place - 3, 0) : place]
+    if not any(stored_name(its.node) == name and isinstance(its.node, ast.Assign) for its in before):
+        return
+    for its in facts.rounds(loop, 4):
+        visits = facts.in_frame(behind, its.frame, its.past, its.past + 1)
+        if len(its.starts) < 2 or not visits:
+            continue
+        value = facts.asked(name, its.past, its.frame)
+        yield Sighting(
+            behind.number,
+            0.75,
+            {"name": name, "loop": loop.node.lineno, "times": len(its.starts), "value": shown(value)},
+            (
+                Evidence(its.starts[0], "The first pass begins.", (Ran(loop.number, its.starts[0]),)),
+                Evidence(
+                    visits[0], f"The loop is over, and “{name}” is {shown(value)}.", (Ran(behind.number, visits[0]),)
+                ),
+            ),
+        )
+        return
+
+
+def _counts(node: ast.stmt, name: str) -> bool:
+    """Whether a statement adds a number that is written out to a name."""
+    if isinstance(node, ast.AugAssign):
+        return isinstance(node.value, ast.Constant)
+    value = getattr(node, "value", None)
+    return isinstance(value, ast.BinOp) and is_name(value.left, name) and isinstance(value.right, ast.Constant)
 
 
 def _names(node: ast.For) -> list[str]:
@@ -48,7 +92,7 @@ def _of_name(facts: Facts, loop: Site, node: ast.For, name: str) -> Iterator[Sig
         break
 
 
-def _leaves(node: ast.For) -> bool:
+def _leaves(node: ast.stmt) -> bool:
     return any(isinstance(its, (ast.Break, ast.Return)) for its in ast.walk(node))
 
 
@@ -76,8 +120,9 @@ KIND = Kind(
     "after-the-loop",
     "Done once, after the loop",
     "Line {line} works with “{name}” when the loop at line {loop} is over, after {times} passes: it is done once, "
-    "with the last one, {value}. Should it be done in each pass?",
-    "the statement right behind a loop works with the loop's own name, and nothing leaves the loop early",
+    "when it is {value}. Should it be done in each pass?",
+    "the statement right behind a loop works with the loop's own name, or counts a name that was set up before the "
+    "loop and does not come in it; and nothing leaves the loop early",
     "middling to strong",
     """\
 total = 0

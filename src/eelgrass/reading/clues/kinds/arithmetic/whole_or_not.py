@@ -1,0 +1,63 @@
+"""A division that leaves something over: whether that is kept or dropped."""
+
+from __future__ import annotations
+
+import ast
+from collections.abc import Iterator
+
+from eelgrass.reading.clues.checks import Holds
+from eelgrass.reading.clues.clue import EITHER_WAY, Evidence, Kind, Sighting
+from eelgrass.reading.clues.facts import Facts, shown
+from eelgrass.reading.clues.program_text import source
+
+
+def find(facts: Facts) -> Iterator[Sighting]:
+    """Of each `/` and `//` of numbers: the first visit at which something was left over, or, of `/`, at which a whole
+    number became one with a point."""
+    for site, node in facts.all(ast.BinOp):
+        if not isinstance(node.op, (ast.Div, ast.FloorDiv)):
+            continue
+        for visit in facts.visits(site, 6):
+            one, by = facts.value(node.left, visit), facts.value(node.right, visit)
+            if type(one) not in (int, float) or type(by) not in (int, float) or not by:
+                continue
+            is_cut = isinstance(node.op, ast.FloorDiv)
+            rest = "!=" if is_cut or one % by else "=="
+            if is_cut and not one % by:
+                continue
+            left, right = ast.unparse(node.left), ast.unparse(node.right)
+            gave, other = (one // by, round(one / by, 4)) if is_cut else (round(one / by, 4), one // by)
+            yield Sighting(
+                site.number,
+                EITHER_WAY,
+                {"text": source(node), "gave": shown(gave), "other": shown(other), "word": "/" if is_cut else "//"},
+                (
+                    Evidence(
+                        visit,
+                        f"{shown(one)} is divided by {shown(by)}.",
+                        (Holds(f"({left}) % ({right}) {rest} 0", facts.frame(visit), visit),),
+                    ),
+                ),
+            )
+            break
+
+
+KIND = Kind(
+    "whole-or-not",
+    "With or without what is left over",
+    "“{text}” at line {line} gave {gave}; with “{word}” it would be {other}. Should it be a whole number?",
+    "a division, on the way to what is known to be wrong, whose other kind would have given something else",
+    "nothing by itself: the run cannot say what was meant",
+    """\
+crabs = [4, 7, 2]
+each = sum(crabs) // len(crabs) #!
+print("on each beach:", each)
+""",
+    """\
+crabs = [4, 7, 2]
+each = sum(crabs) / len(crabs)
+print("on each beach:", each)
+""",
+    find,
+    is_seen_alone=False,
+)
