@@ -84,7 +84,8 @@ class VisitValues:
             found = next((its for its in self.calls if its.last == last), None)
             return found if found is not None and self._is_called(found, name) else None
         # What a class gives is its object, whatever its `__init__` gave.
-        free = [its for its in self.calls if self._is_called(its, name)]
+        known = {int(self.trace.results.step[its]) for its in self._gave.values()}
+        free = [its for its in self.calls if its.last not in known and self._is_called(its, name)]
         return free[0] if len(free) == 1 else None
 
     def _is_called(self, call: Call, name: str) -> bool:

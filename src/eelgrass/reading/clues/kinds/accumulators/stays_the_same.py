@@ -14,7 +14,7 @@ from eelgrass.reading.clues.program_text import Site
 #: So many visits of the store are compared.
 _LOOKED_AT = 50
 _READS = 4
-_NUMBERS = (int, float)
+_GROW = (int, float, str)
 
 
 def find(facts: Facts) -> Iterator[Sighting]:
@@ -48,7 +48,9 @@ def _of_round(facts: Facts, its: Round, site: Site, name: str) -> Sighting | Non
         return None
     start = facts.asked(name, its.first, its.frame)
     values = [facts.asked(name, facts.after(visit), its.frame) for visit in visits[:_LOOKED_AT].tolist()]
-    if type(start) not in _NUMBERS or type(values[0]) not in _NUMBERS or start == values[0]:
+    if type(start) not in _GROW or type(values[0]) not in _GROW or isinstance(start, str) != isinstance(values[0], str):
+        return None
+    if start == values[0]:
         return None
     if UNKNOWN in values or any(value != values[0] for value in values):
         return None

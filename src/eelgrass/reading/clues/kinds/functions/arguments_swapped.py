@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import ast
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 from eelgrass.reading.clues.checks import Raised, Ran
 from eelgrass.reading.clues.clue import Evidence, Kind, Sighting
@@ -13,8 +13,6 @@ from eelgrass.reading.clues.program_text import source
 from eelgrass.reading.clues.results import OwnCall, makings, own_calls
 from eelgrass.reading.expressions.source_tree import own_parts
 
-_MODES = frozenset(("r", "w", "a", "x", "rb", "wb", "ab", "r+", "w+", "a+", "rt", "wt"))
-
 
 def find(facts: Facts) -> Iterator[Sighting]:
     """Of each call of an own function whose arguments have the names of its parameters, at other places; else whose
@@ -22,7 +20,7 @@ def find(facts: Facts) -> Iterator[Sighting]:
     found = list(_by_names(facts))
     yield from found
     told = {its.statement for its in found}
-    for its in (*_by_types(facts), *_of_open(facts)):
+    for its in (*_by_types(facts), *_of_built_ins(facts)):
         if its.statement not in told:
             yield its
 
@@ -66,7 +64,7 @@ def _by_types(facts: Facts) -> Iterator[Sighting]:
     at each other's places. Of one call against one, that which did not return; of a call alone, where a parameter whose
     name is one for several got a single thing, and the other one got several."""
     by_function: dict[int, list[OwnCall]] = {}
-    for its in own_calls(facts):
+    for its in (*own_calls(facts), *makings(facts)):
         if not its.call.keywords and len(its.call.args) == 2:
             by_function.setdefault(its.function, []).append(its)
     for number, calls in by_function.items():
@@ -84,23 +82,42 @@ def _by_types(facts: Facts) -> Iterator[Sighting]:
                 yield _told(facts, its, pair, names, f"“{names[1]}” is {shown(pair[1])}", 0.7)
 
 
-def _of_open(facts: Facts) -> Iterator[Sighting]:
-    """Of each `open` that was given a mode first."""
+def _of_built_ins(facts: Facts) -> Iterator[Sighting]:
+    """Of each call of a built-in function that raised an exception: it would have taken its two arguments the other
+    way round."""
     for path, visit in facts.failures:
-        site = facts.site_at(visit) if path.message.startswith("invalid mode") else None
+        site = facts.site_at(visit)
         parts = () if site is None else (part for its in own_parts(site.node) for part in ast.walk(its))
-        node = next((its for its in parts if called(its) == "open"), None)
-        if site is None or not isinstance(node, ast.Call) or len(node.args) != 2:
-            continue
-        pair = [facts.value(its, visit) for its in node.args]
-        if pair[0] in _MODES:
+        for node in parts:
+            name = called(node) if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) else ""
+            if site is None or name not in _TAKES or not isinstance(node, ast.Call) or len(node.args) != 2:
+                continue
+            pair = [facts.value(its, visit) for its in node.args]
+            param, first, second = _TAKES[name]
+            if UNKNOWN in pair or (first(pair[0]) and second(pair[1])) or not (first(pair[1]) and second(pair[0])):
+                continue
+            step = path.stations[0].step
             yield Sighting(
                 site.number,
                 0.9,
-                {"function": "open", "name": source(node.args[0]), "value": shown(pair[0]), "place": 1}
-                | {"param": "file", "why": f"{shown(pair[1])} comes where it is told how to open it"},
-                (Evidence(path.stations[0].step, "It cannot be opened so.", (Raised(path.stations[0].step),)),),
+                {"function": name, "name": source(node.args[0]), "value": shown(pair[0]), "place": 1}
+                | {"param": param, "why": f"{shown(pair[1])} comes at place 2"},
+                (Evidence(step, f"“{name}” cannot work with them so.", (Raised(step),)),),
             )
+
+
+def _is(*types: type) -> Callable[[object], bool]:
+    return lambda value: isinstance(value, types)
+
+
+_MODES = frozenset(("r", "w", "a", "x", "rb", "wb", "ab", "r+", "w+", "a+", "rt", "wt"))
+#: Of built-in functions that are given two things: what the first is called, and what each has to be.
+_TAKES: dict[str, tuple[str, Callable[[object], bool], Callable[[object], bool]]] = {
+    "open": ("file", lambda its: isinstance(its, str) and its not in _MODES, lambda its: its in _MODES),
+    "round": ("number", _is(int, float), _is(int)),
+    "enumerate": ("iterable", _is(list, tuple, str, dict, set, range), _is(int)),
+    "int": ("text", _is(str), _is(int)),
+}
 
 
 def _is_plural(name: str) -> bool:

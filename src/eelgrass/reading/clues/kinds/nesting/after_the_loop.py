@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from eelgrass.reading.clues.checks import Ran
 from eelgrass.reading.clues.clue import Evidence, Kind, Sighting
 from eelgrass.reading.clues.facts import Facts, shown
-from eelgrass.reading.clues.patterns import called, is_constant, is_name, stored_name
+from eelgrass.reading.clues.patterns import collects, is_constant, is_name, mentions, stored_name
 from eelgrass.reading.clues.program_text import Site
 
 
@@ -24,17 +24,9 @@ def find(facts: Facts) -> Iterator[Sighting]:
 def _counted_once(facts: Facts, loop: Site) -> Iterator[Sighting]:
     """Of the statement right behind a loop: it adds a number to a name that was set up just before the loop, in which
     it does not come."""
-    block = facts.children(facts.parent(loop), loop.function)
-    place = block.index(loop)
-    behind = block[place + 1] if place + 1 < len(block) else None
-    name = stored_name(behind.node) if behind is not None else ""
-    if behind is None or not name or not _counts(behind.node, name):
-        return
-    inside = [loop, *facts.all_in(loop)]
-    if any(its in facts.loads(loop.function, name) or its in facts.stores(loop.function, name) for its in inside):
-        return
-    before = block[max(place - 3, 0) : place]
-    if not any(stored_name(its.node) == name and isinstance(its.node, ast.Assign) for its in before):
+    name = _collected(facts, loop)
+    behind = next(its for its in _behind(facts, loop)) if name else None
+    if behind is None or not _counts(behind.node, name):
         return
     for its in facts.rounds(loop, 4):
         visits = facts.in_frame(behind, its.frame, its.past, its.past + 1)
@@ -65,19 +57,20 @@ def _counts(node: ast.stmt, name: str) -> bool:
 
 def _names(node: ast.For) -> list[str]:
     """The name of a loop, and those that its body stores in each pass anew."""
-    own = [node.target.id] if isinstance(node.target, ast.Name) and node.target.id != "_" else []
-    stored = [stored_name(its) for its in node.body if isinstance(its, ast.Assign) and not is_constant(its.value)]
-    return own + [name for name in stored if name]
+    own = [its.id for its in ast.walk(node.target) if isinstance(its, ast.Name) and its.id != "_"]
+    bodies = [its.targets[0] for its in node.body if isinstance(its, ast.Assign) and not is_constant(its.value)]
+    return own + [its.id for target in bodies for its in ast.walk(target) if isinstance(its, ast.Name)]
 
 
 def _of_name(facts: Facts, loop: Site, node: ast.For, name: str) -> Iterator[Sighting]:
     is_own = is_name(node.target, name)
+    collected = _collected(facts, loop)
     for its in facts.rounds(loop, 4):
         read = facts.next_read(name, its.frame, its.past - 1)
         site = facts.site_at(read) if read >= 0 else None
         if site is None or len(its.starts) < 2 or facts.inside(site, loop) or not _is_behind(facts, site, loop):
             continue
-        if not (_works(site.node) if is_own else _collects(site.node, name)):
+        if not (_works(site.node) if is_own else collected and mentions(site.node, name)):
             continue
         value = facts.asked(name, read, its.frame)
         yield Sighting(
@@ -101,19 +94,32 @@ def _works(node: ast.stmt) -> bool:
     return bool(stored_name(node)) or isinstance(node, (ast.Expr, ast.If, ast.AugAssign))
 
 
-def _collects(node: ast.stmt, name: str) -> bool:
-    """Whether a statement adds a plain name to something, or puts it in."""
-    if isinstance(node, ast.AugAssign):
-        return is_name(node.value, name)
-    call = node.value if isinstance(node, ast.Expr) and called(node.value) in ("append", "add") else None
-    return isinstance(call, ast.Call) and any(is_name(its, name) for its in call.args)
+def _collected(facts: Facts, loop: Site) -> str:
+    """The name to which the statement right behind a loop adds, which was set up just before the loop and does not
+    come in it; '' for none."""
+    block = facts.children(facts.parent(loop), loop.function)
+    place, behind = block.index(loop), next((its.node for its in _behind(facts, loop)), None)
+    for its in block[max(place - 3, 0) : place]:
+        name = stored_name(its.node) if isinstance(its.node, ast.Assign) and is_constant(its.node.value) else ""
+        if name and behind is not None and collects(behind, name) and not _comes_in(facts, loop, name):
+            return name
+    return ""
+
+
+def _comes_in(facts: Facts, loop: Site, name: str) -> bool:
+    inside = [loop, *facts.all_in(loop)]
+    return any(its in facts.loads(loop.function, name) or its in facts.stores(loop.function, name) for its in inside)
 
 
 def _is_behind(facts: Facts, site: Site, loop: Site) -> bool:
     """Whether a statement stands in the same block as a loop, right behind it."""
-    block = facts.children(facts.parent(loop), loop.function)
+    return next(iter(_behind(facts, loop)), None) is site
+
+
+def _behind(facts: Facts, loop: Site) -> list[Site]:
+    """The statements of a loop's block that stand behind it."""
     end = loop.node.end_lineno or loop.node.lineno
-    return next((its for its in block if its.node.lineno > end), None) is site
+    return [its for its in facts.children(facts.parent(loop), loop.function) if its.node.lineno > end]
 
 
 KIND = Kind(

@@ -17,6 +17,8 @@ _LAST = re.compile(
     r"last|latest|current|prev|final|newest|recent|now|found|old|end|state|position|place|answer|line", re.I
 )
 
+#: Names of what is meant to have something of all of them.
+_COLLECTS = re.compile(r"total|sum|count|amount|all|text|coded|result|balance|names|words|list", re.I)
 #: So many of the values are compared.
 _LOOKED_AT = 50
 #: Calls that are made for what they take away as well as for what they give.
@@ -27,8 +29,10 @@ def find(facts: Facts) -> Iterator[Sighting]:
     """Of each store in the body of a loop that no statement of the loop reads, and that is read after it."""
     for site, node in facts.all(ast.Assign):
         name, loop = stored_name(node), facts.loop_around(site)
-        if not name or loop is None or facts.parent(site) is not loop or mentions(node.value, name):
+        if not name or loop is None or mentions(node.value, name):
             continue
+        if facts.parent(site) is not loop and not _COLLECTS.search(name):
+            continue  # what a decision keeps may be the one that was looked for
         inside = [loop, *facts.all_in(loop)]
         others = [its for its in inside if its is not site and its in facts.stores(site.function, name)]
         if others or any(its in facts.loads(site.function, name) for its in inside) or is_constant(node.value):
@@ -54,7 +58,10 @@ def _told(facts: Facts, site: Site, loop: Site, name: str) -> Iterator[Sighting]
         start = facts.asked(name, its.first, its.frame)
         has_start = start is not UNKNOWN and _is_start(facts, site, name, its.first)
         takes = any(called(its) in _TAKING for its in ast.walk(site.node))
-        strength = 0.9 if has_start else 0.2 if takes or _LAST.search(name) else 0.65
+        is_decided = facts.parent(site) is not loop
+        if is_decided and not has_start:
+            continue
+        strength = 0.6 if is_decided else 0.9 if has_start else 0.2 if takes or _LAST.search(name) else 0.65
         checks = (Holds(f"{name} == {values[-1]!r}", its.frame, last),) if type(values[-1]) in (int, float, str) else ()
         yield Sighting(
             site.number,
