@@ -24,7 +24,8 @@ def page() -> str:
 def _told(kind: Kind) -> str:
     sentence = re.sub(r"(lines?) \{\w+\}", r"\1 *n*", kind.sentence)
     sentence = re.sub(r"\{(\w+)\}", r"*\1*", sentence)
-    return f"- {kind.title}. {sentence}\n  Evidence: {kind.needs}; {kind.strength}.\n"
+    needs = kind.needs if kind.is_seen_alone else f"{kind.needs}, on the way to what is known to be wrong"
+    return f"- {kind.title}. {sentence}\n  Evidence: {needs}; {kind.strength}.\n"
 
 
 if __name__ == "__main__":

@@ -168,6 +168,25 @@ def test_a_case_that_goes_wrong_says_which_clue_counts(window: MainWindow, qtbot
     assert window.models.clues.shown[0].strength < on_trail, "it is there where the case goes right, too"
 
 
+def test_a_model_says_which_clue_counts(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    strengths = []
+    for name, model in (("without", ""), ("with", _BOATS.replace("print(is_full, seats)", "print(2, seats)"))):
+        folder = tmp_path / name
+        (folder / "sealed").mkdir(parents=True)
+        (folder / "boats.py").write_text(_BOATS.replace("print(is_full, seats)", "print(is_full > 2, seats)"))
+        (folder / "exercise.toml").write_text(
+            'format = 1\ntitle = "Boats"\nprogram = "boats.py"\n'
+            "[[case]]\nname = \"all\"\noutput = \"['Ada', 'Ben']\\n2 2\\n\"\n"
+        )
+        if model:
+            (folder / "sealed" / "boats.py").write_text(model)
+            (folder / "sealed" / "sealed.toml").write_text('model = "boats.py"\n')
+        ended(window, qtbot, lambda folder=folder: window.models.workspace.open_exercise(load(folder)))  # type: ignore[misc]
+        _found(window, qtbot)
+        strengths.append({its.kind: its.strength for its in window.models.clues.shown})
+    assert strengths[0]["two-names"] > strengths[1]["two-names"], "the model does it as well, and is right"
+
+
 def test_clues_of_the_run_before_are_gone_when_another_comes_on_view(
     window: MainWindow, qtbot: QtBot, tmp_path: Path
 ) -> None:

@@ -7,9 +7,11 @@ that is wrong ends in `#!`.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
+from eelgrass.lessons.cases.case import Case
+from eelgrass.lessons.judging.case_clues import case_clues
 from eelgrass.reading.clues.catalogue import all_kinds
 from eelgrass.reading.clues.clue import LIKELY, Clue
 from eelgrass.reading.clues.finding import find_clues
@@ -26,12 +28,14 @@ _MOST_STEPS = 20_000
 
 @dataclass(frozen=True)
 class ClueProgram:
-    """`kind` is the id of the clue that is expected, '' of a sound program; `line` the one that is wrong, or 0."""
+    """`kind` is the id of the clue that is expected, '' of a sound program; `line` the one that is wrong, or 0; `right`
+    a program that prints what this one was to print, where somebody has to know that."""
 
     kind: str
     text: str
     line: int
     typed: tuple[str, ...]
+    right: str = ""
 
 
 def program(kind: str, marked: str, typed: tuple[str, ...] = ()) -> ClueProgram:
@@ -55,7 +59,7 @@ def programs_of(folder: str) -> Iterator[ClueProgram]:
 def examples() -> Iterator[ClueProgram]:
     """Those that the kinds themselves have: each one's faulty program and its sound twin."""
     for kind in all_kinds():
-        yield program(kind.id, kind.faulty, kind.typed)
+        yield replace(program(kind.id, kind.faulty, kind.typed), right="" if kind.is_seen_alone else kind.twin)
         yield program("", kind.twin, kind.typed)
 
 
@@ -72,7 +76,10 @@ def output_of(recording: Recording) -> str:
 
 def clues_of(its: ClueProgram, folder: Path) -> list[Clue]:
     """The likely clues of a run of a program."""
-    return [clue for clue in find_clues(recording_of(its, folder)) if clue.strength >= LIKELY]
+    run = recording_of(its, folder)
+    right = recording_of(replace(its, text=its.right), folder / "right") if its.right else None
+    clues = find_clues(run) if right is None else case_clues(run, Case("", output=output_of(right)))
+    return [clue for clue in clues if clue.strength >= LIKELY]
 
 
 def is_named(its: ClueProgram, clues: list[Clue]) -> bool:

@@ -46,7 +46,7 @@ KIND = Kind(
     "whole-or-not",
     "With or without what is left over",
     "“{text}” at line {line} gave {gave}; with “{word}” it would be {other}. Should it be a whole number?",
-    "a division, on the way to what is known to be wrong, whose other kind would have given something else",
+    "a division, whose other kind would have given something else",
     "nothing by itself: the run cannot say what was meant",
     """\
 crabs = [4, 7, 2]

@@ -47,7 +47,7 @@ _SOON = 6
 
 
 def _first_of_arms(facts: Facts, node: ast.If) -> Iterator[Site]:
-    for arm in (node.body, node.orelse):
+    for arm in filter(None, (node.body, node.orelse)):
         site = facts.site_of(arm[0])
         if isinstance(arm[0], ast.If) and arm is node.orelse:
             yield from _first_of_arms(facts, arm[0])
@@ -60,8 +60,7 @@ KIND = Kind(
     "Two decisions in a row",
     "“{test}” at line {first} was true, and still the “if” at line {line} was asked, and line {then} ran as well. "
     "Should only one of the two decide?",
-    "two `if`s in a row, of which the second has branches, both ran something in one go, on the way to what is known "
-    "to be wrong",
+    "two `if`s in a row, of which the second has branches, both ran something in one go",
     "nothing by itself: many programs mean it",
     """\
 for n in range(1, 6):

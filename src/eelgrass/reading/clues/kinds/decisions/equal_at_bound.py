@@ -32,7 +32,7 @@ KIND = Kind(
     "equal-at-the-bound",
     "Just at the bound",
     "Both sides of “{test}” at line {line} were {value}, and it was {outcome}. Does the bound itself belong to it?",
-    "two sides of a comparison by order were equal, on the way to what is known to be wrong",
+    "two sides of a comparison by order were equal",
     "nothing by itself: the run cannot say what was meant",
     """\
 def size(shoots):

@@ -39,7 +39,7 @@ KIND = Kind(
     "One of two conditions",
     "At line {line}, “{yes}” was true and “{no}” was not; joined by “{word}”, they are {outcome}. Should one of them "
     "be enough, or are both needed?",
-    "of conditions joined by `and` or `or` one was true and one false, on the way to what is known to be wrong",
+    "of conditions joined by `and` or `or` one was true and one false",
     "nothing by itself: the run cannot say what was meant",
     """\
 for wind, wave in [(3, 0.5), (8, 0.4), (9, 2.5)]:

@@ -44,7 +44,7 @@ KIND = Kind(
     "one-pass-off",
     "One pass more or less",
     "“{range}” at line {line} made {count} passes, with {told}. Are the first and the last the ones that were meant?",
-    "a range that begins at 1, or whose end is moved by 1, on the way to what is known to be wrong",
+    "a range that begins at 1, or whose end is moved by 1",
     "nothing by itself: the run cannot say what was meant",
     """\
 def doubled(days):

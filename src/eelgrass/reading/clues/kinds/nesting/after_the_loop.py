@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 from eelgrass.reading.clues.checks import Ran
 from eelgrass.reading.clues.clue import Evidence, Kind, Sighting
-from eelgrass.reading.clues.facts import Facts, shown
+from eelgrass.reading.clues.facts import Facts, Round, shown
 from eelgrass.reading.clues.patterns import collects, is_constant, is_name, mentions, stored_name
 from eelgrass.reading.clues.program_text import Site
 
@@ -25,26 +25,24 @@ def _counted_once(facts: Facts, loop: Site) -> Iterator[Sighting]:
     """Of the statement right behind a loop: it adds a number to a name that was set up just before the loop, in which
     it does not come."""
     name = _collected(facts, loop)
-    behind = next(its for its in _behind(facts, loop)) if name else None
-    if behind is None or not _counts(behind.node, name):
-        return
-    for its in facts.rounds(loop, 4):
-        visits = facts.in_frame(behind, its.frame, its.past, its.past + 1)
-        if len(its.starts) < 2 or not visits:
-            continue
-        value = facts.asked(name, its.past, its.frame)
-        yield Sighting(
-            behind.number,
-            0.75,
-            {"name": name, "loop": loop.node.lineno, "times": len(its.starts), "value": shown(value)},
-            (
-                Evidence(its.starts[0], "The first pass begins.", (Ran(loop.number, its.starts[0]),)),
-                Evidence(
-                    visits[0], f"The loop is over, and “{name}” is {shown(value)}.", (Ran(behind.number, visits[0]),)
-                ),
-            ),
-        )
-        return
+    behind = _behind(facts, loop)[0] if name else None
+    for its in facts.rounds(loop, 4) if behind is not None and _counts(behind.node, name) else ():
+        if behind is not None and len(its.starts) > 1 and facts.in_frame(behind, its.frame, its.past, its.past + 1):
+            yield _sighting(facts, its, behind, its.past, name, 0.75)
+            return
+
+
+def _sighting(facts: Facts, its: Round, site: Site, step: int, name: str, strength: float) -> Sighting:
+    value = shown(facts.asked(name, step, its.frame))
+    return Sighting(
+        site.number,
+        strength,
+        {"name": name, "loop": its.loop.node.lineno, "times": len(its.starts), "value": value},
+        (
+            Evidence(its.starts[0], "The first pass begins.", (Ran(its.loop.number, its.starts[0]),)),
+            Evidence(step, f"The loop is over, and “{name}” is {value}.", (Ran(site.number, step),)),
+        ),
+    )
 
 
 def _counts(node: ast.stmt, name: str) -> bool:
@@ -72,16 +70,7 @@ def _of_name(facts: Facts, loop: Site, node: ast.For, name: str) -> Iterator[Sig
             continue
         if not (_works(site.node) if is_own else collected and mentions(site.node, name)):
             continue
-        value = facts.asked(name, read, its.frame)
-        yield Sighting(
-            site.number,
-            0.7,
-            {"name": name, "loop": node.lineno, "times": len(its.starts), "value": shown(value)},
-            (
-                Evidence(its.starts[0], "The first pass begins.", (Ran(loop.number, its.starts[0]),)),
-                Evidence(read, f"The loop is over, and “{name}” is {shown(value)}.", (Ran(site.number, read),)),
-            ),
-        )
+        yield _sighting(facts, its, site, read, name, 0.7)
         break
 
 

@@ -49,7 +49,7 @@ KIND = Kind(
     "Printed in each pass",
     "Line {line} prints “{name}” in each of {times} passes of the loop at line {loop}, which is still at work on it. "
     "Should it be printed once, when the loop is over?",
-    "a loop prints in its body what it collects, on the way to what is known to be wrong",
+    "a loop prints in its body what it collects",
     "nothing by itself: many programs mean it",
     """\
 total = 0
