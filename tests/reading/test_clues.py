@@ -202,7 +202,7 @@ def test_what_lies_on_the_trail_of_a_wrong_output_counts_more(record: Record) ->
     alone = {its.kind: its.strength for its in find_clues(recording)}
     wrong = first_wrong_character(Case("spare", output="[]\n4\n"), "[3]\n4\n")
     assert wrong == 1
-    beside = {its.kind: its.strength for its in find_clues(recording, wrong=lambda: GoesWrong(wrong))}
+    beside = {its.kind: its.strength for its in find_clues(recording, wrong=GoesWrong(wrong))}
     assert beside["two-names"] > alone["two-names"]
     assert first_wrong_character(Case("spare", output="[3]\n4\n"), "[3]\n4") is None
     assert first_wrong_character(Case("spare", output="[3]\n4\n5"), "[3]\n4") is None, "nothing wrong is printed yet"

@@ -4,17 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 
+import numpy as np
+
 from eelgrass.lessons.cases.call_only import ANSWER
 from eelgrass.lessons.cases.case import Case
-from eelgrass.lessons.judging.first_wrong import first_wrong_moment
 from eelgrass.lessons.judging.judging import Ran, first_wrong_character, judged, other_result
 from eelgrass.reading.clues.clue import Clue
 from eelgrass.reading.clues.finding import find_clues, ranked
 from eelgrass.reading.clues.strengths import GoesWrong, beside_model, beside_right_runs
 from eelgrass.reading.comparing.matched_statements import matched_statements
+from eelgrass.reading.comparing.runs import compare
 from eelgrass.reading.progress import Progress
 from eelgrass.reading.recording import Recording
-from eelgrass.trace.model import Texts
+from eelgrass.reading.trails.visits_of_writes import visit_in
+from eelgrass.trace.model import StepKind, Texts
 
 
 def case_clues(
@@ -26,8 +29,8 @@ def case_clues(
 ) -> list[Clue]:
     """The clues of a run of a case, the strongest first. The first wrong character of its output, a wrong result, and
     where it first does otherwise than the `model` count for what lies on the way to them; what is there in the model,
-    or in runs of the same program that go `right`, counts less. None of these are run where there is no clue."""
-    found = find_clues(recording, progress, wrong=lambda: _goes_wrong(recording, case, model))
+    or in runs of the same program that go `right`, counts less."""
+    found = find_clues(recording, progress, wrong=_goes_wrong(recording, case, model))
     if not found:
         return found
     found = beside_right_runs(found, (find_clues(its, progress) for its in right))
@@ -44,5 +47,22 @@ def _goes_wrong(recording: Recording, case: Case, model: Callable[[], Recording 
         return GoesWrong()  # it may do otherwise than the model
     value = (ANSWER, len(trace.steps) - 1) if other_result(case, trace) else None
     its = model()
-    visit = first_wrong_moment(recording, its).visit if its is not None else -1
-    return GoesWrong(first_wrong_character(case, output), value, visit if visit >= 0 else None)
+    visit = _first_other(recording, its) if its is not None else None
+    return GoesWrong(first_wrong_character(case, output), value, visit)
+
+
+def _first_other(recording: Recording, model: Recording) -> int | None:
+    """The first visit that does otherwise than the model's run, up to where the two ways part: what follows is not
+    looked at, which would take seconds for long runs."""
+    found = compare(recording, model)
+    value = found.value.step_a if found.value is not None else -1
+    parting = _decision_before(recording, found.path.step_a) if found.path is not None else -1
+    return min((its for its in (value, parting) if its >= 0), default=None)
+
+
+def _decision_before(recording: Recording, visit: int) -> int:
+    """What decided on the visit that comes after another: the one before it in its frame, which may have made calls in
+    between."""
+    following = np.flatnonzero(recording.trace.steps.kind[visit + 1 :] == StepKind.LINE)[:1] + visit + 1
+    decided = [visit_in(recording, recording.stepping.frame_of(its), its - 1) for its in following.tolist()]
+    return next((its for its in decided if its >= 0), visit)

@@ -13,13 +13,11 @@ from eelgrass.reading.visible import VisibleRun
 
 @dataclass(frozen=True)
 class FirstWrong:
-    """That moment in a `sentence`, with the values in both; the same `moment` for all programs that go wrong at the
-    same statement of the model, in the same way; and the `visit` of the program at which it is (-1: before the
-    first)."""
+    """That moment in a `sentence`, with the values in both; and the same `moment` for all programs that go wrong at the
+    same statement of the model, in the same way."""
 
     sentence: str = ""
     moment: str = ""
-    visit: int = -1
 
 
 def first_wrong(given: Recording, model: Recording) -> str:
@@ -35,8 +33,7 @@ def first_wrong_moment(given: Recording, model: Recording) -> FirstWrong:
         return FirstWrong()
     words = apart_words(its, alignment, "", "with the model")
     line = model.trace.line_of(its.there) if its.there >= 0 else 0
-    told = f"First otherwise than the model {_where(given, its)}{words}."
-    return FirstWrong(told, f"{its.kind} {line} {its.there}", its.here)
+    return FirstWrong(f"First otherwise than the model {_where(given, its)}{words}.", f"{its.kind} {line} {its.there}")
 
 
 def _where(recording: Recording, its: Apart) -> str:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ast
 from dataclasses import dataclass
 from typing import Any
 
@@ -139,6 +140,26 @@ class Over:
         return (
             len(loops.starts(self.first, self.loop)) == self.passes and loops.past(self.first, self.loop) == self.past
         )
+
+
+@dataclass(frozen=True)
+class Gave:
+    """A part of a visit's statement, with calls in it whose results are recorded, was worth a value."""
+
+    node: ast.expr
+    visit: int
+    value: Any
+
+    def holds(self, facts: Facts) -> bool:
+        """Whether it was."""
+        return bool(facts.value(self.node, self.visit) == self.value)
+
+
+def part_worth(node: ast.expr, value: Any, frame: int, visit: int) -> tuple[Check, ...]:
+    """That a part of a visit's statement was worth a value: asked anew where that can be, or of what calls gave."""
+    if any(isinstance(its, ast.Call) for its in ast.walk(node)):
+        return (Gave(node, visit, value),)
+    return worth(ast.unparse(node), value, frame, visit)
 
 
 def worth(expression: str, value: Any, frame: int, step: int) -> tuple[Check, ...]:

@@ -81,10 +81,11 @@ class _AtVisit(Evaluator):
 
 
 class Facts(ProgramText):
-    """The facts of one run, shared by all kinds."""
+    """The facts of one run, shared by all kinds. A visit that is `known` to be a telling one is always looked at."""
 
-    def __init__(self, recording: Recording) -> None:
+    def __init__(self, recording: Recording, known: int | None = None) -> None:
         super().__init__(recording)
+        self._known = known
         self._parsed = lru_cache(1024)(parsed_expression)
         self._reads = lru_cache(512)(self._find_reads)
         self._rounds = lru_cache(256)(self._read_rounds)
@@ -97,9 +98,9 @@ class Facts(ProgramText):
         """Visits of a statement, in order: all, or the first ones and some of the others."""
         steps = self.recording.visits.of_statement(site.number)
         if len(steps) > most:
-            steps = np.unique(
-                np.concatenate((steps[: most // 2], steps[np.linspace(0, len(steps) - 1, most // 2).astype(int)]))
-            )
+            some = steps[np.linspace(0, len(steps) - 1, most // 2).astype(int)]
+            known = steps[steps == self._known] if self._known is not None else steps[:0]
+            steps = np.unique(np.concatenate((steps[: most // 2], some, known)))
         return [int(its) for its in steps.tolist()]
 
     def times(self, site: Site) -> int:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Collection, Iterable
+from collections.abc import Collection, Iterable
 from dataclasses import replace
 
 from eelgrass.reading.clues.catalogue import all_kinds
@@ -17,25 +17,25 @@ from eelgrass.reading.recording import Recording
 _MOST_OF_A_KIND = 4
 #: A clue that is so strong leaves nothing to be explained by another.
 _EXPLAINS = 0.85
+_NOTHING_KNOWN = GoesWrong()
 
 
 def find_clues(
     recording: Recording,
     progress: Progress | None = None,
     without: Collection[str] = (),
-    wrong: Callable[[], GoesWrong] = GoesWrong,
+    wrong: GoesWrong = _NOTHING_KNOWN,
 ) -> list[Clue]:
     """The clues of a run, the strongest first; of the kinds that are not among those `without`. What is known to go
-    `wrong`, asked for where there is a clue, makes what lies on its trail count more. None where nobody waits any
-    longer."""
-    facts, progress = Facts(recording), progress or Progress()
+    `wrong` makes what lies on its trail count more. None where nobody waits any longer."""
+    facts, progress = Facts(recording, wrong.visit), progress or Progress()
     found: list[Clue] = []
     chosen = [kind for kind in all_kinds() if kind.id not in without]
     for count, kind in enumerate(chosen):
         if not progress.goes_on(count / len(chosen)):
             return []
         found += _of_kind(facts, kind)
-    return _chosen(weighed(facts, found, suspected(facts, wrong()))) if found else []
+    return _chosen(weighed(facts, found, suspected(facts, wrong))) if found else []
 
 
 def _chosen(clues: Iterable[Clue]) -> list[Clue]:

@@ -42,10 +42,12 @@ class GoesWrong:
 
 @dataclass(frozen=True)
 class Suspected:
-    """Statements on the trail of what went wrong, and those of them that somebody's knowledge leads to directly."""
+    """Statements on the trail of what went wrong, those of them that somebody's knowledge leads to directly, and the
+    one (-1: none) that first did otherwise than in a run that goes right."""
 
     on_trail: frozenset[int] = frozenset()
     near: frozenset[int] = frozenset()
+    first: int = -1
 
 
 def suspected(facts: Facts, wrong: GoesWrong) -> Suspected:
@@ -56,7 +58,8 @@ def suspected(facts: Facts, wrong: GoesWrong) -> Suspected:
     links += [(wrong.visit, 0)] if wrong.visit is not None else []
     if links:
         near = {int(steps.statement[step]) for step, away in links if away <= _NEAR}
-        return Suspected(frozenset(int(steps.statement[step]) for step, _ in links), frozenset(near))
+        first = int(steps.statement[wrong.visit]) if wrong.visit is not None else -1
+        return Suspected(frozenset(int(steps.statement[step]) for step, _ in links), frozenset(near), first)
     try:
         trail = trail_of_end(origins) if facts.trace.outcome.outcome == "stopped" else trail_of_exception(origins)
     except EelgrassError:
@@ -94,7 +97,8 @@ def _reached(trail: Trail) -> dict[int, int]:
 
 
 def weighed(facts: Facts, clues: Iterable[Clue], suspects: Suspected) -> list[Clue]:
-    """Clues on a trail count more, those far from it less; where there is no trail, they stay as they are. A weak one
+    """Clues on a trail count more, most at the first statement that did otherwise, and those far from it less; where
+    there is no trail, they stay as they are. A weak one
     counts more only where somebody's knowledge leads to its statement directly: nothing else makes evidence of what is
     none."""
     return [_weighed(facts, its, suspects) for its in clues] if suspects.on_trail else list(clues)
@@ -104,7 +108,9 @@ def _weighed(facts: Facts, clue: Clue, suspects: Suspected) -> Clue:
     statement = facts.trace.steps.statement
     on_trail = not suspects.on_trail.isdisjoint({clue.statement, *(int(statement[its.step]) for its in clue.evidence)})
     counts = clue.statement in suspects.near if clue.strength < LIKELY else on_trail
-    strength = clue.strength + (1 - clue.strength) * _NEARER if counts else clue.strength
+    strength = clue.strength
+    for _ in range(counts + (counts and clue.statement == suspects.first)):
+        strength += (1 - strength) * _NEARER
     return replace(clue, strength=round(strength if on_trail else strength * _FURTHER, 2))
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
-from eelgrass.reading.clues.checks import Holds
+from eelgrass.reading.clues.checks import part_worth
 from eelgrass.reading.clues.clue import EITHER_WAY, Evidence, Kind, Sighting
 from eelgrass.reading.clues.facts import Facts, shown
 from eelgrass.reading.clues.program_text import source
@@ -22,10 +22,9 @@ def find(facts: Facts) -> Iterator[Sighting]:
             if type(one) not in (int, float) or type(by) not in (int, float) or not by:
                 continue
             is_cut = isinstance(node.op, ast.FloorDiv)
-            rest = "!=" if is_cut or one % by else "=="
             if is_cut and not one % by:
                 continue
-            left, right = ast.unparse(node.left), ast.unparse(node.right)
+            frame = facts.frame(visit)
             gave, other = (one // by, round(one / by, 4)) if is_cut else (round(one / by, 4), one // by)
             yield Sighting(
                 site.number,
@@ -35,7 +34,7 @@ def find(facts: Facts) -> Iterator[Sighting]:
                     Evidence(
                         visit,
                         f"{shown(one)} is divided by {shown(by)}.",
-                        (Holds(f"({left}) % ({right}) {rest} 0", facts.frame(visit), visit),),
+                        (*part_worth(node.left, one, frame, visit), *part_worth(node.right, by, frame, visit)),
                     ),
                 ),
             )

@@ -5,7 +5,7 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
-from eelgrass.reading.clues.checks import Holds
+from eelgrass.reading.clues.checks import Ran, part_worth
 from eelgrass.reading.clues.clue import EITHER_WAY, Evidence, Kind, Sighting
 from eelgrass.reading.clues.comparisons import comparisons
 from eelgrass.reading.clues.facts import Facts, shown
@@ -19,12 +19,13 @@ def find(facts: Facts) -> Iterator[Sighting]:
         if its.node in told or type(its.left) not in (int, float, str) or its.left != its.right:
             continue
         told.add(its.node)
-        check = Holds(f"{its.left_text} == {its.right_text}", facts.frame(its.visit), its.visit)
+        sides = () if its.in_comprehension else (its.node.left, its.node.comparators[0])
+        checks = [check for one in sides for check in part_worth(one, its.left, facts.frame(its.visit), its.visit)]
         yield Sighting(
             its.site.number,
             EITHER_WAY,
             {"test": source(its.node), "value": shown(its.left), "outcome": "true" if its.result else "false"},
-            (Evidence(its.visit, f"Both sides are {shown(its.left)}.", (check,)),),
+            (Evidence(its.visit, f"Both sides are {shown(its.left)}.", (Ran(its.site.number, its.visit), *checks)),),
         )
 
 

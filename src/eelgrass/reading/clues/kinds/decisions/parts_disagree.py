@@ -5,7 +5,7 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
-from eelgrass.reading.clues.checks import Holds
+from eelgrass.reading.clues.checks import Ran, part_worth
 from eelgrass.reading.clues.clue import EITHER_WAY, Evidence, Kind, Sighting
 from eelgrass.reading.clues.facts import UNKNOWN, Facts
 from eelgrass.reading.clues.program_text import source
@@ -21,15 +21,18 @@ def find(facts: Facts) -> Iterator[Sighting]:
             truths = [bool(its) for its in parts if its is not UNKNOWN]
             if len(truths) < len(parts) or len(set(truths)) < 2:
                 continue
-            yes, no = (ast.unparse(node.values[truths.index(its)]) for its in (True, False))
-            check = Holds(f"bool({yes}) and not ({no})", facts.frame(visit), visit)
+            places = [truths.index(its) for its in (True, False)]
+            yes, no = (ast.unparse(node.values[its]) for its in places)
+            checks = [
+                check for its in places for check in part_worth(node.values[its], parts[its], facts.frame(visit), visit)
+            ]
             is_or = isinstance(node.op, ast.Or)
             yield Sighting(
                 site.number,
                 EITHER_WAY,
                 {"test": source(node), "yes": yes, "no": no, "word": "or" if is_or else "and"}
                 | {"outcome": "true" if is_or else "false"},
-                (Evidence(visit, f"“{yes}” is true, “{no}” is not.", (check,)),),
+                (Evidence(visit, f"“{yes}” is true, “{no}” is not.", (Ran(site.number, visit), *checks)),),
             )
             break
 
