@@ -120,6 +120,17 @@ class ProgramText:
             found.setdefault((parent.number if parent is not None else -1, site.function), []).append(site)
         return found
 
+    def neighbour(self, site: Site, away: int) -> Site | None:
+        """The statement so many places behind another one (before it, if negative) among the children of its parent;
+        None where there is none, or it stands in another arm."""
+        block, place = self._places[site.number]
+        found = block[place + away] if 0 <= place + away < len(block) else None
+        return found if found is not None and self.arm(found) == self.arm(site) else None
+
+    @cached_property
+    def _places(self) -> dict[int, tuple[list[Site], int]]:
+        return {its.number: (block, place) for block in self._children.values() for place, its in enumerate(block)}
+
     def inside(self, site: Site, around: Site) -> bool:
         """Whether a statement stands in another, at any depth."""
         its = self.parent(site)

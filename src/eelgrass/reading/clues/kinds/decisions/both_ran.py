@@ -14,9 +14,7 @@ from eelgrass.reading.clues.program_text import Site, source
 def find(facts: Facts) -> Iterator[Sighting]:
     """Of each `if` without an `else`, right before one with branches: both ran something in one go."""
     for site, node in facts.all(ast.If):
-        block = facts.children(facts.parent(site), site.function)
-        place = block.index(site)
-        after = block[place + 1] if place + 1 < len(block) and facts.arm(block[place + 1]) == facts.arm(site) else None
+        after = facts.neighbour(site, 1)
         if after is None or node.orelse or not isinstance(after.node, ast.If) or not after.node.orelse:
             continue
         body, arms = facts.site_of(node.body[0]), list(_first_of_arms(facts, after.node))

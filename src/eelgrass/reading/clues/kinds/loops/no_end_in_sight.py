@@ -55,13 +55,12 @@ def _behind(facts: Facts, loop: Site) -> str:
     pass, in words; '' where there is none."""
     node = loop.node
     names = names_in(node.test) if isinstance(node, ast.While) else set()
-    block = facts.children(facts.parent(loop), loop.function)
-    behind = [its for its in block if its.node.lineno > (node.end_lineno or node.lineno)]
-    found = [name for name in sorted(names) if behind[:1] and behind[0] in facts.stores(loop.function, name)]
-    if not found:
+    behind = facts.neighbour(loop, 1)
+    found = [name for name in sorted(names) if behind is not None and behind in facts.stores(loop.function, name)]
+    if behind is None or not found:
         same = next((its for its in facts.all_in(loop) if _sets_same(its.node, names)), None)
         return f"; line {same.node.lineno} sets it to the same again" if same is not None else ""
-    return f"; line {behind[0].node.lineno}, which changes “{found[0]}”, stands behind the loop"
+    return f"; line {behind.node.lineno}, which changes “{found[0]}”, stands behind the loop"
 
 
 def _sets_same(node: ast.stmt, names: set[str]) -> bool:

@@ -15,8 +15,12 @@ from eelgrass.reading.clues.program_text import Site
 def find(facts: Facts) -> Iterator[Sighting]:
     """Of each loop that nothing leaves early: its name, or one that each pass stores, is read once it is over."""
     for loop, node in facts.all(ast.For):
-        for name in _names(node) if not _leaves(node) else ():
-            yield from _of_name(facts, loop, node, name)
+        behind = facts.neighbour(loop, 1) if not _leaves(node) else None
+        collects_behind = bool(_collected(facts, loop))
+        for name in _names(node):
+            works = behind is not None and (_works(behind.node) if is_name(node.target, name) else collects_behind)
+            if behind is not None and works and mentions(behind.node, name):
+                yield from _of_name(facts, loop, behind, name)
     for site in (*facts.all(ast.For), *facts.all(ast.While)):
         yield from _counted_once(facts, site[0]) if not _leaves(site[1]) else ()
 
@@ -25,7 +29,7 @@ def _counted_once(facts: Facts, loop: Site) -> Iterator[Sighting]:
     """Of the statement right behind a loop: it adds a number to a name that was set up just before the loop, in which
     it does not come."""
     name = _collected(facts, loop)
-    behind = _behind(facts, loop)[0] if name else None
+    behind = facts.neighbour(loop, 1) if name else None
     for its in facts.rounds(loop, 4) if behind is not None and _counts(behind.node, name) else ():
         if behind is not None and len(its.starts) > 1 and facts.in_frame(behind, its.frame, its.past, its.past + 1):
             yield _sighting(facts, its, behind, its.past, name, 0.75)
@@ -60,18 +64,12 @@ def _names(node: ast.For) -> list[str]:
     return own + [its.id for target in bodies for its in ast.walk(target) if isinstance(its, ast.Name)]
 
 
-def _of_name(facts: Facts, loop: Site, node: ast.For, name: str) -> Iterator[Sighting]:
-    is_own = is_name(node.target, name)
-    collected = _collected(facts, loop)
+def _of_name(facts: Facts, loop: Site, behind: Site, name: str) -> Iterator[Sighting]:
     for its in facts.rounds(loop, 4):
         read = facts.next_read(name, its.frame, its.past - 1)
-        site = facts.site_at(read) if read >= 0 else None
-        if site is None or len(its.starts) < 2 or facts.inside(site, loop) or not _is_behind(facts, site, loop):
-            continue
-        if not (_works(site.node) if is_own else collected and mentions(site.node, name)):
-            continue
-        yield _sighting(facts, its, site, read, name, 0.7)
-        break
+        if read >= 0 and len(its.starts) > 1 and facts.site_at(read) is behind:
+            yield _sighting(facts, its, behind, read, name, 0.7)
+            break
 
 
 def _leaves(node: ast.stmt) -> bool:
@@ -86,11 +84,11 @@ def _works(node: ast.stmt) -> bool:
 def _collected(facts: Facts, loop: Site) -> str:
     """The name to which the statement right behind a loop adds, which was set up just before the loop and does not
     come in it; '' for none."""
-    block = facts.children(facts.parent(loop), loop.function)
-    place, behind = block.index(loop), next((its.node for its in _behind(facts, loop)), None)
-    for its in block[max(place - 3, 0) : place]:
-        name = stored_name(its.node) if isinstance(its.node, ast.Assign) and is_constant(its.node.value) else ""
-        if name and behind is not None and collects(behind, name) and not _comes_in(facts, loop, name):
+    behind = facts.neighbour(loop, 1)
+    for its in (facts.neighbour(loop, -away) for away in (1, 2, 3)):
+        starts = its.node if its is not None and isinstance(its.node, ast.Assign) else None
+        name = stored_name(starts) if starts is not None and is_constant(starts.value) else ""
+        if name and behind is not None and collects(behind.node, name) and not _comes_in(facts, loop, name):
             return name
     return ""
 
@@ -98,17 +96,6 @@ def _collected(facts: Facts, loop: Site) -> str:
 def _comes_in(facts: Facts, loop: Site, name: str) -> bool:
     inside = [loop, *facts.all_in(loop)]
     return any(its in facts.loads(loop.function, name) or its in facts.stores(loop.function, name) for its in inside)
-
-
-def _is_behind(facts: Facts, site: Site, loop: Site) -> bool:
-    """Whether a statement stands in the same block as a loop, right behind it."""
-    return next(iter(_behind(facts, loop)), None) is site
-
-
-def _behind(facts: Facts, loop: Site) -> list[Site]:
-    """The statements of a loop's block that stand behind it."""
-    end = loop.node.end_lineno or loop.node.lineno
-    return [its for its in facts.children(facts.parent(loop), loop.function) if its.node.lineno > end]
 
 
 KIND = Kind(
