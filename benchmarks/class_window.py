@@ -6,6 +6,7 @@ import importlib
 import os
 import sys
 import tempfile
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
 from time import perf_counter
@@ -27,7 +28,7 @@ made_up_class = importlib.import_module("support.made_up_class")
 
 
 @dataclass
-class _Taken:
+class Taken:
     """Times in milliseconds: of moves, and of whatever else came to the window's thread in between."""
 
     moves: list[float] = field(default_factory=list)
@@ -53,20 +54,21 @@ def main() -> None:
         window.models.workspace.open(FOLDER / "shoot_count")
         while window.models.run.is_running or window.models.parts.session.recording is None:
             QApplication.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)
-        _print("nothing else on its way", _walk(window, lambda: False, 400))
+        tell("nothing else on its way", walk(window, lambda: False, 400))
         window.commands.take_dropped([folder])
         work = window.models.class_work
         begun = perf_counter()
-        _print(f"while {count} hand-ins are judged", _walk(window, lambda: work.lane.is_busy, 0))
+        tell(f"while {count} hand-ins are judged", walk(window, lambda: work.lane.is_busy, 0))
         print(f"judged in {perf_counter() - begun:.1f} s; {len(work.groups)} groups")
         window.close()
         window.commands.class_window.close()
         del app
 
 
-def _walk(window: MainWindow, goes_on: object, least: int) -> _Taken:
-    taken, session = _Taken(), window.models.parts.session
-    while len(taken.moves) < least or (callable(goes_on) and goes_on()):
+def walk(window: MainWindow, goes_on: Callable[[], bool], least: int) -> Taken:
+    """Moves through the run on view as long as something goes on, at least so often."""
+    taken, session = Taken(), window.models.parts.session
+    while len(taken.moves) < least or goes_on():
         recording = session.recording
         assert recording is not None
         taken.others.append(timed_ms(QApplication.processEvents))
@@ -76,7 +78,8 @@ def _walk(window: MainWindow, goes_on: object, least: int) -> _Taken:
     return taken
 
 
-def _print(what: str, taken: _Taken) -> None:
+def tell(what: str, taken: Taken) -> None:
+    """Prints how long the moves took, and what came in between."""
     late = sum(its > 16 for its in taken.moves) / len(taken.moves)
     print(f"{what}: {len(taken.moves)} moves: {spread(taken.moves)}; {late:.1%} above 16 ms")
     print(f"{what}: other events: {spread(taken.others)}")

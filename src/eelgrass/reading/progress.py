@@ -3,8 +3,28 @@
 from __future__ import annotations
 
 import threading
+import time
 from collections.abc import Callable
 from dataclasses import dataclass, field
+
+#: In seconds: so long a thread works before it gives way, and for how long; and how long the window draws a move.
+_WORKS, _RESTS, _DRAWS = 0.005, 0.0005, 0.03
+_times = {"rested": 0.0, "moved": 0.0}
+
+
+def window_draws() -> None:
+    """Says that the main thread has begun to draw something that a person waits for."""
+    _times["moved"] = time.perf_counter()
+
+
+def give_way() -> None:
+    """Lets the main thread go on, where it is another one that works. NumPy lets go of the interpreter's lock and takes
+    it again sooner than a thread that waits for it wakes: without this, a move in the window waits for most of a
+    second. A thread that is called often enough to be heard calls it; it costs nothing that can be measured."""
+    now = time.perf_counter()
+    if now - _times["rested"] > _WORKS and threading.current_thread() is not threading.main_thread():
+        time.sleep(max(_times["moved"] + _DRAWS - now, _RESTS))
+        _times["rested"] = time.perf_counter()
 
 
 @dataclass
@@ -28,5 +48,6 @@ class Progress:
 
     def goes_on(self, share: float) -> bool:
         """Tells how far it is; False when nobody waits for the answer any more."""
+        give_way()
         self.told(share)
         return not self.given_up.is_set()

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from eelgrass.reading.moves import MOVES
+from eelgrass.reading.progress import window_draws
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.visible import VisibleRun
 
@@ -52,6 +53,7 @@ class Session(QObject):
             self.step = step
             if self._horizon is not None and step > self._horizon:
                 self._see(step)
+            window_draws()
             self.moved.emit()
 
     def move(self, name: str) -> bool:

@@ -22,6 +22,7 @@ from eelgrass.reading.expressions.evaluator import Evaluator
 from eelgrass.reading.expressions.python_values import Thing
 from eelgrass.reading.expressions.source_tree import own_parts
 from eelgrass.reading.lines.exception_paths import ExceptionPath
+from eelgrass.reading.progress import give_way
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.state.call_stack import value_of_name
 from eelgrass.reading.state.name_lookup import NO_SLOT, slot_of, slots_of
@@ -247,6 +248,7 @@ class Facts(ProgramText):
     ) -> Any:
         """What a part of a visit's statement was worth, or any expression just before the visit; UNKNOWN where the
         recording does not say, or where it raises an exception. `bound` are names of a comprehension around it."""
+        give_way()
         try:
             evaluator = _AtVisit(self, visit, self.frame(visit) if frame is None else frame, bound)
             return _identified(evaluator.value(node), {})

@@ -10,6 +10,7 @@ from functools import lru_cache
 import numpy as np
 import numpy.typing as npt
 
+from eelgrass.reading.progress import give_way
 from eelgrass.reading.recording import Recording
 from eelgrass.reading.trails.decisions import Decisions
 from eelgrass.trace.columns import Ints, find
@@ -64,6 +65,7 @@ class Turnings:
     def of(self, statement: int, frame: int, first: int, end: int) -> Iterator[Turning]:
         """Every place from step `first` up to, not including, `end` at which a frame turned off the way to a statement,
         the latest first. Where the statement was only not come to yet, there is none."""
+        give_way()
         chain = self.decisions.around(statement)[::-1]
         stops = self.recording.stepping.stops_of(frame)
         low, high = find(stops, first), find(stops, end)

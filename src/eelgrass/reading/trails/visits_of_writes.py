@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from eelgrass.reading.progress import give_way
 from eelgrass.reading.recording import Recording
 from eelgrass.trace.columns import find
 from eelgrass.trace.histories import Part
@@ -25,6 +26,7 @@ class Write:
 
 def last_write(recording: Recording, slot: int, step: int) -> Write | None:
     """The last write of a slot before a step; None where there is none, or no visit made it."""
+    give_way()
     trace = recording.trace
     told = trace.histories.set_by(slot, step)
     if told == _NEVER_WRITTEN:
