@@ -175,16 +175,21 @@ def test_a_model_says_which_clue_counts(window: MainWindow, qtbot: QtBot, tmp_pa
         (folder / "sealed").mkdir(parents=True)
         (folder / "boats.py").write_text(_BOATS.replace("print(is_full, seats)", "print(is_full > 2, seats)"))
         (folder / "exercise.toml").write_text(
-            'format = 1\ntitle = "Boats"\nprogram = "boats.py"\n'
+            'format = 1\ntitle = "Boats"\nprogram = "boats.py"\nhints = ["Look."]\nfirst_wrong_after = 1\n'
             "[[case]]\nname = \"all\"\noutput = \"['Ada', 'Ben']\\n2 2\\n\"\n"
         )
         if model:
             (folder / "sealed" / "boats.py").write_text(model)
             (folder / "sealed" / "sealed.toml").write_text('model = "boats.py"\n')
         ended(window, qtbot, lambda folder=folder: window.models.workspace.open_exercise(load(folder)))  # type: ignore[misc]
-        _found(window, qtbot)
-        strengths.append({its.kind: its.strength for its in window.models.clues.shown})
-    assert strengths[0]["two-names"] > strengths[1]["two-names"], "the model does it as well, and is right"
+        for hint in (False, True):
+            if hint:
+                window.models.solving.use_hint()
+            _found(window, qtbot)
+            strengths.append({its.kind: its.strength for its in window.models.clues.shown})
+    without, _, before, after = (its["two-names"] for its in strengths)
+    assert without == before, "it is not told yet where the run first goes otherwise than the model"
+    assert after < before, "the model does it as well, and is right"
 
 
 def test_clues_of_the_run_before_are_gone_when_another_comes_on_view(

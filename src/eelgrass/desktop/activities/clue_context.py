@@ -27,20 +27,36 @@ class ClueContext:
     ) -> None:
         self._solving, self._kept, self._launch, self._workspace = solving, kept, launch, workspace
         self._models: tuple[Exercise, ModelRuns] | None = None
+        self._clues, self._asked_model = clues, False
         clues.forbidden = solving.clues_forbidden
         clues.finder = self._finder
-        solving.changed.connect(clues.changed)
+        solving.changed.connect(self._heed)
         solving.judged.connect(clues.look)
         kept.changed.connect(clues.look)
 
+    def _heed(self) -> None:
+        """Another hint may have been used."""
+        if self._asked_model != self._may_ask_model():
+            self._clues.look()
+        else:
+            self._clues.changed.emit()
+
+    def _may_ask_model(self) -> bool:
+        """Whether a student may hear where a case first goes otherwise than the model: some clues say as much."""
+        exercise = self._solving.exercise
+        after = exercise.first_wrong_after if exercise is not None else None
+        is_told = after is not None and self._solving.answer.hints_used >= after
+        return exercise is not None and exercise.model is not None and (is_told or self._workspace.makes)
+
     def _finder(self) -> Finder:
+        self._asked_model = self._may_ask_model()
         case, right, model = self._launch.case, self._right_runs(), self._model()
         return lambda recording, progress: case_clues(recording, case, model, right, progress)
 
     def _model(self) -> Callable[[], Recording | None]:
         """What runs the case on view with the model, which goes right; once."""
         exercise, case = self._solving.exercise, self._launch.case
-        if exercise is None or exercise.model is None:
+        if exercise is None or not self._asked_model:
             return lambda: None
         if self._models is None or self._models[0] is not exercise:
             self._models = exercise, ModelRuns(exercise, self._launch.leave.leave)
