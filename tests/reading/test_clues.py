@@ -206,6 +206,9 @@ def test_what_lies_on_the_trail_of_a_wrong_output_counts_more(record: Record) ->
     assert beside["two-names"] > alone["two-names"]
     assert first_wrong_character(Case("spare", output="[3]\n4\n"), "[3]\n4") is None
     assert first_wrong_character(Case("spare", output="[3]\n4\n5"), "[3]\n4") is None, "nothing wrong is printed yet"
+    tides = Case("tides", pattern="*lowest: 88*highest: 102")
+    assert first_wrong_character(tides, "Tide?\nlowest: 88, highest: 95\n") == len("Tide?\nlowest: 88, highest: ")
+    assert first_wrong_character(tides, "Tide?\n") is first_wrong_character(tides, "lowest: 88 highest: 102") is None
 
 
 def test_what_is_there_where_nothing_goes_wrong_counts_less(record: Record) -> None:

@@ -34,6 +34,8 @@ MAX_STEPS = 500_000
 MAX_SECONDS = 10.0
 MAX_MEMORY_MIB = 1024
 _MOST_SHOWN = 200
+#: So many characters of a text that a pattern asks for say where it should have come.
+_FEWEST_OF_PIECE = 4
 
 
 @dataclass(frozen=True)
@@ -190,11 +192,28 @@ def _judged(case: Case, ran: Ran) -> Result:
 def first_wrong_character(case: Case, output: str) -> int | None:
     """The place (from 0) of the first character of an output that is otherwise than a case expects; None where there is
     none, or the case says nothing about it."""
+    if case.output is None and case.pattern is not None:
+        return _first_beside_pattern(case.pattern.rstrip("\n").split("*"), output)
     if case.output is None or output.rstrip("\n") == case.output.rstrip("\n"):
         return None
     pairs = zip(output, case.output, strict=False)
     place = next((place for place, (ours, theirs) in enumerate(pairs) if ours != theirs), len(case.output.rstrip("\n")))
     return place if place < len(output) else None
+
+
+def _first_beside_pattern(pieces: Sequence[str], output: str) -> int | None:
+    """The place behind the most that an output has of the first of some texts that do not come in it one after the
+    other; None where they do, or where too little of it comes to say."""
+    place = 0
+    for piece in pieces:
+        found = output.find(piece, place)
+        if found < 0:
+            beginnings = (piece[:length] for length in range(len(piece) - 1, _FEWEST_OF_PIECE - 1, -1))
+            begun = next((its for its in beginnings if its in output[place:]), "")
+            wrong = output.rfind(begun) + len(begun) if begun else len(output)
+            return wrong if wrong < len(output) else None
+        place = found + len(piece)
+    return None
 
 
 def other_output(case: Case, output: str) -> str:
