@@ -116,6 +116,35 @@ def test_what_a_clue_says_of_all_passes_is_so_of_all(kind: str, record: Record) 
     assert [said in its.text for its in find_clues(record(text)) if its.kind == kind] == [True]
 
 
+#: Programs, and what is, or is not, so in them: (kind, text, what its sentence says; '' that there is none).
+_SO = [
+    ("no-end-in-sight", "n = 9\nwhile n > 0:\n    n = 8\n", "line 3 sets “n” to 8 again and again"),
+    ("no-end-in-sight", "n = 9\nwhile n > 0:\n    n = n - 1\n    n = 8\n", "stays 8. What would"),
+    ("no-end-in-sight", "n = m = 9\nwhile n:\n    if m == 9:\n        n = 8\n    m = 0\n", "“n” stays 8. What"),
+    ("no-end-in-sight", "n = m = 9\nwhile n:\n    m = n\nn, m = m, 0\n", "line 4, which changes “n”, stands behind"),
+    ("stays-the-same", "n, m = 0, 4\nfor i in range(99):\n    n = m\n    m = 4 + i // 60\nprint(n)\n", ""),
+    ("stays-the-same", "n = 0\nfor i in range(99):\n    n = 4\nprint(n)\n", "set it to 4 99 times"),
+    ("not-yet-set", "print(n)\nn = 4\n", "reads “n” before line 2"),
+    ("not-yet-set", "n = 4\ndel n\nprint(n)\n", ""),
+    ("leaves-at-once", "n = 4\nwhile n > 2:\n    n = 1\n    break\n", ""),
+    ("leaves-at-once", "n = 4\nwhile n > 2:\n    n = 3\n    break\n", "though “n > 2” was still true"),
+    ("method-gives-nothing", "class A:\n    def __eq__(self, other):\n        print(1)\nprint(A() == A())\n", "a bool"),
+    ("method-gives-nothing", "class A:\n    def __eq__(self, other):\n        return True\nprint(A() == A())\n", ""),
+]
+
+
+@pytest.mark.parametrize(("kind", "text", "said"), _SO)
+def test_what_a_clue_says_is_so(kind: str, text: str, said: str, record: Record) -> None:
+    found = [its.text for its in find_clues(record(text, max_steps=2_000)) if its.kind == kind]
+    assert [said in its for its in found] == ([True] if said else [])
+
+
+def test_how_often_something_was_printed_in_a_loop_is_counted(record: Record) -> None:
+    text = "n = 0\nfor i in range(9):\n    n += i\n    if i % 3 == 0:\n        continue\n    print(n)\n"
+    (told,) = case_clues(record(text), Case("", output="36\n"))
+    assert "prints “n” in 6 of 9 passes" in told.text
+
+
 _SEEN_BY_OTHERS = """\
 level = 0
 def show():

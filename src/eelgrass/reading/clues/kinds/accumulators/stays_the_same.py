@@ -5,14 +5,16 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
+import numpy as np
+
 from eelgrass.reading.clues.checks import Holds, Reads
 from eelgrass.reading.clues.clue import Evidence, Kind, Sighting
 from eelgrass.reading.clues.facts import UNKNOWN, Facts, Round, shown
 from eelgrass.reading.clues.patterns import stored_name
 from eelgrass.reading.clues.program_text import Site
+from eelgrass.trace.columns import between
 
-#: So many visits of the store are compared.
-_LOOKED_AT = 50
+#: So many decisions about the name are passed over for what works with it.
 _READS = 4
 _GROW = (int, float, str)
 
@@ -43,16 +45,17 @@ def _is_only_set(facts: Facts, loop: Site, site: Site, name: str) -> bool:
 def _of_round(facts: Facts, its: Round, site: Site, name: str) -> Sighting | None:
     visits = facts.all_in_frame(site, its.frame, its.first, its.past + 1)
     read = _worked_with(facts, its, name)
-    begun = facts.begun_by(name, its.frame, its.first)
-    if len(visits) < 2 or read < 0 or begun is None:
+    if len(visits) < 2 or read < 0 or facts.begun_by(name, its.frame, its.first) is None:
         return None
-    start = facts.asked(name, its.first, its.frame)
-    values = [facts.asked(name, facts.after(visit), its.frame) for visit in visits[:_LOOKED_AT].tolist()]
-    if type(start) not in _GROW or type(values[0]) not in _GROW or isinstance(start, str) != isinstance(values[0], str):
+    steps, stored = facts.name_writes(name, its.frame)
+    numbers = np.unique(stored[between(steps, int(visits[0]), its.past)])
+    start, value = (
+        facts.asked(name, its.first, its.frame),
+        facts.plain(int(numbers[0])) if len(numbers) == 1 else UNKNOWN,
+    )
+    if type(start) not in _GROW or type(value) not in _GROW or isinstance(start, str) != isinstance(value, str):
         return None
-    if start == values[0]:
-        return None
-    if UNKNOWN in values or any(value != values[0] for value in values):
+    if start == value:
         return None
     if facts.read_by_others(name, its.frame, int(visits[0]) + 1, its.past) >= 0:
         return None
@@ -60,16 +63,15 @@ def _of_round(facts: Facts, its: Round, site: Site, name: str) -> Sighting | Non
     return Sighting(
         site.number,
         0.8,
-        {"name": name, "start": shown(start), "value": shown(values[0]), "times": len(visits)}
-        | {"read": facts.line(read)},
+        {"name": name, "start": shown(start), "value": shown(value), "times": len(visits)} | {"read": facts.line(read)},
         (
             Evidence(
                 first,
-                f"“{name}” becomes {shown(values[0])}.",
-                (Holds(f"{name} == {values[0]!r}", its.frame, facts.after(first)),),
+                f"“{name}” becomes {shown(value)}.",
+                (Holds(f"{name} == {value!r}", its.frame, facts.after(first)),),
             ),
-            Evidence(last, "It is set to the same again.", (Holds(f"{name} == {values[0]!r}", its.frame, last),)),
-            Evidence(read, f"It is still {shown(values[0])}.", (Reads(name, read),)),
+            Evidence(last, "It is set to the same again.", (Holds(f"{name} == {value!r}", its.frame, last),)),
+            Evidence(read, f"It is still {shown(value)}.", (Reads(name, read),)),
         ),
     )
 

@@ -25,7 +25,7 @@ def find(facts: Facts) -> Iterator[Sighting]:
             if is_cut and not one % by:
                 continue
             frame = facts.frame(visit)
-            gave, other = (one // by, round(one / by, 4)) if is_cut else (round(one / by, 4), one // by)
+            gave, other = (one // by, round(one / by, 4)) if is_cut else (one / by, one // by)
             yield Sighting(
                 site.number,
                 EITHER_WAY,

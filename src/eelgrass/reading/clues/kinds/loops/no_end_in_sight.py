@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from eelgrass.reading.clues.checks import Holds, Ran
 from eelgrass.reading.clues.clue import Check, Evidence, Kind, Sighting
 from eelgrass.reading.clues.facts import UNKNOWN, Facts, shown
-from eelgrass.reading.clues.patterns import is_constant, stored_name
+from eelgrass.reading.clues.patterns import is_constant
 from eelgrass.reading.clues.program_text import Site, names_in, source
 from eelgrass.reading.endless_run import busiest_loop
 from eelgrass.reading.expressions.python_values import Thing
@@ -42,7 +42,11 @@ def find(facts: Facts) -> Iterator[Sighting]:
     yield Sighting(
         site.number,
         0.95,
-        {"times": f"{busiest.times:,}", "test": source(site.node.test), "what": what + _behind(facts, site)},
+        {
+            "times": f"{busiest.times:,}",
+            "test": source(site.node.test),
+            "what": what + _why(facts, site, frame, early, late),
+        },
         (
             Evidence(early, f"One of the latest {_LATEST} passes begins.", (Ran(site.number, early),)),
             Evidence(late, f"{what[:1].upper()}{what[1:]}.", tuple(checks)),
@@ -50,21 +54,18 @@ def find(facts: Facts) -> Iterator[Sighting]:
     )
 
 
-def _behind(facts: Facts, loop: Site) -> str:
-    """The line that stands behind a loop and would change what its condition reads, or sets it to the same in each
-    pass, in words; '' where there is none."""
-    node = loop.node
-    names = names_in(node.test) if isinstance(node, ast.While) else set()
+def _why(facts: Facts, loop: Site, frame: int, early: int, late: int) -> str:
+    """The line that stands behind a loop and would change what its condition reads, or that sets it to the same in the
+    latest passes, in words; '' where there is none."""
     behind = facts.neighbour(loop, 1)
-    found = [name for name in sorted(names) if behind is not None and behind in facts.stores(loop.function, name)]
-    if behind is None or not found:
-        same = next((its for its in facts.all_in(loop) if _sets_same(its.node, names)), None)
-        return f"; line {same.node.lineno} sets it to the same again" if same is not None else ""
-    return f"; line {behind.node.lineno}, which changes “{found[0]}”, stands behind the loop"
-
-
-def _sets_same(node: ast.stmt, names: set[str]) -> bool:
-    return isinstance(node, ast.Assign) and stored_name(node) in names and is_constant(node.value)
+    for name in sorted(names_in(loop.node.test)) if isinstance(loop.node, ast.While) else ():
+        if behind is not None and behind in facts.stores(loop.function, name):
+            return f"; line {behind.node.lineno}, which changes “{name}”, stands behind the loop"
+        inside = [its for its in facts.stores(loop.function, name) if facts.inside(its, loop)]
+        ran = [its for its in inside if len(facts.all_in_frame(its, frame, early, late))]
+        if len(ran) == 1 and isinstance(ran[0].node, ast.Assign) and is_constant(ran[0].node.value):
+            return f"; line {ran[0].node.lineno} sets “{name}” to {source(ran[0].node.value)} again and again"
+    return ""
 
 
 def _read(test: ast.AST) -> Iterator[ast.AST]:

@@ -21,13 +21,13 @@ def find(facts: Facts) -> Iterator[Sighting]:
             continue
         name = _collected(facts, loop, node)
         for its in facts.rounds(loop, 2) if name else ():
-            visits = facts.in_frame(site, its.frame, its.first, its.past + 1)
+            visits = facts.all_in_frame(site, its.frame, its.first, its.past + 1).tolist()
             if len(visits) < 2:
                 continue
             yield Sighting(
                 site.number,
                 EITHER_WAY,
-                {"name": name, "times": len(its.starts), "loop": loop.node.lineno},
+                {"name": name, "times": len(visits), "passes": len(its.starts), "loop": loop.node.lineno},
                 tuple(
                     Evidence(visit, "It is printed.", (Printed(visit, facts.printed(visit)),)) for visit in visits[:2]
                 ),
@@ -47,8 +47,8 @@ def _collected(facts: Facts, loop: Site, node: ast.Expr) -> str:
 KIND = Kind(
     "told-in-each-pass",
     "Printed in each pass",
-    "Line {line} prints “{name}” in each of {times} passes of the loop at line {loop}, which is still at work on it. "
-    "Should it be printed once, when the loop is over?",
+    "Line {line} prints “{name}” in {times} of {passes} passes of the loop at line {loop}, which is still at work on "
+    "it. Should it be printed once, when the loop is over?",
     "a loop prints in its body what it collects",
     "nothing by itself: many programs mean it",
     """\

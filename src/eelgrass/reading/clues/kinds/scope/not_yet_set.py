@@ -9,7 +9,6 @@ from eelgrass.reading.clues.clue import Evidence, Kind, Sighting
 from eelgrass.reading.clues.facts import Facts
 from eelgrass.reading.clues.program_text import Site
 from eelgrass.reading.state.name_lookup import module_frame
-from eelgrass.trace.values import NOT_SET
 
 
 def find(facts: Facts) -> Iterator[Sighting]:
@@ -25,7 +24,7 @@ def find(facts: Facts) -> Iterator[Sighting]:
         stores = [
             its.node.lineno for its in (*facts.stores(number, name), *facts.definitions) if _gives(its, number, name)
         ]
-        if not stores or facts.named(name, module, visit) != NOT_SET:
+        if not stores or len(facts.name_writes(name, module)[0]):
             continue
         yield Sighting(
             site.number,
