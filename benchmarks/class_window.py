@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import contextlib
 import importlib
 import os
 import sys
 import tempfile
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 from pathlib import Path
 from time import perf_counter
@@ -39,30 +40,42 @@ def main() -> None:
     """A class of as many as the first argument says (300), each with a text of its own."""
     count = int(sys.argv[1]) if len(sys.argv) > 1 else 300
     print(machine())
-    with tempfile.TemporaryDirectory() as made:
-        for name in ("XDG_STATE_HOME", "XDG_CACHE_HOME", "XDG_CONFIG_HOME"):
-            os.environ[name] = str(Path(made) / name)
-        folder = Path(made) / "class"
+    with new_window() as (window, made):
+        folder = made / "class"
         folder.mkdir()
         made_up_class.make("shoot_count", folder, max(count // 5, 1))
         for its in folder.rglob("*.py"):
             its.write_text(f"{its.read_text()}\n# {its.parent.name} {its.name}\n")
-        app = application()
-        hide_from_programs()
-        window = MainWindow()
-        window.show()
-        window.models.workspace.open(FOLDER / "shoot_count")
-        while window.models.run.is_running or window.models.parts.session.recording is None:
-            QApplication.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)
+        run_ended(window, FOLDER / "shoot_count")
         tell("nothing else on its way", walk(window, lambda: False, 400))
         window.commands.take_dropped([folder])
         work = window.models.class_work
         begun = perf_counter()
         tell(f"while {count} hand-ins are judged", walk(window, lambda: work.lane.is_busy, 0))
         print(f"judged in {perf_counter() - begun:.1f} s; {len(work.groups)} groups")
-        window.close()
         window.commands.class_window.close()
+
+
+@contextlib.contextmanager
+def new_window() -> Iterator[tuple[MainWindow, Path]]:
+    """A window with a state of its own, and the folder that it has it in."""
+    with tempfile.TemporaryDirectory() as made:
+        for name in ("XDG_STATE_HOME", "XDG_CACHE_HOME", "XDG_CONFIG_HOME"):
+            os.environ[name] = str(Path(made) / name)
+        app = application()
+        hide_from_programs()
+        window = MainWindow()
+        window.show()
+        yield window, Path(made)
+        window.close()
         del app
+
+
+def run_ended(window: MainWindow, opened: Path) -> None:
+    """Opens something in a window, and waits until it has run."""
+    window.models.workspace.open(opened)
+    while window.models.run.is_running or window.models.parts.session.recording is None:
+        QApplication.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)
 
 
 def walk(window: MainWindow, goes_on: Callable[[], bool], least: int) -> Taken:

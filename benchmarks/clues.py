@@ -29,7 +29,7 @@ _TIMES = 3
 _MOST_STEPS = 3_000_000
 #: Programs of which each is run for a number of passes; so many make about a hundred thousand steps. One that has no
 #: `N` does not end, and is stopped after so many steps.
-_LONG = {
+LONG = {
     "a survey (calls, lists, dictionaries)": (
         """\
 def mean(values):
@@ -199,7 +199,7 @@ def _made_in(title: str, sources: Iterable[tuple[str, tuple[str, ...]]], folder:
 
 
 def _times(folder: Path) -> None:
-    for title, (text, passes) in _LONG.items():
+    for title, (text, passes) in LONG.items():
         for factor in (1, 4, 10):
             count = passes * factor
             most = _MOST_STEPS if "N)" in text else count

@@ -20,7 +20,7 @@ from support.runs import CORPUS, lines_for, run_of
 from eelgrass.cli.main import main
 from eelgrass.lessons.cases.call_only import alone
 from eelgrass.lessons.cases.case import Case
-from eelgrass.lessons.judging.case_clues import case_clues
+from eelgrass.lessons.judging.case_clues import Model, case_clues
 from eelgrass.lessons.judging.judging import first_wrong_character
 from eelgrass.reading.clues.catalogue import all_kinds, families
 from eelgrass.reading.clues.clue import LIKELY, Kind
@@ -246,6 +246,10 @@ def test_what_is_there_where_nothing_goes_wrong_counts_less(record: Record) -> N
     assert (past.strength, two.strength) == (clues[0].strength, round(clues[1].strength * 0.6, 2))
 
 
+def _model(run: Recording) -> Model:
+    return Model(run, find_clues(run))
+
+
 _SIZES = "def size(shoots):\n    if shoots {0} 30:\n        return 'dense'\n    return 'thin'\n"
 _AT_THE_BOUND = Case("", call="size(30)", result="'dense'")
 
@@ -255,19 +259,26 @@ def test_a_wrong_result_and_a_model_say_where_to_ask_what_can_be_meant_either_wa
     assert find_clues(wrong) == [], "the run alone does not say what was meant"
     (told,) = case_clues(wrong, _AT_THE_BOUND)
     assert (told.kind, told.line) == ("equal-at-the-bound", 2)
-    assert case_clues(right, _AT_THE_BOUND, lambda: right) == []
+    assert case_clues(right, _AT_THE_BOUND, lambda: _model(right)) == []
     raised = record(_SIZES.format(">") + "print(size(30))\nraise ValueError")
     said_nothing = Case("", output="dense\n")
     assert [
-        its.kind for its in case_clues(raised, said_nothing, lambda: record(_SIZES.format(">=") + "print(size(30))"))
+        its.kind
+        for its in case_clues(raised, said_nothing, lambda: _model(record(_SIZES.format(">=") + "print(size(30))")))
     ] == ["equal-at-the-bound"]
+
+
+def test_a_broken_claim_says_where_to_ask(record: Record) -> None:
+    text = _SIZES.format(">") + "told = size(30)\nprint(told)\n"
+    (told,) = case_clues(record(text), Case("", claims=("told == 'dense'",)))
+    assert (told.kind, told.line) == ("equal-at-the-bound", 2)
 
 
 def test_what_the_model_does_as_well_counts_less(record: Record) -> None:
     here, model = record(_TWO), record("# another text\n" + _TWO.replace("print(depths[5])\n", ""))
     alone_, beside = (
         {its.kind: its.strength for its in found}
-        for found in (find_clues(here), case_clues(here, Case("", output="[]\n4\n"), lambda: model))
+        for found in (find_clues(here), case_clues(here, Case("", output="[]\n4\n"), lambda: _model(model)))
     )
     assert beside["two-names"] < alone_["two-names"]
 

@@ -12,7 +12,7 @@ from itertools import islice
 from pathlib import Path
 
 from eelgrass.lessons.cases.case import Case
-from eelgrass.lessons.judging.case_clues import case_clues
+from eelgrass.lessons.judging.case_clues import Model, case_clues
 from eelgrass.reading.clues.clue import LIKELY, Clue
 from eelgrass.reading.clues.finding import find_clues
 from eelgrass.reading.recording import Recording
@@ -64,11 +64,11 @@ def found_in(
     model = _run(ast.unparse(ast.parse(text)), typed, folder / "model")
     if model.trace.outcome.outcome != "finished":
         return
-    case = Case("", output=output_of(model))
+    case, its_own = Case("", output=output_of(model)), Model(model, find_clues(model))
     for number, its in enumerate(islice(mistaken(text, typed), most)):
         run = _run(its.text, typed, folder / str(number))
         if run.trace.outcome.outcome != "finished" or output_of(run) != case.output:
-            found = (find_clues(run), case_clues(run, case), case_clues(run, case, lambda: model))
+            found = (find_clues(run), case_clues(run, case), case_clues(run, case, lambda: its_own))
             likely = ([clue for clue in clues if clue.strength >= LIKELY] for clues in found)
             yield its, tuple([_named(run, clue) for clue in clues[:FIRST]] for clues in likely)
 

@@ -11,7 +11,7 @@ from eelgrass.desktop.session.questions.clue_list import ClueList, Finder
 from eelgrass.desktop.workspace.running.launch import Launch
 from eelgrass.desktop.workspace.workspace import Workspace
 from eelgrass.lessons.exercises.exercise import Exercise
-from eelgrass.lessons.judging.case_clues import case_clues
+from eelgrass.lessons.judging.case_clues import Model, Models, case_clues
 from eelgrass.lessons.judging.judging import ModelRuns, recorded
 from eelgrass.reading.recording import Recording
 
@@ -26,7 +26,7 @@ class ClueContext:
         self, clues: ClueList, solving: Solving, kept: KeptCases, launch: Launch, workspace: Workspace
     ) -> None:
         self._solving, self._kept, self._launch, self._workspace = solving, kept, launch, workspace
-        self._models: tuple[Exercise, ModelRuns] | None = None
+        self._models: tuple[Exercise, Models] | None = None
         self._clues, self._asked_model = clues, False
         clues.forbidden = solving.clues_forbidden
         clues.finder = self._finder
@@ -53,13 +53,13 @@ class ClueContext:
         case, right, model = self._launch.case, self._right_runs(), self._model()
         return lambda recording, progress: case_clues(recording, case, model, right, progress)
 
-    def _model(self) -> Callable[[], Recording | None]:
+    def _model(self) -> Callable[[], Model | None]:
         """What runs the case on view with the model, which goes right; once."""
         exercise, case = self._solving.exercise, self._launch.case
         if exercise is None or not self._asked_model:
             return lambda: None
         if self._models is None or self._models[0] is not exercise:
-            self._models = exercise, ModelRuns(exercise, self._launch.leave.leave)
+            self._models = exercise, Models(ModelRuns(exercise, self._launch.leave.leave))
         models = self._models[1]
         return lambda: models.of(case)
 

@@ -10,7 +10,7 @@ from eelgrass.lessons.class_sets.class_runs import Judged
 from eelgrass.lessons.class_sets.grouping import Group
 from eelgrass.lessons.class_sets.outcomes import digest
 from eelgrass.lessons.exercises.exercise import Exercise
-from eelgrass.lessons.judging.case_clues import case_clues
+from eelgrass.lessons.judging.case_clues import Models, case_clues
 from eelgrass.lessons.judging.first_wrong import FirstWrong, first_wrong_moment
 from eelgrass.lessons.judging.judging import ModelRuns, recorded
 from eelgrass.reading.clues.clue import LIKELY, Clue
@@ -53,7 +53,7 @@ class Failures:
 
     def __init__(self, exercise: Exercise, leave: Leave | None) -> None:
         self._exercise, self._leave = exercise, leave
-        self._models = ModelRuns(exercise, leave)
+        self._models = Models(ModelRuns(exercise, leave))
 
     def of(self, its: Judged) -> Wrong:
         """What is wrong with a hand-in; nothing where it passes, or cannot be run."""
@@ -64,7 +64,7 @@ class Failures:
         if case is None or isinstance(ran, str):
             return Wrong()
         recording, model = Recording(ran.trace), self._models.of(case)
-        first = first_wrong_moment(recording, model) if model is not None else FirstWrong()
+        first = first_wrong_moment(recording, model.run) if model is not None else FirstWrong()
         found = case_clues(recording, case, lambda: model)
         return Wrong(first, next((its for its in found if its.strength >= LIKELY), None))
 

@@ -3,12 +3,21 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
+from functools import lru_cache
+from typing import NamedTuple
 
 import numpy as np
 
 from eelgrass.lessons.cases.call_only import ANSWER
 from eelgrass.lessons.cases.case import Case
-from eelgrass.lessons.judging.judging import Ran, first_wrong_character, judged, other_result
+from eelgrass.lessons.judging.judging import (
+    ModelRuns,
+    Ran,
+    first_broken,
+    first_wrong_character,
+    judged,
+    other_result,
+)
 from eelgrass.reading.clues.clue import Clue
 from eelgrass.reading.clues.finding import find_clues, ranked
 from eelgrass.reading.clues.strengths import GoesWrong, beside_model, beside_right_runs
@@ -20,34 +29,53 @@ from eelgrass.reading.trails.visits_of_writes import visit_in
 from eelgrass.trace.model import StepKind, Texts
 
 
+class Model(NamedTuple):
+    """The model's run of a case, and what is there as well though it goes right."""
+
+    run: Recording
+    clues: list[Clue]
+
+
+class Models:
+    """The models of an exercise's cases: each is run, and its clues are looked for, once."""
+
+    def __init__(self, runs: ModelRuns) -> None:
+        self._runs = runs
+        self.of = lru_cache(None)(self._of)
+
+    def _of(self, case: Case) -> Model | None:
+        run = self._runs.of(case)
+        return None if run is None else Model(run, find_clues(run))
+
+
 def case_clues(
     recording: Recording,
     case: Case,
-    model: Callable[[], Recording | None] = lambda: None,
+    model: Callable[[], Model | None] = lambda: None,
     right: Iterable[Recording] = (),
     progress: Progress | None = None,
 ) -> list[Clue]:
-    """The clues of a run of a case, the strongest first. The first wrong character of its output, a wrong result, and
-    where it first does otherwise than the `model` count for what lies on the way to them; what is there in the model,
-    or in runs of the same program that go `right`, counts less."""
-    found = find_clues(recording, progress, wrong=_goes_wrong(recording, case, model))
+    """The clues of a run of a case, the strongest first. The first wrong character of its output, a wrong result, a
+    broken claim, and where it first does otherwise than the `model` count for what lies on the way to them; what is
+    there in the model, or in runs of the same program that go `right`, counts less."""
+    its = model()
+    found = find_clues(recording, progress, wrong=_goes_wrong(recording, case, its))
     if not found:
         return found
-    found = beside_right_runs(found, (find_clues(its, progress) for its in right))
-    its = model()
+    found = beside_right_runs(found, (find_clues(one, progress) for one in right))
     if its is not None:
-        found = beside_model(found, find_clues(its, progress), matched_statements(recording, its))
+        found = beside_model(found, its.clues, matched_statements(recording, its.run))
     return ranked(found)
 
 
-def _goes_wrong(recording: Recording, case: Case, model: Callable[[], Recording | None]) -> GoesWrong:
+def _goes_wrong(recording: Recording, case: Case, model: Model | None) -> GoesWrong:
     trace = recording.trace
     output = "".join(trace.texts.of(Texts.OUTPUT))
     if judged(case, Ran(trace, output)).is_passed:
         return GoesWrong()  # it may do otherwise than the model
-    value = (ANSWER, len(trace.steps) - 1) if other_result(case, trace) else None
-    its = model()
-    visit = _first_other(recording, its) if its is not None else None
+    broken = first_broken(case, recording)
+    value = (ANSWER, len(trace.steps) - 1) if other_result(case, trace) else broken[:2] if broken is not None else None
+    visit = _first_other(recording, model.run) if model is not None else None
     return GoesWrong(first_wrong_character(case, output), value, visit)
 
 

@@ -6,6 +6,7 @@ import math
 import os
 import re
 import tempfile
+from bisect import bisect_left
 from collections.abc import Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
@@ -208,10 +209,10 @@ def _first_beside_pattern(pieces: Sequence[str], output: str) -> int | None:
     for piece in pieces:
         found = output.find(piece, place)
         if found < 0:
-            beginnings = (piece[:length] for length in range(len(piece) - 1, _FEWEST_OF_PIECE - 1, -1))
-            begun = next((its for its in beginnings if its in output[place:]), "")
-            wrong = output.rfind(begun) + len(begun) if begun else len(output)
-            return wrong if wrong < len(output) else None
+            # What has a beginning of the piece has all shorter ones.
+            count = bisect_left(range(len(piece)), True, key=lambda last: output.find(piece[: last + 1], place) < 0)
+            wrong = output.rfind(piece[:count]) + count
+            return wrong if count >= _FEWEST_OF_PIECE and wrong < len(output) else None
         place = found + len(piece)
     return None
 
@@ -273,14 +274,21 @@ def alike(one: Any, other: Any) -> bool:
 
 def broken_claim(case: Case, trace: Trace) -> str:
     """Which claim of a case does not hold in a run, where and why, in a sentence; '' where all hold."""
-    recording = Recording(trace) if case.claims else None
+    found = first_broken(case, Recording(trace)) if case.claims else None
+    if found is None:
+        return ""
+    claim, step, values = found
+    return f"“{claim}” does not hold at step {step} (line {trace.line_of(step)}): {values}."
+
+
+def first_broken(case: Case, recording: Recording) -> tuple[str, int, str] | None:
+    """The first claim of a case that does not hold in a run, the step at which it does not, and its values there in
+    words; None where all hold."""
     for claim in case.claims:
-        assert recording is not None
         found = hits(recording, Breakpoint("", condition=claim, kind="everywhere", claims=True))
         if len(found.steps):
-            step = int(found.steps[0])
-            return f"“{claim}” does not hold at step {step} (line {trace.line_of(step)}): {found.values}."
-    return ""
+            return claim, int(found.steps[0]), found.values
+    return None
 
 
 def _quoted(text: str, mark: str = "“") -> str:

@@ -7,7 +7,7 @@ many elements are not known.
 from __future__ import annotations
 
 import ast
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import Any, Final, TypeVar
@@ -215,6 +215,14 @@ class Facts(ProgramText):
         return [
             (path, visit) for path, visit in self.raised if not path.is_caught or self.wide_handler(path) is not None
         ]
+
+    def unknown_names(self, error: str) -> Iterator[tuple[Site, str, int, int]]:
+        """Of each of those exceptions of a type that is about a name: the statement, the name, the visit, and the step
+        at which it was raised."""
+        for path, visit in self.failures:
+            site, parts = self.site_at(visit), path.message.split("'")
+            if path.type == error and site is not None and len(parts) > 2:
+                yield site, parts[1], visit, path.stations[0].step
 
     def wide_handler(self, path: ExceptionPath) -> ast.ExceptHandler | None:
         """The handler for all exceptions that caught one: that in which the frame stands next. None where it was caught

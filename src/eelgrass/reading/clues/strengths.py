@@ -72,7 +72,7 @@ def _known(origins: Origins, wrong: GoesWrong) -> Iterable[Trail]:
     if wrong.character is not None:
         ways.append(partial(trail_of_output, origins, wrong.character))
     if wrong.value is not None:
-        ways.append(partial(trail_of_expression, origins, *wrong.value, frame=0))
+        ways.append(partial(trail_of_expression, origins, *wrong.value))
     if wrong.visit is not None:
         ways.append(partial(trail_of_visit, origins, wrong.visit))
     for make in ways:

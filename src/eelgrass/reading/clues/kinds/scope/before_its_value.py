@@ -13,12 +13,8 @@ from eelgrass.trace.values import NOT_SET
 
 def find(facts: Facts) -> Iterator[Sighting]:
     """Of each UnboundLocalError: the line that makes the name the function's own, and the value outside."""
-    for path, visit in facts.failures:
-        parts = path.message.split("'")
-        site = facts.site_at(visit) if path.type == "UnboundLocalError" else None
-        if site is None or len(parts) < 3:
-            continue
-        name, frame = parts[1], facts.frame(visit)
+    for site, name, visit, step in facts.unknown_names("UnboundLocalError"):
+        frame = facts.frame(visit)
         stores = [its.node.lineno for its in facts.stores(site.function, name)]
         outer = facts.named(name, module_frame(facts.trace, site.function, frame), visit)
         told = f"; outside, there is another “{name}”" if outer != NOT_SET else ""
@@ -27,7 +23,7 @@ def find(facts: Facts) -> Iterator[Sighting]:
             0.95,
             {"name": name, "function": facts.trace.program.functions[site.function].name, "outside": told}
             | {"stores": min(stores, default=site.node.lineno)},
-            (Evidence(path.stations[0].step, f"“{name}” has no value here.", (Raised(path.stations[0].step),)),),
+            (Evidence(step, f"“{name}” has no value here.", (Raised(step),)),),
         )
 
 

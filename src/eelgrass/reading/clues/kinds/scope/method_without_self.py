@@ -14,11 +14,8 @@ def find(facts: Facts) -> Iterator[Sighting]:
     """Of each NameError in a method: the class has a method, or the program a field, of that name."""
     functions = facts.trace.program.functions
     fields = {node.attr for _, node in facts.all(ast.Attribute)}
-    for path, visit in facts.failures:
-        parts, site = path.message.split("'"), facts.site_at(visit)
-        if path.type != "NameError" or len(parts) < 3 or site is None:
-            continue
-        function, name = functions[site.function], parts[1]
+    for site, name, _, step in facts.unknown_names("NameError"):
+        function = functions[site.function]
         in_class = function.parent >= 0 and functions[function.parent].kind == "class"
         methods = {its.name for its in functions if its.parent == function.parent}
         if in_class and (name in methods or name in fields):
@@ -27,7 +24,7 @@ def find(facts: Facts) -> Iterator[Sighting]:
                 site.number,
                 0.95,
                 {"name": name, "what": what, "class": functions[function.parent].name},
-                (Evidence(path.stations[0].step, f"“{name}” alone is not known.", (Raised(path.stations[0].step),)),),
+                (Evidence(step, f"“{name}” alone is not known.", (Raised(step),)),),
             )
 
 

@@ -13,13 +13,8 @@ from eelgrass.reading.state.name_lookup import module_frame
 
 def find(facts: Facts) -> Iterator[Sighting]:
     """Of each NameError: the lines of the module that would store the name, none of which has run."""
-    for path, visit in facts.failures:
-        parts = path.message.split("'")
-        site = facts.site_at(visit) if path.type == "NameError" else None
-        if site is None or len(parts) < 3:
-            continue
-        name, frame = parts[1], facts.frame(visit)
-        module = module_frame(facts.trace, site.function, frame)
+    for site, name, visit, step in facts.unknown_names("NameError"):
+        module = module_frame(facts.trace, site.function, facts.frame(visit))
         number = int(facts.trace.frames.function[module])
         stores = [
             its.node.lineno for its in (*facts.stores(number, name), *facts.definitions) if _gives(its, number, name)
@@ -30,7 +25,7 @@ def find(facts: Facts) -> Iterator[Sighting]:
             site.number,
             0.95,
             {"name": name, "stores": min(stores)},
-            (Evidence(path.stations[0].step, f"“{name}” has no value yet.", (Raised(path.stations[0].step),)),),
+            (Evidence(step, f"“{name}” has no value yet.", (Raised(step),)),),
         )
 
 
